@@ -1,0 +1,144 @@
+"""The command line over the core: render, apply, read, steps, schema."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from pathlib import Path
+
+from .core.catalogue import KINDS, describe_all
+from .core.errors import CaracolError, PieceError
+from .core.formats import SUFFIXES, PhotoFolder, collect, encode
+from .core.piece import Piece, check_piece, dump_piece, load_piece, piece_schema
+from .core.reading.reading import read
+from .core.render import Context, Renderer
+
+FAULT = 2
+
+
+class _Progress:
+    """A line on standard error that counts up, on a terminal only."""
+
+    def __init__(self) -> None:
+        self.shown = -1
+
+    def __call__(self, share: float) -> None:
+        percent = int(share * 100)
+        if sys.stderr.isatty() and percent != self.shown:
+            self.shown = percent
+            print(f"\r{percent:3d} %", end="\n" if percent >= 100 else "", file=sys.stderr, flush=True)
+
+
+def _format_of(out: Path, bits: int) -> str:
+    for name, suffix in {**SUFFIXES, "jpeg": ".jpg"}.items():
+        if out.suffix.lower().replace(".jpeg", ".jpg") == suffix and name != "png16":
+            if bits == 16 and name != "png":
+                raise PieceError([f"--bits 16: only PNG holds 16 bits, not {out.suffix}"])
+            return "png16" if bits == 16 else name
+    raise PieceError(
+        [f"{out.name}: cannot tell the format from {out.suffix or 'a name without ending'!r}; end it with .png, .jpg or .webp"]
+    )
+
+
+def _deliver(piece: Piece, photos: PhotoFolder, args: argparse.Namespace) -> None:
+    kind = _format_of(args.output, args.bits)
+    renderer = Renderer(piece, Context(photos, progress=_Progress()), args.upto)
+    size = args.size
+    if size is None:
+        size = max(renderer.photo.rows, renderer.photo.cols)
+    shape, strips = renderer.rows(size)
+    pixels = collect(shape, strips, 16 if kind == "png16" else 8)
+    args.output.write_bytes(encode(pixels, kind, args.quality))  # type: ignore[arg-type]
+
+
+def _render(args: argparse.Namespace) -> None:
+    folder = args.photos or args.piece.parent
+    _deliver(load_piece(args.piece), PhotoFolder(folder), args)
+
+
+def _apply(args: argparse.Namespace) -> None:
+    recipe = dump_piece(load_piece(args.recipe))
+    recipe["layers"][0]["source"]["photo"] = args.photo.name
+    _deliver(check_piece(recipe), PhotoFolder(args.photo.parent), args)
+
+
+def _read(args: argparse.Namespace) -> None:
+    reading = read(PhotoFolder(args.photo.parent).pyramid(args.photo.name))
+    if args.json:
+        print(json.dumps(reading.as_data(), indent=2))
+        return
+    print(f"{args.photo.name}: {reading.width} × {reading.height}. {reading.words}")
+    for use in reading.uses:
+        print(f"  {use.use:<11}{use.verdict:<6}{', '.join(use.reasons)}")
+
+
+def _steps(args: argparse.Namespace) -> None:
+    if args.json:
+        print(json.dumps(describe_all(), indent=2))
+        return
+    for kind in KINDS:
+        print(f"{kind.family:<9}{kind.key:<13}{kind.purpose}")
+
+
+def _schema(args: argparse.Namespace) -> None:
+    print(json.dumps(piece_schema(), indent=2))
+
+
+def _size(text: str) -> int:
+    size = int(text)
+    if not 1 <= size <= 32768:
+        raise argparse.ArgumentTypeError(f"{size} is not between 1 and 32768 pixels")
+    return size
+
+
+def _output_options(command: argparse.ArgumentParser) -> None:
+    command.add_argument("-o", "--output", type=Path, required=True, help="the file to write: .png, .jpg or .webp")
+    command.add_argument("--size", type=_size, help="pixels on the longer side; the photo's own when left out")
+    command.add_argument("--quality", type=int, default=90, choices=range(1, 101), metavar="1-100", help="of JPEG and WebP")
+    command.add_argument("--bits", type=int, default=8, choices=(8, 16), help="per channel, PNG only")
+    command.add_argument("--upto", type=int, help="take only this many steps of the trail")
+
+
+def build_parser() -> argparse.ArgumentParser:
+    """Return the parser of the command line."""
+    parser = argparse.ArgumentParser(prog="caracol", description="Bends photographs by rules for coordinates.")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+    one = commands.add_parser("render", help="render a piece to a file")
+    one.add_argument("piece", type=Path)
+    one.add_argument("--photos", type=Path, help="folder of the photos; beside the piece when left out")
+    _output_options(one)
+    one.set_defaults(run=_render)
+    one = commands.add_parser("apply", help="run a recipe on a photo")
+    one.add_argument("recipe", type=Path)
+    one.add_argument("photo", type=Path)
+    _output_options(one)
+    one.set_defaults(run=_apply)
+    one = commands.add_parser("read", help="say what a photo is good for")
+    one.add_argument("photo", type=Path)
+    one.add_argument("--json", action="store_true", help="print JSON")
+    one.set_defaults(run=_read)
+    one = commands.add_parser("steps", help="list the kinds of step")
+    one.add_argument("--json", action="store_true", help="print JSON, with all settings")
+    one.set_defaults(run=_steps)
+    one = commands.add_parser("schema", help="print the JSON Schema of pieces and recipes")
+    one.set_defaults(run=_schema)
+    return parser
+
+
+def main(argv: list[str] | None = None) -> int:
+    """Run the command line; return the exit code: 0, or 2 with one line per fault on standard error."""
+    args = build_parser().parse_args(argv)
+    try:
+        args.run(args)
+    except CaracolError as error:
+        print(error, file=sys.stderr)
+        return FAULT
+    except OSError as error:
+        print(f"{error.filename or 'the output'}: {error.strerror or error}", file=sys.stderr)
+        return FAULT
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

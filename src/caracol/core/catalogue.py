@@ -1,0 +1,96 @@
+"""The catalogue: every kind of step, in working order, as objects and as data."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from difflib import get_close_matches
+from typing import Any
+
+from .errors import UnknownKind
+from .kinds import BendKind, Kind
+from .steps.bend.ring import RING
+from .steps.bend.unring import UNRING
+from .steps.finish.tone import TONE
+from .steps.mend.close_seam import CLOSE_SEAM
+from .steps.mend.rim import RIM
+from .steps.prepare.crop import CROP
+from .steps.prepare.level import LEVEL
+from .steps.prepare.refit import REFIT
+from .steps.prepare.turn import TURN
+from .steps.prepare.wrap_shift import WRAP_SHIFT
+
+KINDS: tuple[Kind, ...] = (CROP, LEVEL, REFIT, TURN, WRAP_SHIFT, CLOSE_SEAM, RIM, RING, UNRING, TONE)
+
+
+def build_index(kinds: Iterable[Kind]) -> dict[str, Kind]:
+    """Index kinds by key; two with one key are a fault that names both."""
+    index: dict[str, Kind] = {}
+    for kind in kinds:
+        if kind.key in index:
+            raise ValueError(f"two kinds share the key {kind.key!r}: {index[kind.key].label!r} and {kind.label!r}")
+        index[kind.key] = kind
+    return index
+
+
+INDEX = build_index(KINDS)
+
+
+def get_kind(key: str) -> Kind:
+    """Return the kind with this key.
+
+    Raises
+    ------
+    UnknownKind
+        Naming the nearest known keys.
+    """
+    if key in INDEX:
+        return INDEX[key]
+    raise UnknownKind(unknown_kind_message(key))
+
+
+def unknown_kind_message(key: object) -> str:
+    """Say that no kind has this key, and which come near."""
+    near = get_close_matches(str(key), INDEX, n=3, cutoff=0.5)
+    hint = f"did you mean {' or '.join(near)}?" if near else f"known kinds: {', '.join(INDEX)}"
+    return f"unknown kind {key!r}; {hint}"
+
+
+def describe_setting(name: str, schema: dict[str, Any]) -> dict[str, Any]:
+    """Flatten one setting's JSON schema into what an inspector needs."""
+    parts = [schema, *schema.get("anyOf", [])]
+    found = {key: part[key] for part in reversed(parts) for key in ("type", "enum", "minimum", "maximum") if key in part}
+    types = {part.get("type") for part in parts} - {None, "null"}
+    return {
+        "name": name,
+        "label": schema["label"],
+        "unit": schema["unit"],
+        "type": "choice" if "enum" in found else next(iter(types)),
+        "choices": found.get("enum"),
+        "minimum": found.get("minimum"),
+        "maximum": found.get("maximum"),
+        "step": schema.get("step"),
+        "default": schema.get("default"),
+        "auto": schema.get("auto"),
+        "nullable": any(part.get("type") == "null" for part in parts),
+        "help": schema["description"],
+    }
+
+
+def describe(kind: Kind) -> dict[str, Any]:
+    """Return one kind as data."""
+    properties = kind.settings.model_json_schema()["properties"]
+    return {
+        "key": kind.key,
+        "label": kind.label,
+        "family": kind.family,
+        "purpose": kind.purpose,
+        "geometric": isinstance(kind, BendKind),
+        "handles": list(kind.handles),
+        "starts": [{"name": s.name, "settings": dict(s.settings)} for s in kind.starts],
+        "settings": [describe_setting(name, schema) for name, schema in properties.items()],
+    }
+
+
+def describe_all() -> list[dict[str, Any]]:
+    """Return the whole catalogue as data, in working order."""
+    return [describe(kind) for kind in KINDS]

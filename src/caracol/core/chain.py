@@ -1,0 +1,87 @@
+"""Bend chains: neighbouring plain geometric steps as one rule for coordinates."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import cast
+
+import numpy as np
+
+from .arrays import Array
+from .edges import apply_edge
+from .frame import Frame
+from .kinds import BendKind
+from .piece import Step
+from .sampling import OUTSIDE
+
+
+@dataclass(frozen=True)
+class Link:
+    """One geometric step between its two frames."""
+
+    kind: BendKind
+    step: Step
+    before: Frame
+    after: Frame
+
+
+@dataclass(frozen=True)
+class Chain:
+    """Links from the picture outwards; callable as a `Rule` of the sampler."""
+
+    links: tuple[Link, ...]
+
+    @property
+    def before(self) -> Frame:
+        return self.links[0].before
+
+    @property
+    def after(self) -> Frame:
+        return self.links[-1].after
+
+    @property
+    def wrap(self) -> tuple[bool, bool]:
+        """Whether the picture below goes on round the back, across and down."""
+        first = self.links[0]
+        across, down = first.kind.wrap(first.step.settings)
+        tiled = getattr(first.step.settings, "edge", None) == "tile"
+        return across or tiled, down or tiled
+
+    def __call__(self, x: Array, y: Array) -> tuple[Array, Array]:
+        """Return source points in units of `before`; `OUTSIDE` where a rule leaves nothing."""
+        gone = None
+        for link in reversed(self.links):
+            settings = {name: getattr(link.step.settings, name) for name in type(link.step.settings).model_fields}
+            x, y = link.kind.pull(x, y, link.before, link.after, **settings)
+            x, y = np.ascontiguousarray(x, np.float32), np.ascontiguousarray(y, np.float32)
+            outside = apply_edge(x, y, link.before, settings.get("edge", "beyond"))
+            if outside is not None:
+                gone = outside if gone is None else gone | outside
+        apply_edge(x, y, self.before, "mirror")
+        if gone is not None:
+            x[gone] = OUTSIDE
+            y[gone] = OUTSIDE
+        return x, y
+
+    def longer_needed(self, longer: int) -> float:
+        """Return how many pixels the longer side of the picture below should have for an output of `longer` pixels.
+
+        The footprints of a coarse grid of output pixels are measured; the densest quarter decides.
+        """
+        step = np.float32(2 * max(self.after.half_w, self.after.half_h) / longer)
+        x, y = self.after.grid(24, 24)
+        x0, y0 = self(x, y)
+        lengths = []
+        for dx, dy in ((step, 0), (0, step)):
+            x1, y1 = self(x + np.float32(dx), y + np.float32(dy))
+            lengths.append(np.hypot(x1 - x0, y1 - y0))
+        footprint = np.minimum(*lengths)
+        moving = footprint[(footprint > step * 1e-3) & (footprint < 1e3)]
+        if not len(moving):
+            return float(longer)
+        return float(2 * max(self.before.half_w, self.before.half_h) / np.percentile(moving, 25))
+
+
+def link_of(step: Step, before: Frame, after: Frame) -> Link:
+    """Return the link of a geometric step."""
+    return Link(cast(BendKind, step.definition), step, before, after)

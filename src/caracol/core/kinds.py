@@ -1,0 +1,124 @@
+"""What a kind of step is: a rule for coordinates (`BendKind`) or a function on pictures (`PictureKind`)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Any, Literal
+
+from .arrays import Array
+from .frame import Frame
+from .settings import Settings
+
+Family = Literal["prepare", "mend", "bend", "break", "finish"]
+
+
+@dataclass(frozen=True)
+class Start:
+    """A starting point: a named set of settings that looks good at once."""
+
+    name: str
+    settings: Mapping[str, Any]
+
+
+@dataclass(frozen=True)
+class Kind:
+    """One kind of step, as the catalogue publishes it.
+
+    Parameters
+    ----------
+    key : str
+        Permanent kebab-case id, used in files.
+    settings : type of Settings
+        Its schema is the only list of ranges.
+    handles : tuple of str
+        Names of the handles it wants on the picture.
+    neutral : mapping or None
+        Values at which the step gives its input back exactly.
+    """
+
+    key: str
+    label: str
+    family: Family
+    purpose: str
+    settings: type[Settings]
+    handles: tuple[str, ...] = ()
+    starts: tuple[Start, ...] = ()
+    neutral: Mapping[str, Any] | None = None
+
+    def reshapes(self, settings: Settings) -> bool:
+        """Whether the step may change the frame's ratio, and so takes no strength, where, channels or blend."""
+        return False
+
+    def is_neutral(self, settings: Settings) -> bool:
+        """Whether these settings leave every picture as it is."""
+        return self.neutral is not None and all(getattr(settings, k) == v for k, v in self.neutral.items())
+
+
+def _same_frame(before: Frame, settings: Any) -> Frame:
+    return before
+
+
+def _never(settings: Any) -> bool:
+    return False
+
+
+def _no_wrap(settings: Any) -> tuple[bool, bool]:
+    return False, False
+
+
+@dataclass(frozen=True)
+class BendKind(Kind):
+    """A geometric step.
+
+    Parameters
+    ----------
+    pull : callable (x, y, before, after, **settings) -> (x, y)
+        Output points in units of `after` to input points in units of `before`; float32 arrays of any shape, not written into: new arrays are returned.
+    frame_after : callable (before, settings) -> Frame
+    changes_frame : callable (settings) -> bool
+    wrap : callable (settings) -> (bool, bool)
+        Whether the input goes on round the back, across and down (the ring's seam).
+    """
+
+    pull: Callable[..., tuple[Array, Array]] = field(kw_only=True)
+    frame_after: Callable[[Frame, Any], Frame] = _same_frame
+    changes_frame: Callable[[Any], bool] = _never
+    wrap: Callable[[Any], tuple[bool, bool]] = _no_wrap
+
+    def reshapes(self, settings: Settings) -> bool:
+        return self.changes_frame(settings)
+
+
+@dataclass(frozen=True)
+class Rows:
+    """Which rows of which picture a strip holds."""
+
+    frame: Frame
+    rows: int
+    cols: int
+    top: int = 0
+    count: int | None = None
+
+    def grid(self) -> tuple[Array, Array]:
+        """Return x and y of the strip's pixel centres, in units."""
+        return self.frame.grid(self.rows, self.cols, self.top, self.count)
+
+
+@dataclass(frozen=True)
+class PictureKind(Kind):
+    """A step that takes a picture and returns a new one of the same shape.
+
+    Parameters
+    ----------
+    apply : callable (picture, rows, measured, **settings) -> picture
+    local : bool
+        Whether a strip of rows can be computed from the same strip of the input.
+    measure : callable (picture, **settings) -> dict, optional
+        What the step must find out about its whole input; asked on a look of `measure_size` pixels so that every size agrees.
+    """
+
+    apply: Callable[..., Array] = field(kw_only=True)
+    local: bool = True
+    measure: Callable[..., dict[str, Any]] | None = None
+    measure_size: int = 256

@@ -1,0 +1,208 @@
+"""Pieces and recipes: the file format, its checks and its faults."""
+
+from __future__ import annotations
+
+import json
+from functools import cached_property
+from pathlib import Path
+from typing import Annotated, Any, Literal, Self, cast
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, create_model, model_validator
+
+from .blending import Blend, Channel
+from .catalogue import INDEX, KINDS, unknown_kind_message
+from .errors import PieceError
+from .frame import Frame
+from .kinds import Kind
+from .settings import Settings
+from .where import Where
+
+VERSION = 1
+MOST_STEPS = 200
+Id = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[A-Za-z0-9_.:-]+$")]
+ALL_CHANNELS = ("r", "g", "b")
+
+
+class Step(BaseModel):
+    """One step of a trail. The models of the single kinds are made from this one and the catalogue."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, ignored_types=(cached_property,))
+
+    id: Id
+    kind: str
+    on: bool = True
+    settings: Settings = Settings()
+    strength: float = Field(1, ge=0, le=1)
+    blend: Blend = "normal"
+    channels: tuple[Channel, ...] = Field(ALL_CHANNELS, max_length=5)
+    where: Where | None = None
+
+    @property
+    def definition(self) -> Kind:
+        """The kind this step is of."""
+        return INDEX[self.kind]
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether the step acts fully and everywhere, so that it may be fused."""
+        everywhere = set(self.channels) >= {"r", "g", "b"} or set(self.channels) >= {"light", "colour"}
+        return self.strength == 1 and self.blend == "normal" and self.where is None and everywhere
+
+    @property
+    def is_idle(self) -> bool:
+        """Whether the step gives its input back exactly."""
+        empty = self.where is not None and not self.where.shapes and not self.where.invert
+        return not self.on or self.strength == 0 or not self.channels or empty or self.definition.is_neutral(self.settings)
+
+    @model_validator(mode="after")
+    def _reshaping_is_whole(self) -> Self:
+        if self.definition.reshapes(self.settings) and not self.is_plain:
+            raise ValueError(
+                f"{self.kind} changes the shape of the frame here, so it cannot act partly: leave out strength, where, channels and blend"
+            )
+        return self
+
+
+def _step_model(kind: Kind) -> type[Step]:
+    name = "".join(part.title() for part in kind.key.split("-")) + "Step"
+    model = create_model(name, __base__=Step, kind=(Literal[kind.key], kind.key), settings=(kind.settings, kind.settings()))  # type: ignore[call-overload]
+    return cast(type[Step], model)
+
+
+AnyStep = Annotated[tuple(_step_model(k) for k in KINDS), Field(discriminator="kind")]  # type: ignore[valid-type]
+
+
+class PhotoSource(Settings):
+    """A photo by name; None in a recipe."""
+
+    kind: Literal["photo"] = "photo"
+    photo: str | None = Field(None, max_length=255)
+
+
+class Layer(Settings):
+    """A source and its trail."""
+
+    id: Id
+    name: str = Field("", max_length=200)
+    visible: Literal[True] = True
+    opacity: Literal[1] = 1
+    blend: Literal["normal"] = "normal"
+    where: None = None
+    place: None = None
+    source: PhotoSource = PhotoSource()
+    steps: tuple[AnyStep, ...] = Field((), max_length=MOST_STEPS)  # type: ignore[valid-type]
+
+    @model_validator(mode="after")
+    def _ids_differ(self) -> Self:
+        seen: set[str] = set()
+        for index, step in enumerate(self.steps):
+            if step.id in seen:
+                raise ValueError(f"steps[{index}].id: {step.id!r} is taken by an earlier step; every step needs an id of its own")
+            seen.add(step.id)
+        return self
+
+
+class PieceFrame(Settings):
+    """The piece's frame; a null ratio means the layer's own after its steps."""
+
+    ratio: None = None
+
+
+class Piece(Settings):
+    """A piece, or a recipe where the photo is left out. This version renders one layer."""
+
+    caracol: Literal[1]
+    frame: PieceFrame = PieceFrame()
+    layers: tuple[Layer, ...] = Field(min_length=1, max_length=1)
+
+    @property
+    def layer(self) -> Layer:
+        """The only layer."""
+        return self.layers[0]
+
+    def frames(self, photo: Frame) -> list[Frame]:
+        """Return the frame of the photo and after each step."""
+        frames = [photo]
+        for step in self.layer.steps:
+            after = getattr(step.definition, "frame_after", None)
+            frames.append(frames[-1] if after is None or step.is_idle else after(frames[-1], step.settings))
+        return frames
+
+
+def _path(loc: tuple[Any, ...]) -> str:
+    out = ""
+    for index, part in enumerate(loc):
+        if isinstance(part, int):
+            out += f"[{part}]"
+        elif index > 1 and isinstance(loc[index - 1], int) and loc[index - 2] in ("steps", "shapes"):
+            continue  # the discriminator's own mark, not a place in the file
+        else:
+            out += f".{part}" if out else str(part)
+    return out or "the piece"
+
+
+def _plain(error: Any) -> str:
+    kind, ctx = error["type"], error.get("ctx", {})
+    if kind == "union_tag_invalid" and error["loc"] and "steps" in error["loc"]:
+        return unknown_kind_message(ctx["tag"])
+    if kind == "union_tag_not_found":
+        return "needs a kind"
+    if kind == "extra_forbidden":
+        return "unknown field; remove it or check its spelling"
+    if kind == "too_long" and error["loc"] == ("layers",):
+        return "this version renders one layer; keep one and remove the others"
+    got = repr(error.get("input"))
+    message = str(error["msg"]).removeprefix("Value error, ").removeprefix("Input ")
+    return message if kind in ("missing", "value_error") else f"got {got[:80]}, {message[0].lower()}{message[1:]}"
+
+
+def check_piece(data: Any) -> Piece:
+    """Check parsed JSON and return it as a piece.
+
+    Raises
+    ------
+    PieceError
+        With one line for each fault: its path, what was found, what was expected.
+
+    Examples
+    --------
+    >>> check_piece({"caracol": 1, "layers": [{"id": "a", "steps": [{"id": "s", "kind": "rign"}]}]})
+    Traceback (most recent call last):
+    caracol.core.errors.PieceError: layers[0].steps[0]: unknown kind 'rign'; did you mean ring or unring?
+    """
+    if not isinstance(data, dict):
+        raise PieceError([f"the piece: expected a JSON object, got {type(data).__name__}"])
+    version = data.get("caracol")
+    if isinstance(version, int) and not isinstance(version, bool) and version > VERSION:
+        raise PieceError(
+            [f"caracol: this piece is of version {version}, newer than the {VERSION} known here; open it with a newer Caracol"]
+        )
+    try:
+        return Piece.model_validate(data)
+    except ValidationError as error:
+        raise PieceError([f"{_path(e['loc'])}: {_plain(e)}" for e in error.errors()]) from error
+
+
+def _reject_constant(word: str) -> float:
+    raise ValueError(f"{word} is not a number JSON knows")
+
+
+def load_piece(path: Path) -> Piece:
+    """Read a piece or recipe from a JSON file; faults as in `check_piece`."""
+    try:
+        data = json.loads(path.read_text(encoding="utf-8"), parse_constant=_reject_constant)
+    except OSError as error:
+        raise PieceError([f"{path.name}: cannot be read ({error.strerror}); check the path"]) from error
+    except (ValueError, RecursionError) as error:
+        raise PieceError([f"{path.name}: not valid JSON ({error})"]) from error
+    return check_piece(data)
+
+
+def dump_piece(piece: Piece) -> dict[str, Any]:
+    """Return the piece as JSON-ready data, defaults included."""
+    return piece.model_dump(mode="json", serialize_as_any=True)
+
+
+def piece_schema() -> dict[str, Any]:
+    """Return the JSON Schema of pieces and recipes."""
+    return {"title": "Caracol piece or recipe", **Piece.model_json_schema()}

@@ -1,0 +1,34 @@
+"""Angles and radii for compiled kernels.
+
+References
+----------
+Abramowitz and Stegun, Handbook of Mathematical Functions, 4.4.49 (arctangent, error below 2e-8).
+"""
+
+from __future__ import annotations
+
+import numba as nb
+import numpy as np
+
+_A = tuple(
+    np.float32(a)
+    for a in (-0.3333314528, 0.1999355085, -0.1420889944, 0.1065626393, -0.0752896400, 0.0429096138, -0.0161657367, 0.0028662257)
+)
+_PER_TURN = np.float32(1 / (2 * np.pi))
+_ONE = np.float32(1)
+
+
+@nb.njit(inline="always")
+def turns_of(x, y):  # type: ignore[no-untyped-def]
+    """Return the angle of (x, y) in turns, -0.5 … 0.5: 0 is up, clockwise positive; y runs down. Float32 in, float32 out."""
+    up, across = abs(y), abs(x)
+    big, small = max(up, across), min(up, across)
+    q = small / max(big, np.float32(1e-20))
+    s = q * q
+    a = q * (_ONE + s * (_A[0] + s * (_A[1] + s * (_A[2] + s * (_A[3] + s * (_A[4] + s * (_A[5] + s * (_A[6] + s * _A[7]))))))))
+    a *= _PER_TURN
+    if across > up:
+        a = np.float32(0.25) - a
+    if y > 0:
+        a = np.float32(0.5) - a
+    return -a if x < 0 else a

@@ -1,0 +1,62 @@
+"""What a photo's edges, sky and surround are like."""
+
+from __future__ import annotations
+
+import cv2
+import numpy as np
+
+from ..arrays import Array
+
+
+def edge_agreement(picture: Array) -> float:
+    """Return 0…100: how well the left and the right edge of a photo would join.
+
+    Notes
+    -----
+    The two outermost strips (one hundredth of the width) are compared row by row after the better of small shifts up or down (3 % of
+    the height): half the score is tone (mean distance of the colours), half is detail (mean distance of the steps along the edge).
+    """
+    rows, cols = picture.shape[:2]
+    wide = max(1, cols // 100)
+    left, right = picture[:, :wide, :3].mean(axis=1), picture[:, -wide:, :3].mean(axis=1)
+    reach = max(1, rows * 3 // 100)
+    best = np.inf
+    for shift in range(-reach, reach + 1):
+        a, b = left[max(0, shift) : rows + min(0, shift)], right[max(0, -shift) : rows - max(0, shift)]
+        tone = np.abs(a - b).mean()
+        detail = np.abs(np.diff(a, axis=0) - np.diff(b, axis=0)).mean() if len(a) > 1 else 0.0
+        best = min(best, float(tone + 2 * detail))
+    return float(100 * np.exp(-6 * best))
+
+
+def sky_mask(picture: Array) -> Array:
+    """Return which pixels of a small look are sky: plain, and reached from the top edge without crossing an edge."""
+    grey = picture[..., :3].mean(axis=2)
+    soft = cv2.GaussianBlur(grey, (0, 0), 1.5)
+    slope = np.hypot(cv2.Sobel(soft, cv2.CV_32F, 1, 0, ksize=3), cv2.Sobel(soft, cv2.CV_32F, 0, 1, ksize=3))
+    calm = (slope < 0.14).astype(np.uint8)
+    down = np.minimum.accumulate(calm, axis=0)
+    return np.asarray(down, np.float32)
+
+
+def sky_of(picture: Array) -> tuple[float, float]:
+    """Return the share of the photo that is sky, and how plain it is (0 busy … 1 quite plain)."""
+    mask = sky_mask(picture) > 0
+    share = float(mask.mean())
+    if share < 0.02:
+        return share, 0.0
+    smooth = cv2.GaussianBlur(picture[..., :3], (0, 0), max(2.0, picture.shape[0] / 20))
+    rough = float(np.abs(picture[..., :3] - smooth).mean(axis=2)[mask].mean())
+    return share, float(np.exp(-25 * rough))
+
+
+def surround_of(picture: Array) -> tuple[str, float]:
+    """Return the colour of the outermost twelfth of the photo as `#rrggbb`, and how plain it is (0…1)."""
+    rows, cols = picture.shape[:2]
+    band = max(1, min(rows, cols) // 12)
+    border = np.concatenate(
+        [picture[:band].reshape(-1, 4), picture[-band:].reshape(-1, 4), picture[:, :band].reshape(-1, 4), picture[:, -band:].reshape(-1, 4)]
+    )
+    middle = np.median(border[:, :3], axis=0)
+    plain = float(np.exp(-8 * np.abs(border[:, :3] - middle).mean()))
+    return "#" + "".join(f"{round(float(np.clip(c, 0, 1)) * 255):02x}" for c in middle), plain

@@ -1,0 +1,259 @@
+"""The sampler: reads a pyramid at the points a coordinate rule gives, each over its own footprint.
+
+See `docs/coordinates.md` for the method. Everything here is serial and lets go of the interpreter lock, so that strips can
+run in one shared thread pool.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numba as nb
+import numpy as np
+
+from .arrays import AnyArray, Array
+from .light import TO_CODED
+from .pyramid import Pyramid
+from .vectors import add_four_texels, add_texel
+
+OUTSIDE = np.float32(1e9)
+"""Stands in both coordinates of a point that is transparent."""
+
+Rule = Callable[[Array, Array], tuple[Array, Array]]
+"""Output coordinates to source coordinates in units, `OUTSIDE` where transparent; any shape."""
+
+
+BLOCK = 64
+
+
+@dataclass(frozen=True)
+class Quality:
+    """How much work the sampler may spend.
+
+    Parameters
+    ----------
+    taps : int
+        Most bilinear reads per point; a coarser level is used where more would be needed.
+    cubic : bool
+        Whether enlarged parts are read with Catmull-Rom instead of bilinear.
+    split : int
+        Into how many parts a side a rough point is cut.
+    detail : float
+        Share of the needed size at which pictures below a bend are computed.
+    """
+
+    taps: int
+    cubic: bool
+    split: int
+    detail: float
+
+
+FULL = Quality(taps=12, cubic=True, split=8, detail=1.0)
+DRAFT = Quality(taps=4, cubic=False, split=3, detail=0.6)
+
+
+@nb.njit(inline="always")
+def _fold(i, n, wrap):  # type: ignore[no-untyped-def]
+    """Bring a texel index into 0 … n - 1, round the back or to the border."""
+    if wrap:
+        if i < 0 or i >= n:
+            i = i % n
+        return i
+    return min(max(i, 0), n - 1)
+
+
+@nb.njit(nogil=True, fastmath=True, cache=True)
+def _sample(block, starts, heights, widths, wrap_x, wrap_y, sx, sy, kx, ky, taps, cubic, out, rough):  # type: ignore[no-untyped-def]
+    """Read one strip. `sx`, `sy` carry a halo of one point; `kx`, `ky` are texels per unit; fills `out` (linear, 0…65535)."""
+    rows, cols, _ = out.shape
+    w0, h0 = widths[0], heights[0]
+    half, one, zero = np.float32(0.5), np.float32(1), np.float32(0)
+    width, height = np.float32(w0), np.float32(h0)
+    cx, cy = width * half - half, height * half - half
+    last = len(starts) - 1
+    # Blocks of columns: where the source is walked downwards, every read is on another memory page.
+    for cell in range(rows * ((cols + BLOCK - 1) // BLOCK)):
+        r = cell % rows
+        first = (cell // rows) * BLOCK
+        for c in range(first, min(first + BLOCK, cols)):
+            px, py = sx[r + 1, c + 1], sy[r + 1, c + 1]
+            fax, fay = (sx[r + 1, c + 2] - px) * kx, (sy[r + 1, c + 2] - py) * ky
+            bax, bay = (px - sx[r + 1, c]) * kx, (py - sy[r + 1, c]) * ky
+            fbx, fby = (sx[r + 2, c + 1] - px) * kx, (sy[r + 2, c + 1] - py) * ky
+            bbx, bby = (px - sx[r, c + 1]) * kx, (py - sy[r, c + 1]) * ky
+            ja = (fax - bax) * (fax - bax) + (fay - bay) * (fay - bay)
+            jb = (fbx - bbx) * (fbx - bbx) + (fby - bby) * (fby - bby)
+            la, lb = bax * bax + bay * bay, bbx * bbx + bby * bby
+            ax, ay, bx, by = bax, bay, bbx, bby
+            fa, fb = fax * fax + fay * fay, fbx * fbx + fby * fby
+            if fa < la:
+                la, ax, ay = fa, fax, fay
+            if fb < lb:
+                lb, bx, by = fb, fbx, fby
+            rough[r, c] = ja > np.float32(0.5) + np.float32(0.25) * la or jb > np.float32(0.5) + np.float32(0.25) * lb
+            total = (zero, zero, zero, zero)
+            if px < np.float32(1e8):
+                la, lb = np.sqrt(la), np.sqrt(lb)
+                longest = width + height
+                if la > longest:
+                    ax, ay, la = ax * longest / la, ay * longest / la, longest
+                if lb > longest:
+                    bx, by, lb = bx * longest / lb, by * longest / lb, longest
+                x, y = px * kx + cx, py * ky + cy
+                size = max(la, lb)
+                sharp = zero
+                if cubic and size < np.float32(1.4):
+                    sharp = min(one, (np.float32(1.4) - size) * np.float32(2.5))
+                    x0, y0 = np.floor(x), np.floor(y)
+                    tx, ty = np.float32(x - x0), np.float32(y - y0)
+                    ix, iy = int(x0), int(y0)
+                    for j in range(4):
+                        if j == 0:
+                            wy = ((-half * ty + one) * ty - half) * ty
+                        elif j == 1:
+                            wy = (np.float32(1.5) * ty - np.float32(2.5)) * ty * ty + one
+                        elif j == 2:
+                            wy = ((np.float32(-1.5) * ty + np.float32(2)) * ty + half) * ty
+                        else:
+                            wy = (half * ty - half) * ty * ty
+                        line = starts[0] + _fold(iy + j - 1, h0, wrap_y) * w0 * 4
+                        for i in range(4):
+                            if i == 0:
+                                wx = ((-half * tx + one) * tx - half) * tx
+                            elif i == 1:
+                                wx = (np.float32(1.5) * tx - np.float32(2.5)) * tx * tx + one
+                            elif i == 2:
+                                wx = ((np.float32(-1.5) * tx + np.float32(2)) * tx + half) * tx
+                            else:
+                                wx = (half * tx - half) * tx * tx
+                            at = np.uintp(line + _fold(ix + i - 1, w0, wrap_x) * 4)
+                            weight = wx * wy * sharp
+                            total = add_texel(block, at, np.float32(weight), total)
+                if sharp < one:
+                    scale = one
+                    level = 0
+                    na = max(1, int(la + np.float32(0.8)))
+                    nb_ = max(1, int(lb + np.float32(0.8)))
+                    while na * nb_ > taps and level < last:
+                        level += 1
+                        scale *= half
+                        na = max(1, int(la * scale + np.float32(0.8)))
+                        nb_ = max(1, int(lb * scale + np.float32(0.8)))
+                    na, nb_ = min(na, taps), min(nb_, taps)
+                    w, h, start = widths[level], heights[level], starts[level]
+                    gx, gy = np.float32(w) / width, np.float32(h) / height
+                    fa, fb = np.float32(na), np.float32(nb_)
+                    lx, ly = (x + half) * gx - half, (y + half) * gy - half
+                    dax, day = ax * gx / fa, ay * gy / fa
+                    dbx, dby = bx * gx / fb, by * gy / fb
+                    lx -= half * (dax * (fa - one) + dbx * (fb - one))
+                    ly -= half * (day * (fa - one) + dby * (fb - one))
+                    weight = (one - sharp) / (fa * fb)
+                    for j in range(nb_):
+                        for i in range(na):
+                            fi, fj = np.float32(i), np.float32(j)
+                            tx = lx + fi * dax + fj * dbx
+                            ty = ly + fi * day + fj * dby
+                            x0, y0 = np.floor(tx), np.floor(ty)
+                            tx, ty = np.float32(tx - x0), np.float32(ty - y0)
+                            ix, iy = int(x0), int(y0)
+                            if 0 <= ix < w - 1 and 0 <= iy < h - 1:
+                                p = start + (iy * w + ix) * 4
+                                q, s, t = p + 4, p + w * 4, p + w * 4 + 4
+                            else:
+                                top = start + _fold(iy, h, wrap_y) * w * 4
+                                low = start + _fold(iy + 1, h, wrap_y) * w * 4
+                                left, right = _fold(ix, w, wrap_x) * 4, _fold(ix + 1, w, wrap_x) * 4
+                                p, q, s, t = top + left, top + right, low + left, low + right
+                            p, q, s, t = np.uintp(p), np.uintp(q), np.uintp(s), np.uintp(t)
+                            w11 = tx * ty * weight
+                            w01 = tx * weight - w11
+                            w10 = ty * weight - w11
+                            w00 = weight - w01 - w10 - w11
+                            total = add_four_texels(block, p, q, s, t, w00, w01, w10, w11, total)
+            out[r, c, 0] = total[0]
+            out[r, c, 1] = total[1]
+            out[r, c, 2] = total[2]
+            out[r, c, 3] = total[3]
+
+
+@nb.njit(nogil=True, fastmath=True, cache=True)
+def _code(linear, table, out):  # type: ignore[no-untyped-def]
+    """Code a linear strip (0…65535, premultiplied) as sRGB values 0…1, premultiplied."""
+    rows, cols, _ = linear.shape
+    for r in range(rows):
+        for c in range(cols):
+            alpha = min(max(linear[r, c, 3], np.float32(0)), np.float32(65535))
+            if alpha >= np.float32(65534.5):
+                for k in range(3):
+                    out[r, c, k] = table[int(min(max(linear[r, c, k], np.float32(0)), np.float32(65535)) + np.float32(0.5))]
+                out[r, c, 3] = 1
+            else:
+                share = alpha / np.float32(65535)
+                for k in range(3):
+                    out[r, c, k] = 0
+                    if alpha > 0:
+                        value = min(max(linear[r, c, k] / share, np.float32(0)), np.float32(65535))
+                        out[r, c, k] = table[int(value + np.float32(0.5))] * share
+                out[r, c, 3] = share
+
+
+def _read(source: Pyramid, wrap: tuple[bool, bool], sx: Array, sy: Array, quality: Quality) -> tuple[Array, AnyArray]:
+    frame = source.frame
+    rows, cols = sx.shape[0] - 2, sx.shape[1] - 2
+    linear = np.empty((rows, cols, 4), np.float32)
+    rough = np.empty((rows, cols), np.bool_)
+    kx, ky = np.float32(source.cols / 2 / frame.half_w), np.float32(source.rows / 2 / frame.half_h)
+    _sample(
+        source.block, source.starts, source.heights, source.widths, wrap[0], wrap[1],
+        sx, sy, kx, ky, quality.taps, quality.cubic, linear, rough,
+    )  # fmt: skip
+    return linear, rough
+
+
+def _mend_rough(
+    source: Pyramid, wrap: tuple[bool, bool], rule: Rule, x: Array, y: Array, linear: Array, rough: AnyArray, quality: Quality
+) -> None:
+    """Read rough points again, each cut into parts: their own differences cannot be trusted."""
+    at = np.flatnonzero(rough)
+    if not len(at):
+        return
+    share = len(at) / rough.size
+    split = quality.split if share < 0.02 else min(quality.split, 4 if share < 0.1 else 2)
+    row, col = np.divmod(at, rough.shape[1])
+    step_x, step_y = (x[1, 2] - x[1, 1]) / split, (y[2, 1] - y[1, 1]) / split
+    parts = np.arange(-1, split + 1, dtype=np.float32) - (split - 1) / 2
+    for first in range(0, len(at), 4096):
+        some = slice(first, first + 4096)
+        # Patches stand below each other in one tall strip; each keeps its own halo, whose readings are thrown away.
+        px = np.broadcast_to(
+            (x[row[some] + 1, col[some] + 1][:, None] + parts * step_x)[:, None, :], (len(row[some]), split + 2, split + 2)
+        )
+        py = np.broadcast_to((y[row[some] + 1, col[some] + 1][:, None] + parts * step_y)[:, :, None], px.shape)
+        tall = (-1, split + 2)
+        sx, sy = rule(px.astype(np.float32).reshape(tall), py.astype(np.float32).reshape(tall))
+        fine, _ = _read(source, wrap, sx, sy, quality)
+        fine = np.concatenate([fine, np.zeros((2, split, 4), np.float32)]).reshape(-1, split + 2, split, 4)[:, :split]
+        linear[row[some], col[some]] = fine.reshape(len(fine), split * split, 4).mean(axis=1)
+
+
+def sample_strip(source: Pyramid, wrap: tuple[bool, bool], rule: Rule, x: Array, y: Array, out: Array, quality: Quality = FULL) -> None:
+    """Fill `out` with the colours that `rule` points to.
+
+    Parameters
+    ----------
+    source : Pyramid
+    wrap : (bool, bool)
+        Whether the source goes on round the back across, and down.
+    rule : callable
+        From output units to source units.
+    x, y : float32 arrays of shape (rows + 2, cols + 2)
+        An even grid of output points in units with a halo of one.
+    out : float32 array of shape (rows, cols, 4)
+        Receives sRGB-coded premultiplied colours.
+    """
+    sx, sy = rule(x, y)
+    linear, rough = _read(source, wrap, sx, sy, quality)
+    _mend_rough(source, wrap, rule, x, y, linear, rough, quality)
+    _code(linear, TO_CODED, out)

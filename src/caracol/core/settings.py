@@ -1,0 +1,48 @@
+"""Settings of steps: frozen models whose fields carry label, unit, range and help."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import BaseModel, ConfigDict, Field
+
+
+class Settings(BaseModel):
+    """Base of every kind's settings: frozen, finite, no unknown fields."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, validate_default=True)
+
+
+def number(default: float, low: float, high: float, *, label: str, unit: str, help: str, step: float = 0.01) -> Any:
+    """Declare a number setting. `unit` is `units`, `turns`, `share`, `factor` or the like; the screen shows turns as degrees."""
+    return Field(default, ge=low, le=high, description=help, json_schema_extra={"label": label, "unit": unit, "step": step})
+
+
+def auto_number(low: float, high: float, auto: list[dict[str, Any]], *, label: str, unit: str, help: str, step: float = 0.01) -> Any:
+    """Declare a number that, left out, follows other settings.
+
+    `auto` lists `{"when": {setting: value}, "value": v}`; the first whose `when` holds applies, and the last has none.
+    """
+    extra = {"label": label, "unit": unit, "step": step, "auto": auto}
+    return Field(None, ge=low, le=high, description=help, json_schema_extra=extra)
+
+
+def auto_value(settings: Settings, name: str) -> float:
+    """Return the value of setting `name`, or what an `auto_number` stands for when it is left out."""
+    value = getattr(settings, name)
+    if value is None:
+        extra = type(settings).model_fields[name].json_schema_extra
+        for rule in extra["auto"]:  # type: ignore[index,call-overload,union-attr]
+            if all(getattr(settings, k) == v for k, v in rule.get("when", {}).items()):
+                return float(rule["value"])
+    return float(value)
+
+
+def choice(default: Any, *, label: str, help: str) -> Any:
+    """Declare a setting that is one of several words (annotate it with `Literal`) or a switch (annotate it with `bool`)."""
+    return Field(default, description=help, json_schema_extra={"label": label, "unit": "choice"})
+
+
+def colour(default: str | None, *, label: str, help: str) -> Any:
+    """Declare a colour setting: `#rrggbb`, or None where the step finds its own."""
+    return Field(default, pattern=r"^#[0-9a-fA-F]{6}$", description=help, json_schema_extra={"label": label, "unit": "colour"})

@@ -1,0 +1,129 @@
+"""Ring: the flat picture wrapped round a centre (planet, well, tunnel, globe)."""
+
+from __future__ import annotations
+
+from math import pi, tau
+from typing import Any, Literal
+
+import numba as nb
+import numpy as np
+
+from ...arrays import Array
+from ...edges import EDGE_HELP, Edge
+from ...frame import Frame
+from ...kinds import BendKind, Start
+from ...polar import turns_of
+from ...settings import Settings, auto_number, auto_value, choice, number
+
+SPREADS = ("even", "shape", "depth", "globe")
+Spread = Literal["even", "shape", "depth", "globe"]
+SMALLEST_HOLE = 0.01
+SPREAD_HELP = (
+    "How the height is laid out from the hole to the reach: evenly; so that things keep their shape; as the depth of a tunnel; "
+    "or as a globe, for photos that show all directions."
+)
+
+
+class RingSettings(Settings):
+    """Where the ring lies and how the picture is spread over it."""
+
+    inside: Literal["bottom", "top"] = choice(
+        "bottom", label="Inside", help="Which side of the picture comes to the centre: bottom for a planet, top for a well."
+    )
+    spread: Spread = choice("even", label="Spread", help=SPREAD_HELP)
+    hole: float | None = auto_number(
+        0, 3, [{"when": {"spread": "depth"}, "value": 0.1}, {"value": 0}], label="Hole", unit="units",
+        help="Radius at which the picture begins. Shape and globe have a hole of their own and take no notice.",
+    )  # fmt: skip
+    reach: float = number(1, 0.05, 4, label="Reach", unit="units", help="Radius at which the picture ends (globe: where its horizon lies).")
+    seam: float | None = auto_number(
+        -1, 1, [{"when": {"inside": "top"}, "value": 0}, {"value": 0.5}], label="Seam", unit="turns", step=0.0025,
+        help="The ray on which left and right edge meet. Turning it turns the world.",
+    )  # fmt: skip
+    amount: float = number(1, 0, 1, label="Bend", unit="share", help="How far the flat picture is bent into the ring.")
+    x: float = number(0, -4, 4, label="Centre across", unit="units", help="Centre, right positive.")
+    y: float = number(0, -4, 4, label="Centre down", unit="units", help="Centre, down positive.")
+    ratio: float = number(1, 0.2, 5, label="Frame", unit="ratio", help="Width divided by height of the new frame.")
+    edge: Edge = choice("stretch", label="Outside", help=EDGE_HELP)
+
+
+@nb.njit(nogil=True, fastmath=True, cache=True)
+def _ring(x, y, cx, cy, spread, bottom, hole, reach, seam, rho, amount, flat, half_w, half_h, out_x, out_y):  # type: ignore[no-untyped-def]
+    one, two = np.float32(1), np.float32(2)
+    for i in range(x.size):
+        px, py = x[i] - cx, y[i] - cy
+        rad = max(np.sqrt(px * px + py * py), np.float32(1e-7))
+        ang = turns_of(px, py)
+        if spread == 0:
+            t = (rad - hole) / (reach - hole)
+        elif spread == 1:
+            t = one + rho * np.log(rad / reach) * np.float32(1 / tau)
+        elif spread == 2:
+            t = (one / hole - one / rad) / (one / hole - one / reach)
+        else:
+            t = np.arctan(rad / reach) * np.float32(2 / pi)
+        u = ang - seam if bottom else seam - ang
+        u = u - np.floor(u)
+        v = one - t if bottom else t
+        sx, sy = (two * u - one) * half_w, (two * v - one) * half_h
+        if amount < one:
+            sx = x[i] * flat + (sx - x[i] * flat) * amount
+            sy = y[i] * flat + (sy - y[i] * flat) * amount
+        out_x[i] = sx
+        out_y[i] = sy
+
+
+def ring_pull(
+    x: Array, y: Array, before: Frame, after: Frame, /, *, inside: str, spread: str, hole: float | None, reach: float, seam: float | None,
+    amount: float, edge: str, ratio: float, **centre: float,
+) -> tuple[Array, Array]:  # fmt: skip
+    """Return where in the flat picture points of the ring lie.
+
+    Notes
+    -----
+    With `rad`, `ang` about the centre: inside bottom v = 1 - t, u = (ang - seam) mod 1; inside top v = t, u = (seam - ang) mod 1; t by
+    spread as in DESIGN section 4. The `shape` spread is the complex logarithm and so keeps angles; `globe` is the stereographic
+    projection.
+    """
+    chosen = RingSettings.model_construct(inside=inside, spread=spread, hole=hole, seam=seam)  # type: ignore[arg-type]
+    whole, turn = auto_value(chosen, "hole"), auto_value(chosen, "seam")
+    whole = min(max(whole, SMALLEST_HOLE if spread == "depth" else 0), reach - SMALLEST_HOLE / 2)
+    out_x, out_y = np.empty(x.shape, np.float32), np.empty(x.shape, np.float32)
+    flat = max(before.half_w / after.half_w, before.half_h / after.half_h)
+    numbers = [np.float32(n) for n in (whole, reach, turn, before.ratio, amount, flat, before.half_w, before.half_h)]
+    flat_x, flat_y = np.ascontiguousarray(x, np.float32).ravel(), np.ascontiguousarray(y, np.float32).ravel()
+    cx, cy = np.float32(centre["x"]), np.float32(centre["y"])
+    _ring(flat_x, flat_y, cx, cy, SPREADS.index(spread), inside == "bottom", *numbers, out_x.ravel(), out_y.ravel())
+    return out_x, out_y
+
+
+def _frame(before: Frame, s: RingSettings) -> Frame:
+    return Frame(s.ratio)
+
+
+def _changes(s: Any) -> bool:
+    return True
+
+
+def _wraps(s: RingSettings) -> tuple[bool, bool]:
+    return True, s.edge == "tile"
+
+
+RING = BendKind(
+    key="ring",
+    label="Ring",
+    family="bend",
+    purpose="Wraps the picture round a centre.",
+    settings=RingSettings,
+    handles=("ring",),
+    starts=(
+        Start("Planet", {"inside": "bottom", "spread": "shape", "reach": 1.5}),
+        Start("Even planet", {"inside": "bottom", "spread": "even"}),
+        Start("Sky well", {"inside": "top", "spread": "even", "hole": 0, "reach": 1.15}),
+        Start("Tunnel", {"inside": "top", "spread": "depth", "hole": 0.12, "reach": 1.42}),
+    ),
+    pull=ring_pull,
+    frame_after=_frame,
+    changes_frame=_changes,
+    wrap=_wraps,
+)

@@ -1,0 +1,74 @@
+"""Rim: outside a circle, fade into a colour, so that a ring's corners come to rest."""
+
+from __future__ import annotations
+
+from math import tau
+from typing import Any, Literal
+
+import numpy as np
+
+from ...arrays import Array
+from ...kinds import PictureKind, Rows, Start
+from ...settings import Settings, choice, colour, number
+
+
+class RimSettings(Settings):
+    """The circle, and what lies outside it."""
+
+    x: float = number(0, -3, 3, label="Centre across", unit="units", help="Centre, right positive.")
+    y: float = number(0, -3, 3, label="Centre down", unit="units", help="Centre, down positive.")
+    radius: float = number(0.92, 0.05, 4, label="Radius", unit="units", help="The picture is whole up to here.")
+    width: float = number(0.3, 0, 3, label="Fade", unit="units", help="How far it takes until only the colour is left.")
+    into: Literal["colour", "nothing"] = choice("colour", label="Fade into", help="A colour, or nothing (transparent).")
+    colour: str | None = colour(None, label="Colour", help="Left to itself it is taken from the picture along the circle.")
+
+
+def measure_rim(picture: Array, *, x: float, y: float, radius: float, width: float, into: str, colour: str | None) -> dict[str, Any]:
+    """Find the colour of the picture along the circle: the median, so that a tower that sticks out does not count."""
+    rows, cols = picture.shape[:2]
+    half_w, half_h = max(cols / rows, 1.0), max(rows / cols, 1.0)
+    ang = np.arange(360) / 360 * tau
+    found = np.empty((0, 4), np.float32)
+    for shrink in (1.0, 0.8, 0.6, 0.4, 0.2, 0.0):
+        col = ((x + radius * shrink * np.sin(ang)) / half_w + 1) / 2 * cols
+        row = ((y - radius * shrink * np.cos(ang)) / half_h + 1) / 2 * rows
+        inside = (col >= 0) & (col < cols) & (row >= 0) & (row < rows)
+        found = picture[row[inside].astype(int), col[inside].astype(int)]
+        found = found[found[:, 3] > 0.5]
+        if len(found) >= 8:
+            break
+    if not len(found):
+        return {"colour": (0.5, 0.5, 0.5)}
+    return {"colour": tuple(float(c) for c in np.median(found[:, :3] / found[:, 3:], axis=0))}
+
+
+def rim(
+    picture: Array, rows: Rows, measured: dict[str, Any], *, x: float, y: float, radius: float, width: float, into: str, colour: str | None
+) -> Array:
+    """Return the picture faded beyond the circle; smooth at both ends of the fade."""
+    px, py = rows.grid()
+    rad = np.sqrt((px - np.float32(x)) ** 2 + (py - np.float32(y)) ** 2)
+    pixel = 2 * rows.frame.half_w / rows.cols
+    share = np.clip((rad - np.float32(radius) + np.float32(pixel / 2)) / np.float32(max(width, pixel)), 0, 1)
+    share = (share * share * (3 - 2 * share))[..., None]
+    if into == "nothing":
+        return (picture * (1 - share)).astype(np.float32)
+    rgb = measured["colour"] if colour is None else tuple(int(colour[i : i + 2], 16) / 255 for i in (1, 3, 5))
+    return (picture + (np.array([*rgb, 1], np.float32) - picture) * share).astype(np.float32)
+
+
+RIM = PictureKind(
+    key="rim",
+    label="Rim",
+    family="mend",
+    purpose="Fades everything outside a circle into the sky's colour.",
+    settings=RimSettings,
+    handles=("rim",),
+    starts=(
+        Start("Into the sky", {"radius": 0.92, "width": 0.3}),
+        Start("Into the dark", {"radius": 0.8, "width": 0.6, "colour": "#0d1018"}),
+        Start("Cut out round", {"radius": 0.98, "width": 0, "into": "nothing"}),
+    ),
+    apply=rim,
+    measure=measure_rim,
+)

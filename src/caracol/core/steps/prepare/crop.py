@@ -1,0 +1,70 @@
+"""Crop: keep a box of the picture."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from pydantic import model_validator
+
+from ...arrays import Array
+from ...frame import Frame
+from ...kinds import BendKind, Start
+from ...settings import Settings, number
+
+SMALLEST = 0.01
+
+
+class CropSettings(Settings):
+    """The box, in shares of the picture."""
+
+    left: float = number(0, 0, 1 - SMALLEST, label="Left", unit="share", step=0.005, help="Where the box begins, as a share of the width.")
+    top: float = number(0, 0, 1 - SMALLEST, label="Top", unit="share", step=0.005, help="Where the box begins, as a share of the height.")
+    right: float = number(1, SMALLEST, 1, label="Right", unit="share", step=0.005, help="Where the box ends, as a share of the width.")
+    bottom: float = number(1, SMALLEST, 1, label="Bottom", unit="share", step=0.005, help="Where the box ends, as a share of the height.")
+
+    @model_validator(mode="after")
+    def _has_room(self) -> CropSettings:
+        if self.right - self.left < SMALLEST - 1e-9 or self.bottom - self.top < SMALLEST - 1e-9:
+            raise ValueError(f"the box must keep at least {SMALLEST:.0%} of the width and of the height")
+        return self
+
+
+def crop_pull(
+    x: Array, y: Array, before: Frame, after: Frame, /, *, left: float, top: float, right: float, bottom: float
+) -> tuple[Array, Array]:
+    """Return where in the whole picture points of the cropped one lie.
+
+    Examples
+    --------
+    >>> x, y = crop_pull(np.float32([0]), np.float32([0]), Frame(1), Frame(0.5), left=0, top=0, right=0.5, bottom=1)
+    >>> float(x[0]), float(y[0])
+    (-0.5, 0.0)
+    """
+    u, v = after.to_shares(x, y)
+    px, py = before.from_shares(left + u * (right - left), top + v * (bottom - top))
+    return px.astype(np.float32), py.astype(np.float32)
+
+
+def cropped_frame(before: Frame, s: CropSettings) -> Frame:
+    """Return the frame of the box."""
+    return Frame(before.ratio * (s.right - s.left) / (s.bottom - s.top))
+
+
+def _changes(s: Any) -> bool:
+    return True
+
+
+CROP = BendKind(
+    key="crop",
+    label="Crop",
+    family="prepare",
+    purpose="Keeps a box of the picture.",
+    settings=CropSettings,
+    handles=("crop-box",),
+    starts=(Start("Plain middle", {"left": 0.1, "right": 0.9}), Start("Low sky", {"top": 0.2, "bottom": 1})),
+    neutral={"left": 0, "top": 0, "right": 1, "bottom": 1},
+    pull=crop_pull,
+    frame_after=cropped_frame,
+    changes_frame=_changes,
+)

@@ -1,0 +1,58 @@
+"""Refit: bring the picture to another ratio."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+import numpy as np
+
+from ...arrays import Array
+from ...edges import EDGE_HELP, Edge
+from ...frame import Frame
+from ...kinds import BendKind, Start
+from ...settings import Settings, choice, number
+
+
+class RefitSettings(Settings):
+    """The new ratio and how to reach it."""
+
+    ratio: float = number(1, 0.1, 10, label="Ratio", unit="ratio", step=0.01, help="Width divided by height.")
+    how: Literal["squash", "cover", "contain"] = choice(
+        "cover", label="How", help="Squash or stretch the whole picture, cover the new frame and lose the rest, or contain all of it."
+    )
+    edge: Edge = choice("empty", label="Around it", help=EDGE_HELP)
+
+
+def refit_pull(x: Array, y: Array, before: Frame, after: Frame, /, *, ratio: float, how: str, edge: str) -> tuple[Array, Array]:
+    """Return where in the input frame points of the new frame lie."""
+    if how == "squash":
+        kx, ky = before.half_w / after.half_w, before.half_h / after.half_h
+    else:
+        fits = (before.half_w / after.half_w, before.half_h / after.half_h)
+        kx = ky = min(fits) if how == "cover" else max(fits)
+    return x * np.float32(kx), y * np.float32(ky)
+
+
+def _frame(before: Frame, s: RefitSettings) -> Frame:
+    return Frame(s.ratio)
+
+
+def _changes(s: Any) -> bool:
+    return True
+
+
+REFIT = BendKind(
+    key="refit",
+    label="Refit",
+    family="prepare",
+    purpose="Brings the picture to another ratio.",
+    settings=RefitSettings,
+    starts=(
+        Start("Square, cut", {"ratio": 1, "how": "cover"}),
+        Start("Square, squashed", {"ratio": 1, "how": "squash"}),
+        Start("Twice as wide", {"ratio": 2, "how": "cover"}),
+    ),
+    pull=refit_pull,
+    frame_after=_frame,
+    changes_frame=_changes,
+)

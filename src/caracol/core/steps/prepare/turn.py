@@ -1,0 +1,64 @@
+"""Turn: by any angle, by quarters, and over."""
+
+from __future__ import annotations
+
+from math import cos, sin, tau
+
+import numpy as np
+
+from ...arrays import Array
+from ...edges import EDGE_HELP, Edge
+from ...frame import Frame
+from ...kinds import BendKind, Start
+from ...settings import Settings, choice, number
+
+
+class TurnSettings(Settings):
+    """How far, and whether turned over."""
+
+    angle: float = number(0, -1, 1, label="Turn", unit="turns", step=0.0025, help="Clockwise positive; the frame stays.")
+    quarters: int = number(0, 0, 3, label="Quarter turns", unit="count", step=1, help="Clockwise; the frame turns with the picture.")
+    flip_x: bool = choice(False, label="Flip left to right", help="Turned over before it is turned round.")
+    flip_y: bool = choice(False, label="Flip top to bottom", help="Turned over before it is turned round.")
+    edge: Edge = choice("beyond", label="Outside", help=EDGE_HELP)
+
+
+def turn_pull(
+    x: Array, y: Array, before: Frame, after: Frame, /, *, angle: float, quarters: int, flip_x: bool, flip_y: bool, edge: str
+) -> tuple[Array, Array]:
+    """Return where points came from before the turn.
+
+    Examples
+    --------
+    >>> x, y = turn_pull(np.float32([0]), np.float32([-1]), Frame(1), Frame(1), angle=0.25, quarters=0, flip_x=False, flip_y=False, edge="beyond")
+    >>> round(float(x[0]), 6), round(float(y[0]), 6)  # what now stands at the top came from the left
+    (-1.0, -0.0)
+    """
+    whole = tau * (angle + quarters / 4)
+    c, s = np.float32(cos(whole)), np.float32(sin(whole))
+    px, py = x * c + y * s, y * c - x * s
+    return (-px if flip_x else px), (-py if flip_y else py)
+
+
+def turned_frame(before: Frame, s: TurnSettings) -> Frame:
+    """Return the frame, on its side after an odd number of quarter turns."""
+    return Frame(1 / before.ratio) if s.quarters % 2 else before
+
+
+def _changes(s: TurnSettings) -> bool:
+    return s.quarters != 0
+
+
+TURN = BendKind(
+    key="turn",
+    label="Turn",
+    family="prepare",
+    purpose="Turns the picture round or over.",
+    settings=TurnSettings,
+    handles=("turn-arc",),
+    starts=(Start("Upside down", {"angle": 0.5}), Start("Left to right", {"flip_x": True}), Start("On its side", {"quarters": 1})),
+    neutral={"angle": 0, "quarters": 0, "flip_x": False, "flip_y": False},
+    pull=turn_pull,
+    frame_after=turned_frame,
+    changes_frame=_changes,
+)

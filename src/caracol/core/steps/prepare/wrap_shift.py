@@ -1,0 +1,46 @@
+"""Wrap shift: move the picture round the back of itself."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ...arrays import Array
+from ...frame import Frame
+from ...kinds import BendKind, Start
+from ...settings import Settings, number
+
+
+class WrapShiftSettings(Settings):
+    """How far, in shares of the picture."""
+
+    across: float = number(0, -1, 1, label="Across", unit="share", step=0.005, help="To the right positive, as a share of the width.")
+    down: float = number(0, -1, 1, label="Down", unit="share", step=0.005, help="Down positive, as a share of the height.")
+
+
+def wrap_shift_pull(x: Array, y: Array, before: Frame, after: Frame, /, *, across: float, down: float) -> tuple[Array, Array]:
+    """Return where points came from; what leaves at one side comes in at the other."""
+    u, v = before.to_shares(x, y)
+    if across:
+        u = (u - np.float32(across)) % 1
+    if down:
+        v = (v - np.float32(down)) % 1
+    px, py = before.from_shares(u, v)
+    return px.astype(np.float32), py.astype(np.float32)
+
+
+def _wraps(s: WrapShiftSettings) -> tuple[bool, bool]:
+    return s.across != 0, s.down != 0
+
+
+WRAP_SHIFT = BendKind(
+    key="wrap-shift",
+    label="Wrap shift",
+    family="prepare",
+    purpose="Moves the picture round the back of itself, so that the join can be seen.",
+    settings=WrapShiftSettings,
+    handles=("shift-arrow",),
+    starts=(Start("Join in the middle", {"across": 0.5}),),
+    neutral={"across": 0, "down": 0},
+    pull=wrap_shift_pull,
+    wrap=_wraps,
+)
