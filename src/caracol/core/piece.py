@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from functools import cached_property
 from pathlib import Path
-from typing import Annotated, Any, Literal, Self, cast
+from typing import Annotated, Any, Literal, Self, Union, cast
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, create_model, model_validator
 
@@ -69,7 +69,7 @@ def _step_model(kind: Kind) -> type[Step]:
     return cast(type[Step], model)
 
 
-AnyStep = Annotated[tuple(_step_model(k) for k in KINDS), Field(discriminator="kind")]  # type: ignore[valid-type]
+AnyStep = Annotated[Union[tuple(_step_model(k) for k in KINDS)], Field(discriminator="kind")]  # type: ignore[valid-type]  # noqa: UP007
 
 
 class PhotoSource(Settings):

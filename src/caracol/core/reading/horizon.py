@@ -12,8 +12,10 @@ from ..arrays import Array
 
 WIDEST = 12 / 360
 """Leans beyond this many turns are not looked for."""
-CLEAR = 3.0
-"""A horizon counts when its edge stands out this many times from the other rows' edges."""
+CLEAR = 2.5
+"""A horizon counts when its row stands out this many times from the others."""
+FAINT = 0.015
+"""A step of this much light from one row to the next already counts most of the way."""
 
 
 @dataclass(frozen=True)
@@ -35,26 +37,40 @@ class Horizon:
     clearness: float
 
 
-def _profiles(grey: Array, tilts: Array) -> Array:
-    """Return for each tilt the mean of each row after the rows are sheared level; (tilts, rows)."""
-    rows, cols = grey.shape
+def _steps_down(grey: Array) -> Array:
+    """Return how much lighter each pixel's lower neighbour is, compressed so that a weak edge all along counts more than a strong tower."""
+    soft = cv2.GaussianBlur(grey, (0, 0), 1.0)
+    return np.asarray(np.tanh(cv2.Sobel(soft, cv2.CV_32F, 0, 1, ksize=3) / 8 / FAINT), np.float32)
+
+
+def _sheared(steps: Array, tilt: float) -> Array:
+    """Return the steps with every column moved so that a line of this tilt lies level."""
+    rows, cols = steps.shape
     across = np.arange(cols, dtype=np.float32) + 0.5 - cols / 2
-    base = np.arange(rows, dtype=np.float32)[:, None]
-    col = np.broadcast_to(np.arange(cols, dtype=np.float32), grey.shape)
-    out = []
-    for tilt in tilts:
-        row = base + (across * tan(tau * float(tilt))).astype(np.float32)
-        out.append(cv2.remap(grey, np.ascontiguousarray(col), row, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE).mean(axis=1))
-    return np.array(out)
+    row = np.arange(rows, dtype=np.float32)[:, None] + (across * tan(tau * tilt)).astype(np.float32)
+    col = np.ascontiguousarray(np.broadcast_to(np.arange(cols, dtype=np.float32), steps.shape))
+    return np.asarray(cv2.remap(steps, col, row, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE))
 
 
-def _sharpness(grey: Array, tilts: Array) -> tuple[Array, Array]:
-    """Return for each tilt the strongest step of the row means, and in which row it lies."""
-    profiles = _profiles(grey, tilts)
-    steps = np.abs(profiles[:, 2:] - profiles[:, :-2])
-    margin = max(2, steps.shape[1] // 12)
-    inner = steps[:, margin:-margin]
-    return inner.max(axis=1), inner.argmax(axis=1) + margin + 1
+def _profiles(steps: Array, tilts: Array) -> Array:
+    """Return for each tilt the mean of each row after the rows are sheared level; (tilts, rows)."""
+    return np.array([_sheared(steps, float(tilt)).mean(axis=1) for tilt in tilts])
+
+
+def _goes_through(level: Array, row: int) -> bool:
+    """Whether the step in this row is there all along: in at least three quarters of sixteen parts of the width, the same way."""
+    near = level[max(0, row - 2) : row + 3]
+    parts = np.array([part.mean() for part in np.array_split(near, 16, axis=1)])
+    way = np.sign(parts.sum())
+    return bool((way * parts > 0.06).mean() >= 0.75)
+
+
+def _sharpness(steps: Array, tilts: Array) -> tuple[Array, Array]:
+    """Return for each tilt the strongest row, and which it is."""
+    profiles = np.abs(_profiles(steps, tilts))
+    margin = max(3, profiles.shape[1] // 12)
+    inner = profiles[:, margin:-margin]
+    return inner.max(axis=1), inner.argmax(axis=1) + margin
 
 
 def find_horizon(grey: Array) -> Horizon | None:
@@ -72,25 +88,24 @@ def find_horizon(grey: Array) -> Horizon | None:
 
     Notes
     -----
-    For each lean tried the photo is sheared level and its rows averaged, as in a Radon transform; the true lean makes the step between
-    two neighbouring row means largest. Refined by a parabola through the best three.
+    For each lean tried the photo's vertical steps are sheared level and averaged along the rows, as in a Radon transform; the true lean
+    gathers the horizon's step in one row.
     """
     if min(grey.shape) < 24:
         return None
-    grey = cv2.GaussianBlur(grey, (0, 0), 1.0)
-    coarse = np.linspace(-WIDEST, WIDEST, 49)
-    best = coarse[_sharpness(grey, coarse)[0].argmax()]
+    steps = _steps_down(grey)
+    coarse = np.linspace(-WIDEST, WIDEST, 73)
+    best = coarse[_sharpness(steps, coarse)[0].argmax()]
     gap = coarse[1] - coarse[0]
     fine = np.linspace(best - gap, best + gap, 21)
-    strength, where = _sharpness(grey, fine)
+    strength, where = _sharpness(steps, fine)
+    # The middle of the tilts that do nearly as well: steadier on soft horizons than the very best one.
+    weight = np.clip(strength - 0.9 * strength.max(), 0, None)
+    tilt = float((fine * weight).sum() / weight.sum()) if weight.sum() > 0 else float(best)
     top = int(strength.argmax())
-    tilt = float(fine[top])
-    if 0 < top < len(fine) - 1:
-        a, b, c = strength[top - 1 : top + 2]
-        tilt += float(0.5 * (a - c) / min(a - 2 * b + c, -1e-9) * (fine[1] - fine[0])) if b > min(a, c) else 0.0
-    profile = _profiles(grey, np.array([tilt]))[0]
-    steps = np.abs(profile[2:] - profile[:-2])
-    clearness = float(strength[top] / max(np.percentile(steps, 80), 0.004))
-    if clearness < CLEAR or strength[top] < 0.02:
+    level = _sheared(steps, tilt)
+    profile = np.abs(level.mean(axis=1))
+    clearness = float(strength[top] / max(np.percentile(profile, 90), 0.01))
+    if clearness < CLEAR or strength[top] < 0.15 or not _goes_through(level, int(where[top])):
         return None
     return Horizon(tilt, float((where[top] + 0.5) / grey.shape[0]), clearness)

@@ -40,6 +40,10 @@ class RingSettings(Settings):
         -1, 1, [{"when": {"inside": "top"}, "value": 0}, {"value": 0.5}], label="Seam", unit="turns", step=0.0025,
         help="The ray on which left and right edge meet. Turning it turns the world.",
     )  # fmt: skip
+    fold: float = number(
+        0, 0, 1, label="Fill hole", unit="share",
+        help="How much of the inner side is mirrored to and fro into the hole, so that the middle keeps its texture; 0 leaves it to Outside.",
+    )  # fmt: skip
     amount: float = number(1, 0, 1, label="Bend", unit="share", help="How far the flat picture is bent into the ring.")
     x: float = number(0, -4, 4, label="Centre across", unit="units", help="Centre, right positive.")
     y: float = number(0, -4, 4, label="Centre down", unit="units", help="Centre, down positive.")
@@ -48,7 +52,7 @@ class RingSettings(Settings):
 
 
 @nb.njit(nogil=True, fastmath=True, cache=True)
-def _ring(x, y, cx, cy, spread, bottom, hole, reach, seam, rho, amount, flat, half_w, half_h, out_x, out_y):  # type: ignore[no-untyped-def]
+def _ring(x, y, cx, cy, spread, bottom, hole, reach, seam, rho, fold, amount, flat, half_w, half_h, out_x, out_y):  # type: ignore[no-untyped-def]
     one, two = np.float32(1), np.float32(2)
     for i in range(x.size):
         px, py = x[i] - cx, y[i] - cy
@@ -62,6 +66,9 @@ def _ring(x, y, cx, cy, spread, bottom, hole, reach, seam, rho, amount, flat, ha
             t = (one / hole - one / rad) / (one / hole - one / reach)
         else:
             t = np.arctan(rad / reach) * np.float32(2 / pi)
+        if fold > 0 and t < 0:
+            t = t / (two * fold)
+            t = abs(t - np.floor(t + np.float32(0.5))) * two * fold
         u = ang - seam if bottom else seam - ang
         u = u - np.floor(u)
         v = one - t if bottom else t
@@ -75,14 +82,14 @@ def _ring(x, y, cx, cy, spread, bottom, hole, reach, seam, rho, amount, flat, ha
 
 def ring_pull(
     x: Array, y: Array, before: Frame, after: Frame, /, *, inside: str, spread: str, hole: float | None, reach: float, seam: float | None,
-    amount: float, edge: str, ratio: float, **centre: float,
+    fold: float, amount: float, edge: str, ratio: float, **centre: float,
 ) -> tuple[Array, Array]:  # fmt: skip
     """Return where in the flat picture points of the ring lie.
 
     Notes
     -----
     With `rad`, `ang` about the centre: inside bottom v = 1 - t, u = (ang - seam) mod 1; inside top v = t, u = (seam - ang) mod 1; t by
-    spread as in DESIGN section 4. The `shape` spread is the complex logarithm and so keeps angles; `globe` is the stereographic
+    spread as in DESIGN section 4. A `fold` mirrors t below 0 to and fro between 0 and fold. The `shape` spread is the complex logarithm and so keeps angles; `globe` is the stereographic
     projection.
     """
     chosen = RingSettings.model_construct(inside=inside, spread=spread, hole=hole, seam=seam)  # type: ignore[arg-type]
@@ -90,7 +97,7 @@ def ring_pull(
     whole = min(max(whole, SMALLEST_HOLE if spread == "depth" else 0), reach - SMALLEST_HOLE / 2)
     out_x, out_y = np.empty(x.shape, np.float32), np.empty(x.shape, np.float32)
     flat = max(before.half_w / after.half_w, before.half_h / after.half_h)
-    numbers = [np.float32(n) for n in (whole, reach, turn, before.ratio, amount, flat, before.half_w, before.half_h)]
+    numbers = [np.float32(n) for n in (whole, reach, turn, before.ratio, fold, amount, flat, before.half_w, before.half_h)]
     flat_x, flat_y = np.ascontiguousarray(x, np.float32).ravel(), np.ascontiguousarray(y, np.float32).ravel()
     cx, cy = np.float32(centre["x"]), np.float32(centre["y"])
     _ring(flat_x, flat_y, cx, cy, SPREADS.index(spread), inside == "bottom", *numbers, out_x.ravel(), out_y.ravel())
@@ -117,7 +124,7 @@ RING = BendKind(
     settings=RingSettings,
     handles=("ring",),
     starts=(
-        Start("Planet", {"inside": "bottom", "spread": "shape", "reach": 1.5}),
+        Start("Planet", {"inside": "bottom", "spread": "shape", "reach": 1.5, "fold": 0.2}),
         Start("Even planet", {"inside": "bottom", "spread": "even"}),
         Start("Sky well", {"inside": "top", "spread": "even", "hole": 0, "reach": 1.15}),
         Start("Tunnel", {"inside": "top", "spread": "depth", "hole": 0.12, "reach": 1.42}),
