@@ -11,6 +11,7 @@ from pathlib import Path
 from typing import Literal
 
 import cv2
+import numba as nb
 import numpy as np
 import tifffile
 from PIL import Image, ImageCms, ImageOps
@@ -208,13 +209,24 @@ class PhotoFolder:
         return self._load(name)[1]
 
 
+@nb.njit(nogil=True, fastmath=True, cache=True)
+def _quantise(picture, top, out):  # type: ignore[no-untyped-def]
+    rows, cols, _ = picture.shape
+    one, zero = np.float32(1), np.float32(0)
+    for r in range(rows):
+        for c in range(cols):
+            alpha = min(max(picture[r, c, 3], zero), one)
+            scale = top / max(alpha, np.float32(1e-6))
+            for k in range(3):
+                out[r, c, k] = int(min(max(picture[r, c, k] * scale, zero), top) + np.float32(0.5))
+            out[r, c, 3] = int(alpha * top + np.float32(0.5))
+
+
 def to_integers(picture: Array, bits: Literal[8, 16] = 8) -> AnyArray:
     """Return a coded premultiplied float picture as straight integers, RGBA."""
-    top = 255 if bits == 8 else 65535
-    out = picture
-    if picture[..., 3].min() < 1:
-        out = np.concatenate([picture[..., :3] / np.maximum(picture[..., 3:], 1e-6), picture[..., 3:]], axis=-1)
-    return (np.clip(out, 0, 1) * np.float32(top) + np.float32(0.5)).astype(np.uint8 if bits == 8 else np.uint16)
+    out = np.empty(picture.shape, np.uint8 if bits == 8 else np.uint16)
+    _quantise(np.ascontiguousarray(picture, np.float32), np.float32(255 if bits == 8 else 65535), out)
+    return out
 
 
 def collect(shape: tuple[int, int], strips: Iterable[tuple[int, Array]], bits: Literal[8, 16] = 8) -> AnyArray:

@@ -212,10 +212,7 @@ class Renderer:
         settings = {name: getattr(step.settings, name) for name in type(step.settings).model_fields}
         measured: dict[str, Any] = {}
         if kind.measure is not None:
-            size = kind.measure_size
-            if kind.measure_size > 256 and not any(s.chain for s in self.stages[: count - 1]):
-                size = min(size, max(self.photo.rows, self.photo.cols))
-            measured = kind.measure(self._picture(count - 1, size), **settings)
+            measured = kind.measure(self._to_measure(kind, count - 1, longer), **settings)
         rows, cols = stage.after.pixels(longer)
 
         def work(before: Array, top: int, height: int) -> Array:
@@ -228,6 +225,16 @@ class Renderer:
             return ((top, work(strip, top, len(strip))) for top, strip in self._rows(count - 1, longer, keep))
         whole = self._picture(count - 1, longer)
         return self._strips(rows, lambda top, height: work(whole[top : top + height], top, height))
+
+    def _to_measure(self, kind: PictureKind, count: int, longer: int) -> Array:
+        """Return the look of the first `count` stages that a step is measured on."""
+        size = kind.measure_size
+        if not any(stage.chain for stage in self.stages[:count]):
+            size = min(size, max(self.photo.rows, self.photo.cols))
+        if self.context.quality.apart or longer <= size:
+            return self._picture(count, size if self.context.quality.apart else longer)
+        rows, cols = self.stages[count - 1].after.pixels(size) if count else self.photo.frame.pixels(size)
+        return np.asarray(cv2.resize(self._picture(count, longer), (cols, rows), interpolation=cv2.INTER_AREA))
 
     @staticmethod
     def _mixed(stage: Stage, before: Array, after: Array, place: Rows) -> Array:

@@ -53,6 +53,12 @@ class Reading:
     uses: tuple[Use, ...]
     words: str
 
+    @classmethod
+    def from_data(cls, data: dict[str, Any]) -> Reading:
+        """Return the reading that `as_data` gave."""
+        uses = tuple(Use(u["use"], u["verdict"], tuple(u["reasons"])) for u in data["uses"])
+        return cls(**{**{k: v for k, v in data.items() if k != "tilt_degrees"}, "uses": uses})
+
     def as_data(self) -> dict[str, Any]:
         """Return the reading as JSON-ready data; the tilt also in degrees."""
         return {**asdict(self), "tilt_degrees": None if self.tilt is None else round(self.tilt * 360, 2)}

@@ -12,7 +12,7 @@ from ...arrays import Array
 from ...edges import EDGE_HELP, Edge
 from ...frame import Frame
 from ...kinds import BendKind, Start
-from ...polar import turns_of
+from ...polar import log_of, turns_of
 from ...settings import Settings, auto_number, auto_value, choice, number
 
 SPREADS = ("even", "shape", "depth", "globe")
@@ -54,6 +54,7 @@ class RingSettings(Settings):
 @nb.njit(nogil=True, fastmath=True, cache=True)
 def _ring(x, y, cx, cy, spread, bottom, hole, reach, seam, rho, fold, amount, flat, half_w, half_h, out_x, out_y):  # type: ignore[no-untyped-def]
     one, two = np.float32(1), np.float32(2)
+    log_reach = np.log(reach)
     for i in range(x.size):
         px, py = x[i] - cx, y[i] - cy
         rad = max(np.sqrt(px * px + py * py), np.float32(1e-7))
@@ -61,7 +62,7 @@ def _ring(x, y, cx, cy, spread, bottom, hole, reach, seam, rho, fold, amount, fl
         if spread == 0:
             t = (rad - hole) / (reach - hole)
         elif spread == 1:
-            t = one + rho * np.log(rad / reach) * np.float32(1 / tau)
+            t = one + rho * (log_of(rad) - log_reach) * np.float32(1 / tau)
         elif spread == 2:
             t = (one / hole - one / rad) / (one / hole - one / reach)
         else:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from math import tau
 from typing import Any, Literal
 
+import numba as nb
 import numpy as np
 
 from ...arrays import Array
@@ -42,19 +43,34 @@ def measure_rim(picture: Array, *, x: float, y: float, radius: float, width: flo
     return {"colour": tuple(float(c) for c in np.median(found[:, :3] / found[:, 3:], axis=0))}
 
 
+@nb.njit(nogil=True, fastmath=True, cache=True)
+def _fade(picture, px, py, cx, cy, begin, width, target, out):  # type: ignore[no-untyped-def]
+    rows, cols, _ = picture.shape
+    zero, one, two, three = np.float32(0), np.float32(1), np.float32(2), np.float32(3)
+    for r in range(rows):
+        for c in range(cols):
+            dx, dy = px[r, c] - cx, py[r, c] - cy
+            share = min(max((np.sqrt(dx * dx + dy * dy) - begin) / width, zero), one)
+            share = share * share * (three - two * share)
+            for k in range(4):
+                out[r, c, k] = picture[r, c, k] + (target[k] - picture[r, c, k]) * share
+
+
 def rim(
     picture: Array, rows: Rows, measured: dict[str, Any], *, x: float, y: float, radius: float, width: float, into: str, colour: str | None
 ) -> Array:
     """Return the picture faded beyond the circle; smooth at both ends of the fade."""
-    px, py = rows.grid()
-    rad = np.sqrt((px - np.float32(x)) ** 2 + (py - np.float32(y)) ** 2)
     pixel = 2 * rows.frame.half_w / rows.cols
-    share = np.clip((rad - np.float32(radius) + np.float32(pixel / 2)) / np.float32(max(width, pixel)), 0, 1)
-    share = (share * share * (3 - 2 * share))[..., None]
     if into == "nothing":
-        return (picture * (1 - share)).astype(np.float32)
-    rgb = measured["colour"] if colour is None else tuple(int(colour[i : i + 2], 16) / 255 for i in (1, 3, 5))
-    return (picture + (np.array([*rgb, 1], np.float32) - picture) * share).astype(np.float32)
+        target = np.zeros(4, np.float32)
+    else:
+        rgb = measured["colour"] if colour is None else tuple(int(colour[i : i + 2], 16) / 255 for i in (1, 3, 5))
+        target = np.array([*rgb, 1], np.float32)
+    px, py = rows.grid()
+    out = np.empty(picture.shape, np.float32)
+    numbers = [np.float32(n) for n in (x, y, radius - pixel / 2, max(width, pixel))]
+    _fade(np.ascontiguousarray(picture), px, py, *numbers, target, out)
+    return out
 
 
 RIM = PictureKind(

@@ -1,0 +1,39 @@
+"""Write the generated documents: the API description, the piece schema and the table of steps."""
+
+import json
+import os
+from pathlib import Path
+
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "caracol.studio.settings")
+import django
+
+django.setup()
+
+from caracol.core.catalogue import KINDS, describe  # noqa: E402
+from caracol.core.piece import piece_schema  # noqa: E402
+from caracol.studio.api.app import api  # noqa: E402
+
+DOCS = Path(__file__).resolve().parents[1] / "docs"
+
+
+def steps_table() -> str:
+    """Return the table of all kinds, one line each."""
+    lines = ["# The kinds of step", "", "Generated from the catalogue by `make docs`.", "", "| Kind | Family | What it does | Settings |", "|---|---|---|---|"]
+    for kind in KINDS:
+        settings = ", ".join(f"`{s['name']}`" for s in describe(kind)["settings"])
+        lines.append(f"| `{kind.key}` | {kind.family} | {kind.purpose} | {settings} |")
+    return "\n".join(lines) + "\n"
+
+
+def documents() -> dict[str, str]:
+    """Return the contents of each generated file by name."""
+    return {
+        "openapi.json": json.dumps(api.get_openapi_schema(path_prefix="/api/"), indent=1) + "\n",
+        "piece.schema.json": json.dumps(piece_schema(), indent=1) + "\n",
+        "steps.md": steps_table(),
+    }
+
+
+if __name__ == "__main__":
+    for name, text in documents().items():
+        (DOCS / name).write_text(text, encoding="utf-8")

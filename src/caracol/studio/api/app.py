@@ -1,0 +1,12 @@
+"""The API as a whole."""
+
+from ninja import NinjaAPI
+
+from . import errors, exports, looks, photos, pieces
+
+api = NinjaAPI(title="Caracol", version="1", docs_url=None, openapi_url="/openapi.json")
+api.add_router("/photos", photos.router)
+api.add_router("/pieces", pieces.router)
+api.add_router("", looks.router)
+api.add_router("", exports.router)
+errors.install(api)

@@ -1,0 +1,46 @@
+"""Exports of a piece."""
+
+from __future__ import annotations
+
+from uuid import UUID
+
+from django.http import FileResponse, Http404, HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Router
+
+from .. import exports
+from ..models import Export, Piece
+from .schemas import ErrorOut, ExportIn, ExportOut
+
+router = Router(tags=["exports"])
+
+
+@router.get("/pieces/{piece_id}/exports", response={200: list[ExportOut], 404: ErrorOut}, operation_id="list_exports")
+def list_exports(request: HttpRequest, piece_id: UUID) -> list[Export]:
+    """List a piece's exports, the newest first."""
+    return list(get_object_or_404(Piece, id=piece_id).exports.all())
+
+
+@router.post("/pieces/{piece_id}/exports", response={200: ExportOut, 404: ErrorOut, 422: ErrorOut}, operation_id="ask_export")
+def ask(request: HttpRequest, piece_id: UUID, payload: ExportIn) -> Export:
+    """Export the piece as it is saved now; the work goes to the worker."""
+    return exports.ask(get_object_or_404(Piece, id=piece_id), payload.model_dump())
+
+
+@router.post("/exports/{export_id}/cancel", response={200: ExportOut, 404: ErrorOut}, operation_id="cancel_export")
+def cancel(request: HttpRequest, export_id: UUID) -> Export:
+    """Stop an export that is not finished."""
+    export = get_object_or_404(Export, id=export_id)
+    exports.cancel(export)
+    export.refresh_from_db()
+    return export
+
+
+@router.get("/exports/{export_id}/file", operation_id="export_file", include_in_schema=False)
+def file(request: HttpRequest, export_id: UUID) -> FileResponse:
+    """Return the finished file."""
+    export = get_object_or_404(Export, id=export_id, state=Export.State.DONE)
+    path = exports.file_of(export)
+    if not path.exists():
+        raise Http404
+    return FileResponse(path.open("rb"), as_attachment=True, filename=export.file_name)

@@ -1,0 +1,79 @@
+"""The Shelf's photos."""
+
+from __future__ import annotations
+
+from uuid import UUID
+
+from django.http import FileResponse, HttpRequest
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+from ninja import File, Router
+from ninja.files import UploadedFile
+
+from .. import media
+from ..models import Photo
+from ..photos import add_photo
+from .schemas import ErrorOut, PhotoOut, PhotoPatch
+
+router = Router(tags=["photos"])
+FOREVER = "private, max-age=31536000, immutable"
+
+
+def as_out(photo: Photo, new: bool = True) -> PhotoOut:
+    """Return a photo as the API shows it."""
+    return PhotoOut(
+        id=photo.id, name=photo.name, file_name=photo.file_name, width=photo.width, height=photo.height,
+        preview=f"/api/photos/{photo.id}/preview?{photo.preview[-12:-4]}", reading=photo.reading, notes=photo.notes,
+        added_at=photo.added_at, deleted=photo.deleted_at is not None, new=new,
+    )  # fmt: skip
+
+
+@router.get("", response=list[PhotoOut], operation_id="list_photos")
+def list_photos(request: HttpRequest, search: str = "") -> list[PhotoOut]:
+    """List the photos on the Shelf, newest first; `search` looks in names and readings."""
+    found = Photo.objects.present()
+    if search:
+        found = found.filter(name__icontains=search) | found.filter(reading__words__icontains=search)
+    return [as_out(photo) for photo in found]
+
+
+@router.post("", response={200: PhotoOut, 422: ErrorOut, 507: ErrorOut}, operation_id="add_photo")
+def upload(request: HttpRequest, file: File[UploadedFile]) -> PhotoOut:
+    """Put one file on the Shelf. A file that is there already is returned with `new` false."""
+    return as_out(*add_photo(file.read(), file.name or "photo"))
+
+
+@router.patch("/{photo_id}", response={200: PhotoOut, 404: ErrorOut, 422: ErrorOut}, operation_id="rename_photo")
+def rename(request: HttpRequest, photo_id: UUID, payload: PhotoPatch) -> PhotoOut:
+    """Rename a photo; pieces go on finding it."""
+    photo = get_object_or_404(Photo, id=photo_id)
+    photo.name = payload.name.strip()
+    photo.save(update_fields=["name"])
+    return as_out(photo)
+
+
+@router.delete("/{photo_id}", response={200: PhotoOut, 404: ErrorOut}, operation_id="delete_photo")
+def delete(request: HttpRequest, photo_id: UUID) -> PhotoOut:
+    """Take a photo off the Shelf; `restore` brings it back. Pieces made from it go on working."""
+    photo = get_object_or_404(Photo, id=photo_id)
+    photo.deleted_at = timezone.now()
+    photo.save(update_fields=["deleted_at"])
+    return as_out(photo)
+
+
+@router.post("/{photo_id}/restore", response={200: PhotoOut, 404: ErrorOut}, operation_id="restore_photo")
+def restore(request: HttpRequest, photo_id: UUID) -> PhotoOut:
+    """Bring a deleted photo back."""
+    photo = get_object_or_404(Photo, id=photo_id)
+    photo.deleted_at = None
+    photo.save(update_fields=["deleted_at"])
+    return as_out(photo)
+
+
+@router.get("/{photo_id}/preview", operation_id="photo_preview", include_in_schema=False)
+def preview(request: HttpRequest, photo_id: UUID) -> FileResponse:
+    """Return the photo at up to 1024 pixels as JPEG."""
+    photo = get_object_or_404(Photo, id=photo_id)
+    response = FileResponse(media.path_of(photo.preview).open("rb"), content_type="image/jpeg")
+    response["Cache-Control"] = FOREVER
+    return response

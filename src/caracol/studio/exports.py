@@ -1,0 +1,115 @@
+"""Exports: asked for in the web process, done in the worker, with progress and cancel."""
+
+from __future__ import annotations
+
+import time
+from pathlib import Path
+from typing import Any
+
+from django.db import transaction
+from django.db.models import Max
+from django.utils import timezone
+
+from ..core.errors import CaracolError, Overtaken
+from ..core.formats import SUFFIXES, collect, encode
+from ..core.piece import check_piece, dump_piece
+from ..core.render import Context, Renderer
+from . import media
+from .models import Export, Piece
+from .photos import SHELF, clean_name
+
+SHAPES: dict[str, float | None] = {"own": None, "square": 1.0, "4:5": 0.8, "9:16": 9 / 16, "16:9": 16 / 9}
+PAUSE = 0.25
+"""Seconds between two looks at the database while working."""
+
+
+def shaped(document: dict[str, Any], shape: str) -> dict[str, Any]:
+    """Return the document with a last step that brings it to a named shape, cut about the centre."""
+    ratio = SHAPES[shape]
+    if ratio is None:
+        return document
+    step = {"id": "export-shape", "kind": "refit", "settings": {"ratio": ratio, "how": "cover"}}
+    layer = {**document["layers"][0], "steps": [*document["layers"][0]["steps"], step]}
+    return {**document, "layers": [layer]}
+
+
+def ask(piece: Piece, options: dict[str, Any]) -> Export:
+    """Number a new export of the piece as it is now and put it in the queue."""
+    from .jobs import run_export
+
+    document = dump_piece(check_piece(shaped(piece.document, options["shape"])))
+    with transaction.atomic():
+        number = (piece.exports.aggregate(last=Max("number"))["last"] or 0) + 1
+        stem = clean_name(piece.name).replace(",", "").replace(" ", "-").lower() or "piece"
+        name = f"{stem}-{number:02d}{SUFFIXES[options['format']]}"
+        export = Export.objects.create(piece=piece, number=number, file_name=name, document=document, options=options)
+    run_export.enqueue(str(export.id))
+    return export
+
+
+class _Watch:
+    """Tells the database how far the work is, and hears from it whether to stop; not more often than `PAUSE`."""
+
+    def __init__(self, export: Export) -> None:
+        self.rows = Export.objects.filter(id=export.id)
+        self.next_look = 0.0
+        self.stopped = False
+
+    def progress(self, share: float) -> None:
+        now = time.monotonic()
+        if now >= self.next_look:
+            self.next_look = now + PAUSE
+            self.stopped = not self.rows.filter(state=Export.State.WORKING).update(share=share * 0.9)
+
+    def stop(self) -> bool:
+        return self.stopped
+
+
+def work(export_id: str) -> None:
+    """Do one export. Cancelling is another process setting the row's state; a fault ends in a message on the row."""
+    taken = Export.objects.filter(id=export_id, state=Export.State.WAITING).update(state=Export.State.WORKING, share=0)
+    if not taken:
+        return
+    export = Export.objects.get(id=export_id)
+    watch = _Watch(export)
+    try:
+        renderer = Renderer(check_piece(export.document), Context(SHELF, stop=watch.stop, progress=watch.progress))
+        shape, strips = renderer.rows(export.options["size"])
+        kind = export.options["format"]
+        pixels = collect(shape, strips, 16 if kind == "png16" else 8)
+        content = encode(pixels, kind, export.options["quality"])
+        stored = media.store("exports", content, SUFFIXES[kind])
+    except Overtaken:
+        return
+    except (CaracolError, OSError) as error:
+        _finish(export, state=Export.State.FAILED, message=str(error) if isinstance(error, CaracolError) else f"The file could not be written: {error.strerror}.")
+        return
+    _finish(export, state=Export.State.DONE, share=1, stored=stored, size_bytes=len(content), width=shape[1], height=shape[0])
+
+
+def _finish(export: Export, **fields: Any) -> None:
+    """Write the end, unless it was cancelled meanwhile."""
+    Export.objects.filter(id=export.id, state=Export.State.WORKING).update(done_at=timezone.now(), **fields)
+
+
+def cancel(export: Export) -> None:
+    """Cancel an export that is not finished; the worker sees it at its next strip."""
+    Export.objects.filter(id=export.id, state__in=(Export.State.WAITING, Export.State.WORKING)).update(
+        state=Export.State.CANCELLED, done_at=timezone.now()
+    )
+
+
+def requeue() -> int:
+    """Put exports back in the queue that a killed worker left unfinished; return how many."""
+    from .jobs import run_export
+
+    left = list(Export.objects.filter(state=Export.State.WORKING))
+    for export in left:
+        Export.objects.filter(id=export.id).update(state=Export.State.WAITING, share=0)
+        run_export.enqueue(str(export.id))
+    return len(left)
+
+
+def file_of(export: Export) -> Path:
+    """Return where the finished file lies."""
+    return media.path_of(export.stored)

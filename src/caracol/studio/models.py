@@ -1,0 +1,87 @@
+"""What the studio keeps. Models know no pixels."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from django.db import models
+from django.utils import timezone
+
+
+class Kept(models.QuerySet[Any]):
+    """Rows that can be deleted and brought back."""
+
+    def present(self) -> Kept:
+        """Return what has not been deleted."""
+        return self.filter(deleted_at=None)
+
+
+class Photo(models.Model):
+    """A photo on the Shelf. Pieces name it by `file_name`, which never changes."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    name = models.CharField(max_length=200)
+    file_name = models.CharField(max_length=255, unique=True)
+    digest = models.CharField(max_length=64, db_index=True)
+    suffix = models.CharField(max_length=8)
+    preview = models.CharField(max_length=80)
+    width = models.PositiveIntegerField()
+    height = models.PositiveIntegerField()
+    reading = models.JSONField()
+    notes = models.JSONField(default=list)
+    added_at = models.DateTimeField(default=timezone.now)
+    deleted_at = models.DateTimeField(null=True, blank=True)
+
+    objects = Kept.as_manager()
+
+    class Meta:
+        ordering = ("-added_at", "name")
+
+
+class Piece(models.Model):
+    """A piece; `document` is the piece file's JSON."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    name = models.CharField(max_length=200)
+    document = models.JSONField()
+    revision = models.PositiveIntegerField(default=1)
+    created_at = models.DateTimeField(default=timezone.now)
+    changed_at = models.DateTimeField(default=timezone.now)
+    deleted_at = models.DateTimeField(null=True, blank=True)
+
+    objects = Kept.as_manager()
+
+    class Meta:
+        ordering = ("-changed_at",)
+
+
+class Export(models.Model):
+    """One delivered file, or the work on it."""
+
+    class State(models.TextChoices):
+        WAITING = "waiting"
+        WORKING = "working"
+        DONE = "done"
+        FAILED = "failed"
+        CANCELLED = "cancelled"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    piece = models.ForeignKey(Piece, on_delete=models.CASCADE, related_name="exports")
+    number = models.PositiveIntegerField()
+    file_name = models.CharField(max_length=255)
+    document = models.JSONField()
+    options = models.JSONField()
+    state = models.CharField(max_length=12, choices=State.choices, default=State.WAITING)
+    share = models.FloatField(default=0)
+    message = models.TextField(blank=True, default="")
+    stored = models.CharField(max_length=80, blank=True, default="")
+    size_bytes = models.PositiveBigIntegerField(default=0)
+    width = models.PositiveIntegerField(default=0)
+    height = models.PositiveIntegerField(default=0)
+    asked_at = models.DateTimeField(default=timezone.now)
+    done_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ("-number",)
+        constraints = (models.UniqueConstraint(fields=("piece", "number"), name="export_number_once"),)

@@ -1,0 +1,123 @@
+"""The Shelf: taking photos in, and giving them to the core."""
+
+from __future__ import annotations
+
+import re
+import unicodedata
+from io import BytesIO
+from pathlib import PurePath
+
+from django.conf import settings
+from django.db import transaction
+from PIL import Image
+
+from ..core.arrays import Array
+from ..core.cache import Cache
+from ..core.errors import MissingPhoto, PictureError
+from ..core.formats import on_paper, read_photo, to_integers
+from ..core.pyramid import Pyramid, build_pyramid
+from ..core.reading.reading import read
+from . import media
+from .models import Photo
+
+PREVIEW = 1024
+SUFFIXES = {"JPEG": ".jpg", "PNG": ".png", "WEBP": ".webp", "TIFF": ".tif", "AVIF": ".avif"}
+
+
+class ShelfPhotos:
+    """Photos of the Shelf by file name, decoded once and kept while there is room."""
+
+    def __init__(self, limit: int) -> None:
+        self._pyramids = Cache(limit)
+
+    def _row(self, name: str) -> Photo:
+        try:
+            return Photo.objects.get(file_name=name)
+        except Photo.DoesNotExist as error:
+            raise MissingPhoto(f"The photo “{name}” is not on the Shelf any more. Put it there again, or start from another.") from error
+
+    def pyramid(self, name: str) -> Pyramid:
+        """Return a photo's pyramid; raises MissingPhoto where row or file are gone."""
+        row = self._row(name)
+
+        def make() -> Pyramid:
+            path = media.path_of(f"photos/{row.digest[:2]}/{row.digest}{row.suffix}")
+            if not path.exists():
+                raise MissingPhoto(f"The file of the photo “{row.name}” is gone from the disk. Put the photo on the Shelf again.")
+            loaded = read_photo(path.read_bytes(), row.name)
+            return build_pyramid(loaded.texels, loaded.opaque)
+
+        return self._pyramids.get(row.digest, make)
+
+    def digest(self, name: str) -> str:
+        """Return the digest of a photo's file."""
+        return self._row(name).digest
+
+
+SHELF = ShelfPhotos(settings.PHOTO_CACHE)
+
+
+def to_jpeg(picture: Array, quality: int = 85) -> bytes:
+    """Return a coded picture as JPEG over white, for previews."""
+    out = BytesIO()
+    Image.fromarray(on_paper(to_integers(picture))).save(out, "JPEG", quality=quality)
+    return out.getvalue()
+
+
+def clean_name(name: str) -> str:
+    """Make a file name from outside harmless: its last part only, no control characters, no more than 120 characters."""
+    last = PurePath(name.replace("\\", "/")).name
+    kept = "".join(c for c in unicodedata.normalize("NFC", last) if unicodedata.category(c)[0] != "C")
+    kept = re.sub(r'[<>:"|?*%]+', "-", kept).strip(". ")
+    stem, dot, ending = kept.rpartition(".")
+    return (stem or ending)[:110].strip() if dot else kept[:110] or "photo"
+
+
+def _free_file_name(stem: str, suffix: str) -> str:
+    base = stem or "photo"
+    for number in range(1, 100_000):
+        name = f"{base}{'' if number == 1 else f'-{number}'}{suffix}"
+        if not Photo.objects.filter(file_name=name).exists():
+            return name
+    raise PictureError(f"There are too many photos named {base}; rename this one first.")
+
+
+def add_photo(content: bytes, name: str) -> tuple[Photo, bool]:
+    """Take a photo in; a file that is there already comes back as it is, undeleted.
+
+    Returns
+    -------
+    photo : Photo
+    new : bool
+
+    Raises
+    ------
+    PictureError
+        Whatever is wrong with the file, in words for its owner.
+    """
+    stem = clean_name(name)
+    if len(content) > settings.UPLOAD_LIMIT:
+        raise PictureError(f"{name} has {len(content) >> 20} MB; at most {settings.UPLOAD_LIMIT >> 20} MB are taken. Make it smaller first.")
+    loaded = read_photo(content, stem)
+    pyramid = build_pyramid(loaded.texels, loaded.opaque)
+    with Image.open(BytesIO(content)) as opened:
+        suffix = SUFFIXES[opened.format or ""]
+    stored = media.store("photos", content, suffix)
+    digest = PurePath(stored).stem
+    notes = list(loaded.notes)
+    given = PurePath(name).suffix.lower().replace(".jpeg", ".jpg").replace(".tiff", ".tif")
+    if given and given != suffix:
+        notes.append(f"Its name ends with {given}, but it is a {suffix[1:].upper()} file; it was read as that.")
+    preview = media.store("previews", to_jpeg(pyramid.picture(min(PREVIEW, max(pyramid.rows, pyramid.cols)))), ".jpg")
+    reading = read(pyramid).as_data()
+    with transaction.atomic():
+        there = Photo.objects.filter(digest=digest).first()
+        if there:
+            there.deleted_at = None
+            there.save(update_fields=["deleted_at"])
+            return there, False
+        photo = Photo.objects.create(
+            name=stem, file_name=_free_file_name(stem, suffix), digest=digest, suffix=suffix, preview=preview,
+            width=pyramid.cols, height=pyramid.rows, reading=reading, notes=notes,
+        )  # fmt: skip
+    return photo, True

@@ -1,0 +1,55 @@
+"""Pieces: started, saved by revision, deleted and brought back."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+from django.utils import timezone
+
+from ..core.piece import check_piece, dump_piece
+from ..core.reading.reading import Reading
+from ..core.starts import STARTS, start_piece
+from .models import Photo, Piece
+
+
+class Stale(Exception):
+    """A save that started from an older revision than the one that is kept."""
+
+    def __init__(self, current: Piece) -> None:
+        self.current = current
+        super().__init__(f"This piece was changed elsewhere (revision {current.revision}). Nothing was overwritten; choose which one to keep.")
+
+
+def start(photo: Photo, key: str) -> Piece:
+    """Start a piece from a photo and a starting point."""
+    label = next(s.label for s in STARTS if s.key == key)
+    document = dump_piece(check_piece(start_piece(key, photo.file_name, Reading.from_data(photo.reading))))
+    return Piece.objects.create(name=f"{photo.name}, {label.lower()}"[:200], document=document)
+
+
+def create(name: str, document: dict[str, Any]) -> Piece:
+    """Keep a piece that came as a file."""
+    return Piece.objects.create(name=name[:200], document=dump_piece(check_piece(document)))
+
+
+def save(piece_id: UUID, revision: int, name: str, document: dict[str, Any]) -> Piece:
+    """Save a piece over the revision it started from.
+
+    Raises
+    ------
+    Stale
+        Another save came between; nothing is written.
+    PieceError
+        The document breaks the rules; nothing is written.
+    """
+    checked = dump_piece(check_piece(document))
+    with transaction.atomic():
+        changed = Piece.objects.filter(id=piece_id, revision=revision).update(
+            document=checked, name=name, revision=revision + 1, changed_at=timezone.now(), deleted_at=None
+        )
+        piece = Piece.objects.get(id=piece_id)
+    if not changed:
+        raise Stale(piece)
+    return piece

@@ -1,0 +1,70 @@
+"""Django settings: one machine by default, everything else from the environment."""
+
+import os
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[3]
+VAR = Path(os.environ.get("CARACOL_VAR", ROOT / "var"))
+VAR.mkdir(parents=True, exist_ok=True)
+WEB_DIST = Path(os.environ.get("CARACOL_WEB", ROOT / "web" / "dist"))
+
+# Caracol runs on its owner's machine and has no accounts; the key signs nothing that lasts.
+SECRET_KEY = os.environ.get("CARACOL_SECRET", "caracol-on-this-machine-only")
+DEBUG = os.environ.get("CARACOL_DEBUG") == "1"
+ALLOWED_HOSTS = os.environ.get("CARACOL_HOSTS", "localhost,127.0.0.1,[::1],testserver").split(",")
+
+INSTALLED_APPS = ["django_tasks", "django_tasks_db", "caracol.studio"]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.middleware.common.CommonMiddleware",
+]
+ROOT_URLCONF = "caracol.studio.urls"
+TEMPLATES: list[dict[str, object]] = []
+WSGI_APPLICATION = "caracol.studio.wsgi.application"
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+USE_TZ = True
+APPEND_SLASH = False
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": VAR / "caracol.sqlite3",
+        "OPTIONS": {
+            "transaction_mode": "IMMEDIATE",
+            "timeout": 20,
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;",
+        },
+    }
+}
+TASKS = {
+    "default": {
+        "BACKEND": os.environ.get("CARACOL_TASKS", "django_tasks_db.DatabaseBackend"),
+    }
+}
+
+WHITENOISE_ROOT = WEB_DIST if WEB_DIST.is_dir() else None
+WHITENOISE_INDEX_FILE = True
+STATIC_URL = "/static/"
+
+
+def _immutable(path: str, url: str) -> bool:
+    """Vite puts a hash into the name of everything under assets/."""
+    return url.startswith("/assets/")
+
+
+WHITENOISE_IMMUTABLE_FILE_TEST = _immutable
+
+UPLOAD_LIMIT = 300 * 1024 * 1024
+DATA_UPLOAD_MAX_MEMORY_SIZE = 4 * 1024 * 1024
+FILE_UPLOAD_MAX_MEMORY_SIZE = 8 * 1024 * 1024
+PICTURE_CACHE = int(os.environ.get("CARACOL_CACHE_MB", "1024")) << 20
+PHOTO_CACHE = int(os.environ.get("CARACOL_PHOTO_MB", "1536")) << 20
+LOOK_CACHE_FILES = 4000
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": os.environ.get("CARACOL_LOG", "WARNING")},
+}

@@ -1,0 +1,71 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./generated";
+
+export const api = createClient<paths>({ baseUrl: "/" });
+
+type Schemas = components["schemas"];
+export type Photo = Schemas["PhotoOut"];
+export type PieceRow = Schemas["PieceRow"];
+export type SavedPiece = Schemas["PieceOut"];
+export type Kind = Schemas["KindOut"];
+export type Setting = Schemas["SettingOut"];
+export type Start = Schemas["StartOut"];
+export type ExportJob = Schemas["ExportOut"];
+export type ExportOptions = Required<Schemas["ExportIn"]>;
+export type Fault = Schemas["ErrorBody"];
+
+/** A fault the server named, or none it could name (no connection). */
+export class ApiFault extends Error {
+  constructor(
+    readonly code: string,
+    message: string,
+    readonly details: unknown = undefined,
+  ) {
+    super(message);
+  }
+}
+
+const LOST = "Caracol cannot be reached. Is it still running? Your work stays here; it is tried again.";
+
+/** Turn any answer that is not 2xx into an ApiFault; network faults have the code `connection`. */
+export function faultOf(answer: unknown): ApiFault {
+  const error = (answer as { error?: Fault } | undefined)?.error;
+  return error ? new ApiFault(error.code, error.message, answer) : new ApiFault("unknown", "Something went wrong that Caracol has no words for. Try again.", answer);
+}
+
+/** Await an openapi-fetch call and return its data, or throw an ApiFault. */
+export async function take<Data>(call: Promise<{ data?: Data; error?: unknown; response: Response }>): Promise<Data> {
+  let answer: { data?: Data; error?: unknown; response: Response };
+  try {
+    answer = await call;
+  } catch {
+    throw new ApiFault("connection", LOST);
+  }
+  if (answer.error !== undefined || answer.data === undefined) throw faultOf(answer.error);
+  return answer.data;
+}
+
+export interface Look {
+  blob: Blob;
+  width: number;
+  height: number;
+}
+
+/** Ask for a look of a document. */
+export async function makeLook(body: Schemas["LookIn"], signal?: AbortSignal): Promise<Look> {
+  let response: Response;
+  try {
+    response = await fetch("/api/looks", {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: JSON.stringify(body),
+      signal: signal ?? null,
+    });
+  } catch (error) {
+    if (signal?.aborted) throw error;
+    throw new ApiFault("connection", LOST);
+  }
+  if (!response.ok) throw faultOf(await response.json().catch(() => undefined));
+  const [width = 1, height = 1] = (response.headers.get("X-Look-Size") ?? "1x1").split("x").map(Number);
+  return { blob: await response.blob(), width, height };
+}

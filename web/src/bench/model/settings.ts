@@ -1,0 +1,46 @@
+import type { Kind, Setting } from "../../api/client";
+import type { Settings, SettingValue } from "./piece";
+
+/** How a unit is shown: what stored values are multiplied by, with how many places, and what stands behind. */
+const SHOWN: Record<string, { times: number; places: number; after: string }> = {
+  turns: { times: 360, places: 1, after: "°" },
+  share: { times: 100, places: 1, after: " %" },
+  units: { times: 1, places: 3, after: "" },
+  ratio: { times: 1, places: 3, after: "" },
+  factor: { times: 1, places: 2, after: "" },
+  count: { times: 1, places: 0, after: "" },
+};
+
+export const shownAs = (unit: string): { times: number; places: number; after: string } => SHOWN[unit] ?? { times: 1, places: 2, after: "" };
+
+/** The value in force: the step's own, else the default; for settings left to themselves, what they follow. */
+export function effective(kind: Kind, settings: Settings, name: string): SettingValue {
+  const setting = kind.settings.find((s) => s.name === name);
+  if (!setting) return null;
+  const own = settings[name];
+  if (own !== undefined && own !== null) return own;
+  if (own === undefined && setting.default !== null) return setting.default as SettingValue;
+  return autoValue(kind, settings, setting);
+}
+
+function autoValue(kind: Kind, settings: Settings, setting: Setting): SettingValue {
+  for (const rule of setting.auto ?? []) {
+    const holds = Object.entries(rule.when ?? {}).every(([name, value]) => effective(kind, settings, name) === value);
+    if (holds) return rule.value;
+  }
+  return null;
+}
+
+export const effectiveNumber = (kind: Kind, settings: Settings, name: string): number => Number(effective(kind, settings, name) ?? 0);
+
+/** Whether a setting differs from its default. */
+export function isChanged(setting: Setting, settings: Settings): boolean {
+  const own = settings[setting.name];
+  return own !== undefined && own !== setting.default;
+}
+
+/** All settings of a kind at their defaults, with some set. */
+export const defaults = (kind: Kind, some: Settings = {}): Settings => ({
+  ...Object.fromEntries(kind.settings.map((s) => [s.name, s.default as SettingValue])),
+  ...some,
+});
