@@ -30,7 +30,9 @@ const LOST = "Caracol cannot be reached. Is it still running? Your work stays he
 /** Turn any answer that is not 2xx into an ApiFault; network faults have the code `connection`. */
 export function faultOf(answer: unknown): ApiFault {
   const error = (answer as { error?: Fault } | undefined)?.error;
-  return error ? new ApiFault(error.code, error.message, answer) : new ApiFault("unknown", "Something went wrong that Caracol has no words for. Try again.", answer);
+  return error
+    ? new ApiFault(error.code, error.message, answer)
+    : new ApiFault("unknown", "Something went wrong that Caracol has no words for. Try again.", answer);
 }
 
 /** Await an openapi-fetch call and return its data, or throw an ApiFault. */

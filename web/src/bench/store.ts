@@ -27,7 +27,14 @@ interface BenchState {
   undo: () => void;
   redo: () => void;
   savedAs: (revision: number, saved: Draft) => void;
-  patch: (part: Partial<Pick<BenchState, "selected" | "dragging" | "zoom" | "pan" | "surround" | "split" | "showOriginal" | "finderAt" | "side">>) => void;
+  patch: (
+    part: Partial<
+      Pick<
+        BenchState,
+        "selected" | "dragging" | "zoom" | "pan" | "surround" | "split" | "showOriginal" | "finderAt" | "side"
+      >
+    >,
+  ) => void;
 }
 
 const empty: Draft = { name: "", document: { caracol: 1, layers: [] } };
@@ -48,7 +55,18 @@ export const useBench = create<BenchState>((set) => ({
   side: "step",
   open: (piece) => {
     const draft: Draft = { name: piece.name, document: piece.document as unknown as PieceDocument };
-    set({ pieceId: piece.id, revision: piece.revision, history: begin(draft), saved: draft, selected: null, dragging: false, split: null, finderAt: null, side: "step", ...fit });
+    set({
+      pieceId: piece.id,
+      revision: piece.revision,
+      history: begin(draft),
+      saved: draft,
+      selected: null,
+      dragging: false,
+      split: null,
+      finderAt: null,
+      side: "step",
+      ...fit,
+    });
   },
   edit: (edit) => set((state) => ({ history: record(state.history, edit) })),
   undo: () => set((state) => ({ history: undo(state.history) })),

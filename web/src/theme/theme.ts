@@ -35,7 +35,15 @@ export const theme: ThemeConfig = {
   components: {
     Button: { primaryShadow: "none", defaultShadow: "none", fontWeight: 500 },
     Segmented: { trackBg: "#eae0d2", itemSelectedBg: "#fffdf9", trackPadding: 3 },
-    Slider: { railBg: "#ddd0bf", railHoverBg: "#d3c4b0", trackBg: colours.ink, trackHoverBg: colours.ink, handleColor: colours.ink, handleActiveColor: colours.coral, dotActiveBorderColor: colours.ink },
+    Slider: {
+      railBg: "#ddd0bf",
+      railHoverBg: "#d3c4b0",
+      trackBg: colours.ink,
+      trackHoverBg: colours.ink,
+      handleColor: colours.ink,
+      handleActiveColor: colours.coral,
+      dotActiveBorderColor: colours.ink,
+    },
     InputNumber: { paddingInline: 8 },
     Switch: { colorPrimary: colours.moss, colorPrimaryHover: colours.moss },
   },

@@ -43,13 +43,25 @@ export function applyEdit(draft: Draft, edit: Edit): Draft {
   const { document } = draft;
   switch (edit.type) {
     case "set":
-      return { ...draft, document: mapStep(document, edit.step, (s) => ({ ...s, settings: { ...s.settings, ...edit.settings } })) };
+      return {
+        ...draft,
+        document: mapStep(document, edit.step, (s) => ({ ...s, settings: { ...s.settings, ...edit.settings } })),
+      };
     case "add": {
       const steps = stepsOf(document);
-      return { ...draft, document: withSteps(document, [...steps.slice(0, edit.at), edit.step, ...steps.slice(edit.at)]) };
+      return {
+        ...draft,
+        document: withSteps(document, [...steps.slice(0, edit.at), edit.step, ...steps.slice(edit.at)]),
+      };
     }
     case "remove":
-      return { ...draft, document: withSteps(document, stepsOf(document).filter((s) => s.id !== edit.step)) };
+      return {
+        ...draft,
+        document: withSteps(
+          document,
+          stepsOf(document).filter((s) => s.id !== edit.step),
+        ),
+      };
     case "move":
       return { ...draft, document: withSteps(document, moved(stepsOf(document), edit.step, edit.to)) };
     case "switch":

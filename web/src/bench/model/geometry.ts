@@ -41,7 +41,12 @@ export const clamp = (value: number, low: number, high: number): number => Math.
 export const round = (value: number, places = 4): number => Number(value.toFixed(places));
 
 /** Place a picture of this size in the middle of a room, as large as `zoom` times what fits, moved by `pan`. */
-export function place(picture: { width: number; height: number }, room: { width: number; height: number }, zoom: number, pan: Point): Placed {
+export function place(
+  picture: { width: number; height: number },
+  room: { width: number; height: number },
+  zoom: number,
+  pan: Point,
+): Placed {
   const margin = 14;
   const fit = Math.min((room.width - 2 * margin) / picture.width, (room.height - 2 * margin) / picture.height);
   const width = picture.width * fit * zoom;

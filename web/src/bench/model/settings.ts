@@ -11,7 +11,8 @@ const SHOWN: Record<string, { times: number; places: number; after: string }> = 
   count: { times: 1, places: 0, after: "" },
 };
 
-export const shownAs = (unit: string): { times: number; places: number; after: string } => SHOWN[unit] ?? { times: 1, places: 2, after: "" };
+export const shownAs = (unit: string): { times: number; places: number; after: string } =>
+  SHOWN[unit] ?? { times: 1, places: 2, after: "" };
 
 /** The value in force: the step's own, else the default; for settings left to themselves, what they follow. */
 export function effective(kind: Kind, settings: Settings, name: string): SettingValue {
@@ -31,7 +32,8 @@ function autoValue(kind: Kind, settings: Settings, setting: Setting): SettingVal
   return null;
 }
 
-export const effectiveNumber = (kind: Kind, settings: Settings, name: string): number => Number(effective(kind, settings, name) ?? 0);
+export const effectiveNumber = (kind: Kind, settings: Settings, name: string): number =>
+  Number(effective(kind, settings, name) ?? 0);
 
 /** Whether a setting differs from its default. */
 export function isChanged(setting: Setting, settings: Settings): boolean {

@@ -1,0 +1,133 @@
+import { useQuery } from "@tanstack/react-query";
+import { App, Button, Modal, Spin } from "antd";
+import { useEffect, useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { type ApiFault, api, take } from "../api/client";
+import { EditableName } from "../shared/EditableName";
+import { Head } from "../shared/Head";
+import { NotHere } from "../shared/NotHere";
+import { useCatalogue } from "../shared/useCatalogue";
+import { ExportPanel } from "./export/ExportPanel";
+import { stepsOf } from "./model/piece";
+import { PiecePanel } from "./panel/PiecePanel";
+import { StepPanel } from "./panel/StepPanel";
+import { SaveNote, StaleBanner } from "./SaveNote";
+import { Stage } from "./Stage";
+import { useBench } from "./store";
+import { Trail } from "./trail/Trail";
+import { useAutosave } from "./useAutosave";
+import { KEYS, useBenchKeys } from "./useBenchKeys";
+
+/** The Bench: one piece, its picture, its trail, the selected step. */
+export function BenchPage() {
+  const { pieceId = "" } = useParams();
+  const navigate = useNavigate();
+  const { message } = App.useApp();
+  const { kinds, byKey } = useCatalogue();
+  const bench = useBench();
+  const piece = useQuery({
+    queryKey: ["piece", pieceId],
+    queryFn: () => take(api.GET("/api/pieces/{piece_id}", { params: { path: { piece_id: pieceId } } })),
+    staleTime: 0,
+    gcTime: 0,
+    refetchOnReconnect: false,
+  });
+  const { open } = bench;
+  useEffect(() => {
+    if (piece.data && useBench.getState().pieceId !== piece.data.id) open(piece.data);
+  }, [piece.data, open]);
+  useEffect(() => () => useBench.setState({ pieceId: null }), []);
+  const autosave = useAutosave();
+  const [keysShown, setKeysShown] = useState(false);
+  useBenchKeys(() => setKeysShown(true));
+  if (piece.isError) return <NotHere text={(piece.error as ApiFault).message} />;
+  if (!piece.data || bench.pieceId !== pieceId) {
+    return (
+      <div className="app">
+        <Head />
+        <Spin size="large" description="Opening the piece" style={{ margin: "auto" }} />
+      </div>
+    );
+  }
+  const { present, past, future } = bench.history;
+  const steps = stepsOf(present.document);
+  const index = steps.findIndex((step) => step.id === bench.selected);
+  const step = steps[index];
+  const kind = step && byKey.get(step.kind);
+  const keepBoth = () =>
+    take(
+      api.POST("/api/pieces", {
+        body: {
+          name: `${present.name} (mine)`.slice(0, 200),
+          document: present.document as unknown as Record<string, unknown>,
+        },
+      }),
+    )
+      .then((made) => navigate(`/bench/${made.id}`))
+      .catch((fault: Error) => void message.error(fault.message));
+  return (
+    <div className="app">
+      <Head>
+        <h2 style={{ minWidth: 0, display: "flex" }}>
+          <EditableName
+            value={present.name}
+            label="Name of the piece"
+            onChange={(name) => bench.edit({ type: "rename", name })}
+          />
+        </h2>
+        <SaveNote state={autosave.state} revision={bench.revision} />
+        <span className="spring" />
+        <Button disabled={!past.length} onClick={bench.undo}>
+          Undo
+        </Button>
+        <Button disabled={!future.length} onClick={bench.redo}>
+          Redo
+        </Button>
+        <Button onClick={() => setKeysShown(true)}>Keys</Button>
+        <Button type="primary" onClick={() => bench.patch({ side: "export" })}>
+          Export
+        </Button>
+      </Head>
+      <main className="bench">
+        <Stage document={present.document} kinds={kinds} byKey={byKey} />
+        {bench.side === "export" ? (
+          <ExportPanel pieceId={pieceId} saveNow={autosave.saveNow} />
+        ) : step && kind ? (
+          <StepPanel key={step.id} step={step} kind={kind} index={index} count={steps.length} />
+        ) : (
+          <PiecePanel document={present.document} kinds={byKey} />
+        )}
+        <Trail document={present.document} kinds={byKey} />
+      </main>
+      {autosave.state.kind === "stale" && (
+        <StaleBanner
+          current={autosave.state.current}
+          onMine={() => autosave.state.kind === "stale" && autosave.settleStale(autosave.state.current.revision)}
+          onTheirs={() => {
+            if (autosave.state.kind !== "stale") return;
+            open(autosave.state.current);
+            autosave.settleStale(autosave.state.current.revision);
+          }}
+          onBoth={() => {
+            if (autosave.state.kind !== "stale") return;
+            open(autosave.state.current);
+            autosave.settleStale(autosave.state.current.revision);
+            void keepBoth();
+          }}
+        />
+      )}
+      <Modal open={keysShown} onCancel={() => setKeysShown(false)} footer={null} title="Keys">
+        <dl className="keys">
+          {KEYS.map(([key, what]) => (
+            <div key={key} style={{ display: "contents" }}>
+              <dt>
+                <kbd>{key}</kbd>
+              </dt>
+              <dd>{what}</dd>
+            </div>
+          ))}
+        </dl>
+      </Modal>
+    </div>
+  );
+}

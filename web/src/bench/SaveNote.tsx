@@ -1,0 +1,52 @@
+import { Button } from "antd";
+import type { SavedPiece } from "../api/client";
+import type { SaveState } from "./useAutosave";
+
+/** The state of the autosave, beside the name. */
+export function SaveNote({ state, revision }: { state: SaveState; revision: number }) {
+  const words = {
+    saved: `Saved · revision ${revision}`,
+    unsaved: "Not saved yet",
+    saving: "Saving …",
+    lost: "Not saved",
+    refused: "Not saved",
+    stale: "Changed elsewhere",
+  };
+  const bad = state.kind === "lost" || state.kind === "refused" || state.kind === "stale";
+  return (
+    <span
+      className={`save-state ${bad ? "bad" : ""}`}
+      role="status"
+      title={"message" in state ? state.message : undefined}
+    >
+      {words[state.kind]}
+    </span>
+  );
+}
+
+interface Choice {
+  current: SavedPiece;
+  onMine: () => void;
+  onTheirs: () => void;
+  onBoth: () => void;
+}
+
+/** A refused save: someone, or another tab, saved in between. Nothing is lost until the user has chosen. */
+export function StaleBanner({ current, onMine, onTheirs, onBoth }: Choice) {
+  return (
+    <div className="banner" role="alertdialog" aria-label="This piece was changed elsewhere">
+      <strong>This piece was changed elsewhere, perhaps in another tab.</strong>
+      <span className="quiet">
+        Revision {current.revision}, “{current.name}”, was saved at {new Date(current.changed_at).toLocaleTimeString()}.
+        Nothing has been overwritten.
+      </span>
+      <div style={{ display: "flex", gap: 8, flexWrap: "wrap" }}>
+        <Button type="primary" onClick={onBoth}>
+          Keep both
+        </Button>
+        <Button onClick={onMine}>Keep mine</Button>
+        <Button onClick={onTheirs}>Take the other</Button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,51 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { App } from "antd";
+import { useEffect, useRef } from "react";
+import { api, type ExportJob, type ExportOptions, take } from "../../api/client";
+
+const active = (job: ExportJob) => job.state === "waiting" || job.state === "working";
+
+function download(job: ExportJob) {
+  const link = document.createElement("a");
+  link.href = `/api/exports/${job.id}/file`;
+  link.download = job.file_name;
+  link.click();
+}
+
+/** A piece's exports; those asked for here are downloaded when they are done. */
+export function useExports(pieceId: string, saveNow: () => Promise<boolean>) {
+  const queries = useQueryClient();
+  const { message } = App.useApp();
+  const mine = useRef(new Set<string>());
+  const key = ["exports", pieceId];
+  const list = useQuery({
+    queryKey: key,
+    queryFn: () => take(api.GET("/api/pieces/{piece_id}/exports", { params: { path: { piece_id: pieceId } } })),
+    refetchInterval: (query) => (query.state.data?.some(active) ? 400 : false),
+  });
+  const ask = useMutation({
+    mutationFn: async (options: ExportOptions) => {
+      if (!(await saveNow()))
+        throw new Error("The piece could not be saved, so it was not exported; the state beside its name says why.");
+      return take(
+        api.POST("/api/pieces/{piece_id}/exports", { params: { path: { piece_id: pieceId } }, body: options }),
+      );
+    },
+    onSuccess: (job) => {
+      mine.current.add(job.id);
+      return queries.invalidateQueries({ queryKey: key });
+    },
+    onError: (fault: Error) => void message.error(fault.message),
+  });
+  const cancel = useMutation({
+    mutationFn: (id: string) =>
+      take(api.POST("/api/exports/{export_id}/cancel", { params: { path: { export_id: id } } })),
+    onSettled: () => queries.invalidateQueries({ queryKey: key }),
+  });
+  useEffect(() => {
+    for (const job of list.data ?? []) {
+      if (!active(job) && mine.current.delete(job.id) && job.state === "done") download(job);
+    }
+  }, [list.data]);
+  return { jobs: list.data ?? [], ask, cancel };
+}

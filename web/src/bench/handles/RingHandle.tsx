@@ -1,0 +1,73 @@
+import { clamp, perUnit, polar, round, toStage, turnsOf } from "../model/geometry";
+import { effective, effectiveNumber } from "../model/settings";
+import { Knob } from "./Knob";
+import { Round, Stroke } from "./parts";
+import type { HandleProps } from "./types";
+
+const SNAP = 1 / 24;
+const CENTRE_PULL = 0.06;
+
+/** Centre, hole, reach and seam ray of a ring, on the picture. */
+export function RingHandle({ kind, settings, placed, set, dragging }: HandleProps) {
+  const value = (name: string) => effectiveNumber(kind, settings, name);
+  const centre = { x: value("x"), y: value("y") };
+  const reach = value("reach");
+  const hole = value("hole");
+  const seam = value("seam");
+  const spread = effective(kind, settings, "spread");
+  const hasHole = spread === "even" || spread === "depth";
+  const unit = perUnit(placed);
+  const spot = toStage(placed, centre);
+  const rayFrom = polar(centre, seam, hasHole ? hole : 0);
+  // The knobs stay within sight: where the reach lies outside the picture, its circle is still drawn true.
+  const rayEnd = polar(centre, seam, Math.min(reach, 0.94));
+  const reachSide = seam % 1 > 0.2 && seam % 1 < 0.3 ? 0.75 : 0.25;
+  const distance = (p: { x: number; y: number }) => Math.hypot(p.x - centre.x, p.y - centre.y);
+  const shared = { placed, onDragging: dragging };
+  return (
+    <g>
+      <Round centre={spot} radius={reach * unit} dash="7 6" />
+      {hasHole && hole > 0 && <Round centre={spot} radius={hole * unit} />}
+      <Stroke from={toStage(placed, rayFrom)} to={toStage(placed, rayEnd)} colour="var(--coral)" />
+      <Knob
+        {...shared}
+        label="Reach"
+        at={polar(centre, reachSide, reach)}
+        onMove={({ to, gesture }) => set({ reach: round(clamp(distance(to), 0.05, 4)) }, gesture)}
+        onReset={() => set({ reach: 1 }, "reset")}
+      />
+      {hasHole && (
+        <Knob
+          {...shared}
+          label="Hole"
+          at={polar(centre, 0.125, Math.max(hole, 0.06))}
+          onMove={({ to, gesture }) =>
+            set({ hole: round(clamp(distance(to) < 0.065 ? 0 : distance(to), 0, 3)) }, gesture)
+          }
+          onReset={() => set({ hole: null }, "reset")}
+        />
+      )}
+      <Knob
+        {...shared}
+        label="Seam ray"
+        look="coral"
+        at={rayEnd}
+        onMove={({ to, snap, gesture }) => {
+          const turns = turnsOf({ x: to.x - centre.x, y: to.y - centre.y });
+          set({ seam: round(snap ? Math.round(turns / SNAP) * SNAP : turns) }, gesture);
+        }}
+        onReset={() => set({ seam: null }, "reset")}
+      />
+      <Knob
+        {...shared}
+        label="Centre"
+        at={centre}
+        onMove={({ to, snap, gesture }) => {
+          const near = snap && Math.hypot(to.x, to.y) < CENTRE_PULL * 3;
+          set(near ? { x: 0, y: 0 } : { x: round(clamp(to.x, -4, 4)), y: round(clamp(to.y, -4, 4)) }, gesture);
+        }}
+        onReset={() => set({ x: 0, y: 0 }, "reset")}
+      />
+    </g>
+  );
+}

@@ -1,0 +1,87 @@
+import { Button } from "antd";
+import type { Kind } from "../../api/client";
+import type { Step } from "../model/piece";
+import { defaults, isChanged } from "../model/settings";
+import { useBench } from "../store";
+import { SettingControl } from "./SettingControl";
+
+interface Props {
+  step: Step;
+  kind: Kind;
+  index: number;
+  count: number;
+}
+
+/** The selected step: what it does, its starting points, its settings. */
+export function StepPanel({ step, kind, index, count }: Props) {
+  const { edit, patch } = useBench();
+  const changed = kind.settings.some((setting) => isChanged(setting, step.settings));
+  return (
+    <aside className="panel" aria-label={`Settings of ${kind.label}`}>
+      <div className="panel-head">
+        <h2>{kind.label}</h2>
+        <span className="quiet small">
+          {kind.family} · step {index + 1} of {count}
+        </span>
+        <p className="quiet">{kind.purpose}</p>
+      </div>
+      {kind.starts.length > 0 && (
+        <fieldset className="chips" style={{ border: 0, padding: 0, margin: 0 }}>
+          <legend className="visually-hidden">Starting points</legend>
+          {kind.starts.map((start) => (
+            <button
+              key={start.name}
+              type="button"
+              className="bare chip"
+              onClick={() =>
+                edit({ type: "set", step: step.id, settings: defaults(kind, start.settings as Step["settings"]) })
+              }
+            >
+              {start.name}
+            </button>
+          ))}
+        </fieldset>
+      )}
+      <div>
+        {kind.settings.map((setting) => (
+          <SettingControl
+            key={setting.name}
+            kind={kind}
+            setting={setting}
+            settings={step.settings}
+            onChange={(value, gesture) =>
+              edit({
+                type: "set",
+                step: step.id,
+                settings: { [setting.name]: value },
+                ...(gesture ? { gesture: `${step.id}-${gesture}` } : {}),
+              })
+            }
+            onDragging={(dragging) => patch({ dragging })}
+          />
+        ))}
+      </div>
+      <div style={{ display: "flex", gap: 8 }}>
+        <Button
+          size="small"
+          disabled={!changed}
+          onClick={() => edit({ type: "set", step: step.id, settings: defaults(kind) })}
+        >
+          Reset all
+        </Button>
+        <Button size="small" onClick={() => edit({ type: "switch", step: step.id, on: step.on === false })}>
+          {step.on === false ? "Switch on" : "Switch off"}
+        </Button>
+        <Button
+          size="small"
+          onClick={() => {
+            edit({ type: "remove", step: step.id });
+            patch({ selected: null });
+          }}
+        >
+          Remove
+        </Button>
+      </div>
+    </aside>
+  );
+}

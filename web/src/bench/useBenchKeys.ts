@@ -1,0 +1,98 @@
+import { useEffect } from "react";
+import { useHotkeys } from "react-hotkeys-hook";
+import { stepsOf } from "./model/piece";
+import { type Surround, useBench } from "./store";
+
+const NEXT: Record<Surround, Surround> = { light: "middle", middle: "dark", dark: "light" };
+
+/** The Bench's keys, as the key map lists them. */
+export const KEYS: [string, string][] = [
+  ["O (hold)", "See the original photo"],
+  ["S", "Split line between original and result"],
+  ["G", "Surround: light, middle, dark"],
+  ["0", "Fit the picture"],
+  ["+  −", "Zoom in, zoom out (also the wheel)"],
+  ["A", "Add a step after the selected one"],
+  [",  .", "Select the step before, the step after"],
+  ["F", "Show the finished picture"],
+  ["X", "Switch the selected step on or off"],
+  ["Delete", "Remove the selected step"],
+  ["Arrows", "Nudge the focused handle; Shift ten times as far"],
+  ["Shift (drag)", "Snap a handle: rays to 15°, the centre to the middle"],
+  ["Double click", "Reset a handle or a setting"],
+  ["Ctrl + Z", "Undo"],
+  ["Ctrl + Shift + Z", "Redo"],
+  ["E", "Export"],
+  ["?", "This list"],
+];
+
+/** Bind the keys while the Bench is open. */
+export function useBenchKeys(showKeys: () => void): void {
+  const patch = useBench((state) => state.patch);
+  const selectBy = (way: 1 | -1) => {
+    const { history, selected } = useBench.getState();
+    const steps = stepsOf(history.present.document);
+    const index = steps.findIndex((step) => step.id === selected);
+    const next = steps[index < 0 ? (way > 0 ? 0 : steps.length - 1) : index + way];
+    if (next) patch({ selected: next.id, side: "step" });
+  };
+  const onSelected = (act: (id: string, on: boolean) => void) => {
+    const { history, selected } = useBench.getState();
+    const step = stepsOf(history.present.document).find((s) => s.id === selected);
+    if (step) act(step.id, step.on !== false);
+  };
+  const zoomBy = (factor: number) => {
+    const { zoom, pan } = useBench.getState();
+    const next = Math.min(12, Math.max(0.2, zoom * factor));
+    patch({ zoom: next, pan: { x: (pan.x * next) / zoom, y: (pan.y * next) / zoom } });
+  };
+  useHotkeys("s", () => patch({ split: useBench.getState().split === null ? 0.5 : null }));
+  useHotkeys("g", () => patch({ surround: NEXT[useBench.getState().surround] }));
+  useHotkeys("0", () => patch({ zoom: 1, pan: { x: 0, y: 0 } }));
+  useHotkeys(["+", "="], () => zoomBy(1.25), { useKey: true });
+  useHotkeys("-", () => zoomBy(0.8), { useKey: true });
+  useHotkeys("f", () => patch({ selected: null, side: "step" }));
+  useHotkeys(",", () => selectBy(-1), { useKey: true, splitKey: ";" });
+  useHotkeys(".", () => selectBy(1), { useKey: true, splitKey: ";" });
+  useHotkeys("x", () => onSelected((step, on) => useBench.getState().edit({ type: "switch", step, on: !on })));
+  useHotkeys("delete", () =>
+    onSelected((step) => {
+      useBench.getState().edit({ type: "remove", step });
+      patch({ selected: null });
+    }),
+  );
+  useHotkeys(
+    "a",
+    () => {
+      const { history, selected, finderAt } = useBench.getState();
+      const steps = stepsOf(history.present.document);
+      const index = steps.findIndex((step) => step.id === selected);
+      patch({ finderAt: finderAt === null ? (index < 0 ? steps.length : index + 1) : null });
+    },
+    { preventDefault: true },
+  );
+  useHotkeys("escape", () => patch({ finderAt: null }));
+  useHotkeys("e", () => patch({ side: "export" }));
+  useHotkeys("mod+z", () => useBench.getState().undo(), { preventDefault: true });
+  useHotkeys(["mod+shift+z", "mod+y"], () => useBench.getState().redo(), { preventDefault: true });
+  useHotkeys("?", showKeys, { useKey: true });
+  useEffect(() => {
+    const typing = (event: KeyboardEvent) => (event.target as Element).closest("input, textarea, [contenteditable]");
+    const down = (event: KeyboardEvent) => {
+      if (event.key.toLowerCase() === "o" && !event.repeat && !event.ctrlKey && !event.metaKey && !typing(event))
+        patch({ showOriginal: true });
+    };
+    const up = (event: KeyboardEvent) => {
+      if (event.key.toLowerCase() === "o") patch({ showOriginal: false });
+    };
+    const blur = () => patch({ showOriginal: false });
+    window.addEventListener("keydown", down);
+    window.addEventListener("keyup", up);
+    window.addEventListener("blur", blur);
+    return () => {
+      window.removeEventListener("keydown", down);
+      window.removeEventListener("keyup", up);
+      window.removeEventListener("blur", blur);
+    };
+  }, [patch]);
+}

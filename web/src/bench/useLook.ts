@@ -1,0 +1,101 @@
+import { useEffect, useRef, useState } from "react";
+import { ApiFault, makeLook } from "../api/client";
+import type { PieceDocument } from "./model/piece";
+
+export interface Shown {
+  url: string;
+  width: number;
+  height: number;
+  /** Whether this is the picture of the newest request at full quality. */
+  settled: boolean;
+}
+
+interface Wanted {
+  document: PieceDocument;
+  upto: number;
+  size: number;
+}
+
+const DRAFT_SIZE = 768;
+const PATIENCE = 90;
+const SETTLE = 180;
+
+let counter = Date.now();
+
+/**
+ * Keeps a picture of the wanted stage on the screen. While `dragging`, drafts: one request at a time, the newest wanted one next, and one
+ * that takes long is overtaken. Otherwise a draft at once and the full picture when nothing changes any more.
+ */
+export function useLook(bench: string, wanted: Wanted | null, dragging: boolean) {
+  const [shown, setShown] = useState<Shown | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const waiting = useRef<{ wanted: Wanted; draft: boolean } | null>(null);
+  const flying = useRef(0);
+  const newest = useRef(0);
+  const lastShown = useRef(0);
+  const urls = useRef<string[]>([]);
+
+  const { document, upto, size } = wanted ?? {};
+  useEffect(() => {
+    if (!document || upto === undefined || !size) return;
+    const now: Wanted = { document, upto, size };
+
+    const send = async (job: Wanted, draft: boolean) => {
+      flying.current += 1;
+      counter += 1;
+      const turn = counter;
+      newest.current = turn;
+      setBusy(true);
+      try {
+        const look = await makeLook({
+          document: job.document,
+          upto: job.upto,
+          size: draft ? Math.min(DRAFT_SIZE, job.size) : job.size,
+          draft,
+          bench,
+          turn,
+        });
+        const url = URL.createObjectURL(look.blob);
+        const image = new Image();
+        image.src = url;
+        await image.decode();
+        if (turn > lastShown.current) {
+          lastShown.current = turn;
+          urls.current.push(url);
+          setShown({ url, width: look.width, height: look.height, settled: !draft });
+          setFault(null);
+          while (urls.current.length > 3) URL.revokeObjectURL(urls.current.shift() ?? "");
+        } else URL.revokeObjectURL(url);
+      } catch (error) {
+        if (turn === newest.current && !(error instanceof ApiFault && error.code === "overtaken"))
+          setFault((error as Error).message);
+      } finally {
+        flying.current -= 1;
+        const next = waiting.current;
+        waiting.current = null;
+        if (next) void send(next.wanted, next.draft);
+        else if (flying.current === 0) setBusy(false);
+      }
+    };
+    const ask = (draft: boolean) => {
+      if (flying.current === 0 || !draft) void send(now, draft);
+      else waiting.current = { wanted: now, draft };
+    };
+    ask(true);
+    const hurry = setTimeout(() => {
+      const next = waiting.current;
+      if (next?.wanted === now) {
+        waiting.current = null;
+        void send(next.wanted, next.draft);
+      }
+    }, PATIENCE);
+    const settle = dragging ? undefined : setTimeout(() => ask(false), SETTLE);
+    return () => {
+      clearTimeout(hurry);
+      clearTimeout(settle);
+    };
+  }, [bench, document, upto, size, dragging]);
+
+  return { shown, fault, busy };
+}

@@ -1,0 +1,32 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { App as AntApp, ConfigProvider } from "antd";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter } from "react-router";
+import { App } from "./App";
+import { ApiFault } from "./api/client";
+import "./theme/base.css";
+import { theme } from "./theme/theme";
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 10_000,
+      refetchOnWindowFocus: false,
+      retry: (count, error) => error instanceof ApiFault && error.code === "connection" && count < 20,
+    },
+  },
+});
+
+const root = document.getElementById("root");
+if (!root) throw new Error("the page has no root");
+createRoot(root).render(
+  <QueryClientProvider client={queries}>
+    <ConfigProvider theme={theme} wave={{ disabled: true }}>
+      <AntApp>
+        <BrowserRouter>
+          <App />
+        </BrowserRouter>
+      </AntApp>
+    </ConfigProvider>
+  </QueryClientProvider>,
+);

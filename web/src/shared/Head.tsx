@@ -1,0 +1,22 @@
+import type { ReactNode } from "react";
+import { Link, useLocation } from "react-router";
+import { Mark } from "./Mark";
+
+/** The bar on top: the mark, the ways to go, and what the screen puts beside them. */
+export function Head({ children }: { children?: ReactNode }) {
+  const { pathname } = useLocation();
+  return (
+    <header className="app-head">
+      <Link className="brand" to="/" aria-label="Caracol, to the Shelf">
+        <Mark />
+        Caracol
+      </Link>
+      <nav aria-label="Screens">
+        <Link to="/" aria-current={pathname === "/" ? "page" : undefined}>
+          Shelf
+        </Link>
+      </nav>
+      <div className="slot">{children}</div>
+    </header>
+  );
+}

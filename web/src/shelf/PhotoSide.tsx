@@ -1,0 +1,81 @@
+import { Button, Tag } from "antd";
+import type { Photo, Start } from "../api/client";
+import { EditableName } from "../shared/EditableName";
+import { ReadingPicture } from "./ReadingPicture";
+
+interface Props {
+  photo: Photo;
+  starts: Start[];
+  busy: boolean;
+  onStart: (key: Start["key"]) => void;
+  onRename: (name: string) => void;
+  onDelete: () => void;
+}
+
+const percent = (share: number) => `${Math.round(share * 100)} %`;
+
+/** The chosen photo: its reading in words and on the picture, and where to start from. */
+export function PhotoSide({ photo, starts, busy, onStart, onRename, onDelete }: Props) {
+  const { reading } = photo;
+  return (
+    <aside className="side" aria-label={`Photo ${photo.name}`}>
+      <h2>
+        <EditableName value={photo.name} label="Name of the photo" onChange={onRename} />
+      </h2>
+      <ReadingPicture photo={photo} />
+      <p>{reading.words}</p>
+      <section aria-label="Start a piece" className="starts">
+        {starts.map((start) => (
+          <button
+            key={start.key}
+            type="button"
+            className="bare start"
+            disabled={busy}
+            onClick={() => onStart(start.key)}
+          >
+            <strong>{start.label}</strong>
+            <span className="quiet small">{start.purpose}</span>
+          </button>
+        ))}
+      </section>
+      <h3>What it is good for</h3>
+      <dl className="uses">
+        {reading.uses.map((use) => (
+          <div key={use.use}>
+            <dt>{use.use}</dt>
+            <dd className={`verdict ${use.verdict}`}>{use.verdict}</dd>
+            <dd className="quiet">{use.reasons.join(", ")}</dd>
+          </div>
+        ))}
+      </dl>
+      <div className="chips">
+        <Tag>
+          {photo.width} × {photo.height}
+        </Tag>
+        <Tag>edges {Math.round(reading.agreement)} of 100</Tag>
+        <Tag>sky {percent(reading.sky_share)}</Tag>
+        <Tag>
+          <span
+            style={{
+              display: "inline-block",
+              width: 10,
+              height: 10,
+              borderRadius: 5,
+              background: reading.surround,
+              marginRight: 6,
+            }}
+          />
+          surround {percent(reading.surround_plainness)} plain
+        </Tag>
+      </div>
+      {photo.notes.map((note) => (
+        <p key={note} className="quiet small">
+          {note}
+        </p>
+      ))}
+      <Button type="text" onClick={onDelete} style={{ alignSelf: "start" }}>
+        Take off the Shelf
+      </Button>
+    </aside>
+  );
+}

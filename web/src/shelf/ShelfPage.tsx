@@ -1,0 +1,111 @@
+import { Alert, Button, Input, Spin } from "antd";
+import { useCallback, useDeferredValue, useState } from "react";
+import { useDropzone } from "react-dropzone";
+import type { Photo } from "../api/client";
+import { Head } from "../shared/Head";
+import { useCatalogue } from "../shared/useCatalogue";
+import { PhotoCard } from "./PhotoCard";
+import { PhotoSide } from "./PhotoSide";
+import { PieceCard } from "./PieceCard";
+import { UploadTray } from "./UploadTray";
+import { useShelf } from "./useShelf";
+import { useUploads } from "./useUploads";
+
+/** The Shelf: photos with their readings, pieces begun, and the way from one to the other. */
+export function ShelfPage() {
+  const [search, setSearch] = useState("");
+  const [chosenId, setChosenId] = useState<string | null>(null);
+  const shelf = useShelf(useDeferredValue(search));
+  const { starts } = useCatalogue();
+  const onAdded = useCallback((photo: Photo) => setChosenId(photo.id), []);
+  const uploads = useUploads(onAdded);
+  const onDrop = useCallback(
+    (files: File[]) => {
+      const pieces = files.filter((file) => file.name.toLowerCase().endsWith(".json"));
+      uploads.add(files.filter((file) => !pieces.includes(file)));
+      if (pieces[0]) shelf.openFile.mutate(pieces[0]);
+    },
+    [uploads, shelf.openFile],
+  );
+  const drop = useDropzone({ onDrop, noClick: true, noKeyboard: true });
+  const photos = shelf.photos.data ?? [];
+  const pieces = shelf.pieces.data ?? [];
+  const chosen = photos.find((photo) => photo.id === chosenId) ?? photos[0];
+  return (
+    <div className="app">
+      <Head />
+      <main className={`shelf ${drop.isDragActive ? "dropping" : ""}`} {...drop.getRootProps()}>
+        <input {...drop.getInputProps()} aria-label="Photos to put on the Shelf" />
+        <div className="shelf-main">
+          <UploadTray
+            uploads={uploads.uploads}
+            notes={uploads.notes}
+            onDismiss={uploads.dismiss}
+            onClearNotes={uploads.clearNotes}
+          />
+          {pieces.length > 0 && (
+            <section className="pieces" aria-label="Pieces">
+              <div className="shelf-bar" style={{ marginBottom: 12 }}>
+                <h1>Pieces</h1>
+              </div>
+              <div className="cards">
+                {pieces.map((piece) => (
+                  <PieceCard key={piece.id} piece={piece} onDelete={() => shelf.removePiece.mutate(piece)} />
+                ))}
+              </div>
+            </section>
+          )}
+          <section aria-label="Photos">
+            <div className="shelf-bar" style={{ marginBottom: 12 }}>
+              <h1>Photos</h1>
+              <Input.Search
+                allowClear
+                placeholder="Name or use, such as planet"
+                aria-label="Search photos"
+                style={{ width: 250 }}
+                value={search}
+                onChange={(event) => setSearch(event.target.value)}
+              />
+              <Button type="primary" onClick={drop.open}>
+                Add photos
+              </Button>
+            </div>
+            {shelf.photos.isPending && <Spin description="Looking at the Shelf" />}
+            {shelf.photos.isError && <Alert type="error" showIcon title={shelf.photos.error.message} />}
+            <div className="cards">
+              {photos.map((photo) => (
+                <PhotoCard
+                  key={photo.id}
+                  photo={photo}
+                  chosen={photo === chosen}
+                  onChoose={() => setChosenId(photo.id)}
+                />
+              ))}
+            </div>
+            {shelf.photos.isSuccess && !photos.length && (
+              <div className="drop">
+                <h2>{search ? "No photo answers to that" : "The Shelf is empty"}</h2>
+                <p className="quiet">
+                  {search
+                    ? "Search looks in names and readings."
+                    : "Drop photos here, or pick some. Wide ones with a level horizon make good planets."}
+                </p>
+                {!search && <Button onClick={drop.open}>Pick photos</Button>}
+              </div>
+            )}
+          </section>
+        </div>
+        {chosen && (
+          <PhotoSide
+            photo={chosen}
+            starts={starts}
+            busy={shelf.start.isPending}
+            onStart={(key) => shelf.start.mutate({ photo: chosen, key })}
+            onRename={(name) => shelf.rename.mutate({ photo: chosen, name })}
+            onDelete={() => shelf.removePhoto.mutate(chosen)}
+          />
+        )}
+      </main>
+    </div>
+  );
+}

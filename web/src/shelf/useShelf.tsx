@@ -1,0 +1,90 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { App } from "antd";
+import { useNavigate } from "react-router";
+import { api, type Photo, type PieceRow, type Start, take } from "../api/client";
+
+type DeletedThing = "photos" | "pieces";
+
+/** The Shelf's photos and pieces, and what can be done with them. */
+export function useShelf(search: string) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const { message, notification } = App.useApp();
+  const photos = useQuery({
+    queryKey: ["photos", search],
+    queryFn: () => take(api.GET("/api/photos", { params: { query: { search } } })),
+    placeholderData: (old) => old,
+  });
+  const pieces = useQuery({ queryKey: ["pieces"], queryFn: () => take(api.GET("/api/pieces")), staleTime: 0 });
+  const refresh = (what: DeletedThing) => queries.invalidateQueries({ queryKey: [what] });
+  const tell = (fault: Error) => void message.error(fault.message);
+
+  const offerUndo = (what: DeletedThing, id: string, name: string) => {
+    const key = `${what}-${id}`;
+    notification.open({
+      key,
+      title: `“${name}” was deleted`,
+      duration: 12,
+      placement: "bottomLeft",
+      actions: (
+        <button
+          type="button"
+          className="bare chip"
+          onClick={() => {
+            notification.destroy(key);
+            const call =
+              what === "photos"
+                ? take(api.POST("/api/photos/{photo_id}/restore", { params: { path: { photo_id: id } } }))
+                : take(api.POST("/api/pieces/{piece_id}/restore", { params: { path: { piece_id: id } } }));
+            call.then(() => refresh(what)).catch(tell);
+          }}
+        >
+          Undo
+        </button>
+      ),
+    });
+  };
+
+  const start = useMutation({
+    mutationFn: ({ photo, key }: { photo: Photo; key: Start["key"] }) =>
+      take(api.POST("/api/pieces", { body: { photo: photo.id, start: key } })),
+    onSuccess: (piece) => navigate(`/bench/${piece.id}`),
+    onError: tell,
+  });
+  const openFile = useMutation({
+    mutationFn: async (file: File) => {
+      let document: Record<string, unknown>;
+      try {
+        document = JSON.parse(await file.text());
+      } catch {
+        throw new Error(`${file.name} is not a piece file: it is not valid JSON.`);
+      }
+      return take(
+        api.POST("/api/pieces", { body: { name: file.name.replace(/\.json$/, "") || "Opened piece", document } }),
+      );
+    },
+    onSuccess: (piece) => navigate(`/bench/${piece.id}`),
+    onError: (fault: Error, file) => void message.error({ content: `${file.name}: ${fault.message}`, duration: 12 }),
+  });
+  const rename = useMutation({
+    mutationFn: ({ photo, name }: { photo: Photo; name: string }) =>
+      take(api.PATCH("/api/photos/{photo_id}", { params: { path: { photo_id: photo.id } }, body: { name } })),
+    onSettled: () => refresh("photos"),
+    onError: tell,
+  });
+  const removePhoto = useMutation({
+    mutationFn: (photo: Photo) =>
+      take(api.DELETE("/api/photos/{photo_id}", { params: { path: { photo_id: photo.id } } })),
+    onSuccess: (photo) => offerUndo("photos", photo.id, photo.name),
+    onSettled: () => refresh("photos"),
+    onError: tell,
+  });
+  const removePiece = useMutation({
+    mutationFn: (piece: PieceRow) =>
+      take(api.DELETE("/api/pieces/{piece_id}", { params: { path: { piece_id: piece.id } } })),
+    onSuccess: (piece) => offerUndo("pieces", piece.id, piece.name),
+    onSettled: () => refresh("pieces"),
+    onError: tell,
+  });
+  return { photos, pieces, start, openFile, rename, removePhoto, removePiece };
+}
