@@ -71,6 +71,7 @@ def describe_setting(name: str, schema: dict[str, Any]) -> dict[str, Any]:
         "step": schema.get("step"),
         "default": schema.get("default"),
         "auto": schema.get("auto"),
+        "when": schema.get("when"),
         "nullable": any(part.get("type") == "null" for part in parts),
         "help": schema["description"],
     }

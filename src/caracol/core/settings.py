@@ -6,6 +6,8 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
+When = dict[str, list[Any]] | None
+
 
 class Settings(BaseModel):
     """Base of every kind's settings: frozen, finite, no unknown fields."""
@@ -13,17 +15,22 @@ class Settings(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, validate_default=True)
 
 
-def number(default: float, low: float, high: float, *, label: str, unit: str, help: str, step: float = 0.01) -> Any:
-    """Declare a number setting. `unit` is `units`, `turns`, `share`, `factor` or the like; the screen shows turns as degrees."""
-    return Field(default, ge=low, le=high, description=help, json_schema_extra={"label": label, "unit": unit, "step": step})
+def number(default: float, low: float, high: float, *, label: str, unit: str, help: str, step: float = 0.01, when: When = None) -> Any:
+    """Declare a number setting. `unit` is `units`, `turns`, `share`, `factor` or the like; the screen shows turns as degrees.
+
+    `when` names another setting and the values of it with which this one has an effect; the screen leaves it out otherwise.
+    """
+    return Field(default, ge=low, le=high, description=help, json_schema_extra={"label": label, "unit": unit, "step": step, "when": when})
 
 
-def auto_number(low: float, high: float, auto: list[dict[str, Any]], *, label: str, unit: str, help: str, step: float = 0.01) -> Any:
+def auto_number(
+    low: float, high: float, auto: list[dict[str, Any]], *, label: str, unit: str, help: str, step: float = 0.01, when: When = None
+) -> Any:
     """Declare a number that, left out, follows other settings.
 
     `auto` lists `{"when": {setting: value}, "value": v}`; the first whose `when` holds applies, and the last has none.
     """
-    extra = {"label": label, "unit": unit, "step": step, "auto": auto}
+    extra = {"label": label, "unit": unit, "step": step, "auto": auto, "when": when}
     return Field(None, ge=low, le=high, description=help, json_schema_extra=extra)
 
 
@@ -43,6 +50,6 @@ def choice(default: Any, *, label: str, help: str) -> Any:
     return Field(default, description=help, json_schema_extra={"label": label, "unit": "choice"})
 
 
-def colour(default: str | None, *, label: str, help: str) -> Any:
+def colour(default: str | None, *, label: str, help: str, when: When = None) -> Any:
     """Declare a colour setting: `#rrggbb`, or None where the step finds its own."""
-    return Field(default, pattern=r"^#[0-9a-fA-F]{6}$", description=help, json_schema_extra={"label": label, "unit": "colour"})
+    return Field(default, pattern=r"^#[0-9a-fA-F]{6}$", description=help, json_schema_extra={"label": label, "unit": "colour", "when": when})

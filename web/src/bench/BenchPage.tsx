@@ -69,11 +69,7 @@ export function BenchPage() {
     <div className="app">
       <Head>
         <h2 style={{ minWidth: 0, display: "flex" }}>
-          <EditableName
-            value={present.name}
-            label="Name of the piece"
-            onChange={(name) => bench.edit({ type: "rename", name })}
-          />
+          <EditableName value={present.name} label="Name of the piece" onChange={(name) => bench.edit({ type: "rename", name })} />
         </h2>
         <SaveNote state={autosave.state} revision={bench.revision} />
         <span className="spring" />

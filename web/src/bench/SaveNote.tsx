@@ -14,11 +14,7 @@ export function SaveNote({ state, revision }: { state: SaveState; revision: numb
   };
   const bad = state.kind === "lost" || state.kind === "refused" || state.kind === "stale";
   return (
-    <span
-      className={`save-state ${bad ? "bad" : ""}`}
-      role="status"
-      title={"message" in state ? state.message : undefined}
-    >
+    <span className={`save-state ${bad ? "bad" : ""}`} role="status" title={"message" in state ? state.message : undefined}>
       {words[state.kind]}
     </span>
   );
@@ -37,8 +33,8 @@ export function StaleBanner({ current, onMine, onTheirs, onBoth }: Choice) {
     <div className="banner" role="alertdialog" aria-label="This piece was changed elsewhere">
       <strong>This piece was changed elsewhere, perhaps in another tab.</strong>
       <span className="quiet">
-        Revision {current.revision}, “{current.name}”, was saved at {new Date(current.changed_at).toLocaleTimeString()}.
-        Nothing has been overwritten.
+        Revision {current.revision}, “{current.name}”, was saved at {new Date(current.changed_at).toLocaleTimeString()}. Nothing has been
+        overwritten.
       </span>
       <div style={{ display: "flex", gap: 8, flexWrap: "wrap" }}>
         <Button type="primary" onClick={onBoth}>

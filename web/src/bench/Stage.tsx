@@ -19,15 +19,7 @@ const SIZES = [512, 768, 1024, 1280, 1536, 2048, 2560, 3072, DEEPEST];
 
 const sizeFor = (longer: number): number => SIZES.find((size) => size >= longer) ?? DEEPEST;
 
-function Picture({
-  shown,
-  box,
-  clip,
-}: {
-  shown: Shown;
-  box: { left: number; top: number; width: number; height: number };
-  clip?: string;
-}) {
+function Picture({ shown, box, clip }: { shown: Shown; box: { left: number; top: number; width: number; height: number }; clip?: string }) {
   return (
     <>
       <div className="see-through" style={{ ...box, clipPath: clip }} />
@@ -37,15 +29,7 @@ function Picture({
 }
 
 /** The picture with the handles of the selected step on it. */
-export function Stage({
-  document,
-  kinds,
-  byKey,
-}: {
-  document: PieceDocument;
-  kinds: Kind[];
-  byKey: Map<string, Kind>;
-}) {
+export function Stage({ document, kinds, byKey }: { document: PieceDocument; kinds: Kind[]; byKey: Map<string, Kind> }) {
   const { pieceId, selected, dragging, zoom, pan, surround, split, showOriginal, finderAt, edit, patch } = useBench();
   const ref = useRef<HTMLDivElement>(null);
   const room = useRoom(ref);
@@ -54,21 +38,11 @@ export function Stage({
   const view = viewFor(steps, byKey, selected);
   const ready = room.width > 0 && byKey.size > 0;
   const size = sizeFor(
-    Math.max(Math.min(room.width, room.height), 0.62 * Math.max(room.width, room.height)) *
-      Math.max(1, zoom) *
-      window.devicePixelRatio,
+    Math.max(Math.min(room.width, room.height), 0.62 * Math.max(room.width, room.height)) * Math.max(1, zoom) * window.devicePixelRatio,
   );
-  const { shown, fault, busy } = useLook(
-    `${pieceId}-stage`,
-    ready ? { document, upto: view.upto, size } : null,
-    dragging,
-  );
+  const { shown, fault, busy } = useLook(`${pieceId}-stage`, ready ? { document, upto: view.upto, size } : null, dragging);
   const comparing = showOriginal || split !== null;
-  const original = useLook(
-    `${pieceId}-original`,
-    ready && comparing ? { document, upto: 0, size: Math.min(size, 1536) } : null,
-    false,
-  );
+  const original = useLook(`${pieceId}-original`, ready && comparing ? { document, upto: 0, size: Math.min(size, 1536) } : null, false);
   const box = shown && place(shown, room, zoom, pan);
   const originalBox = original.shown && place(original.shown, room, zoom, pan);
   const step = steps.find((s) => s.id === selected);
@@ -76,24 +50,12 @@ export function Stage({
   const cut = (split ?? 0) * room.width;
   const left = ref.current?.getBoundingClientRect().left ?? 0;
   return (
-    <div
-      ref={ref}
-      className={`stage ${surround}`}
-      data-settled={shown?.settled && !busy ? "yes" : "no"}
-      data-upto={view.upto}
-    >
+    <div ref={ref} className={`stage ${surround}`} data-settled={shown?.settled && !busy ? "yes" : "no"} data-upto={view.upto}>
       {!shown && !fault && (
-        <Spin
-          style={{ position: "absolute", inset: 0, display: "grid", placeContent: "center" }}
-          description="Rendering"
-        />
+        <Spin style={{ position: "absolute", inset: 0, display: "grid", placeContent: "center" }} description="Rendering" />
       )}
       {shown && box && !(showOriginal && original.shown) && (
-        <Picture
-          shown={shown}
-          box={box}
-          {...(split !== null ? { clip: `inset(0 0 0 ${Math.max(0, cut - box.left)}px)` } : {})}
-        />
+        <Picture shown={shown} box={box} {...(split !== null ? { clip: `inset(0 0 0 ${Math.max(0, cut - box.left)}px)` } : {})} />
       )}
       {original.shown && originalBox && comparing && (
         <Picture
@@ -115,9 +77,7 @@ export function Stage({
                   kind={kind}
                   settings={step.settings}
                   placed={box}
-                  set={(settings, gesture) =>
-                    edit({ type: "set", step: step.id, settings, gesture: `${step.id}-${gesture}` })
-                  }
+                  set={(settings, gesture) => edit({ type: "set", step: step.id, settings, gesture: `${step.id}-${gesture}` })}
                   dragging={(now) => patch({ dragging: now })}
                 />
               )
@@ -135,16 +95,9 @@ export function Stage({
         <div className="stage-note">
           <span>
             {view.upto === 0 ? "The photo, before any step" : `After ${view.upto} of ${steps.length} steps`}
-            {kind && view.upto === steps.indexOf(step as (typeof steps)[number])
-              ? `, before ${kind.label.toLowerCase()}`
-              : ""}
+            {kind && view.upto === steps.indexOf(step as (typeof steps)[number]) ? `, before ${kind.label.toLowerCase()}` : ""}
           </span>
-          <button
-            type="button"
-            className="bare"
-            style={{ textDecoration: "underline" }}
-            onClick={() => patch({ selected: null })}
-          >
+          <button type="button" className="bare" style={{ textDecoration: "underline" }} onClick={() => patch({ selected: null })}>
             Show the finished picture
           </button>
         </div>

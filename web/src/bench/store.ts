@@ -28,12 +28,7 @@ interface BenchState {
   redo: () => void;
   savedAs: (revision: number, saved: Draft) => void;
   patch: (
-    part: Partial<
-      Pick<
-        BenchState,
-        "selected" | "dragging" | "zoom" | "pan" | "surround" | "split" | "showOriginal" | "finderAt" | "side"
-      >
-    >,
+    part: Partial<Pick<BenchState, "selected" | "dragging" | "zoom" | "pan" | "surround" | "split" | "showOriginal" | "finderAt" | "side">>,
   ) => void;
 }
 

@@ -20,8 +20,7 @@ export function useAutosave(): {
   const [trouble, setTrouble] = useState<SaveState | null>(null);
   const [saving, setSaving] = useState(false);
   const going = useRef<Promise<boolean> | null>(null);
-  const dirty =
-    history.present !== saved && (history.present.document !== saved.document || history.present.name !== saved.name);
+  const dirty = history.present !== saved && (history.present.document !== saved.document || history.present.name !== saved.name);
 
   const saveOnce = useCallback(async (): Promise<boolean> => {
     const { pieceId: id, history: now, revision } = useBench.getState();
@@ -41,8 +40,7 @@ export function useAutosave(): {
       return true;
     } catch (error) {
       const fault = error as ApiFault;
-      if (fault.code === "stale")
-        setTrouble({ kind: "stale", current: (fault.details as { current: SavedPiece }).current });
+      if (fault.code === "stale") setTrouble({ kind: "stale", current: (fault.details as { current: SavedPiece }).current });
       else
         setTrouble({
           kind: fault.code === "connection" || fault.code === "disk" ? "lost" : "refused",

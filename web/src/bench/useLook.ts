@@ -68,8 +68,7 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean)
           while (urls.current.length > 3) URL.revokeObjectURL(urls.current.shift() ?? "");
         } else URL.revokeObjectURL(url);
       } catch (error) {
-        if (turn === newest.current && !(error instanceof ApiFault && error.code === "overtaken"))
-          setFault((error as Error).message);
+        if (turn === newest.current && !(error instanceof ApiFault && error.code === "overtaken")) setFault((error as Error).message);
       } finally {
         flying.current -= 1;
         const next = waiting.current;
@@ -79,13 +78,14 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean)
       }
     };
     const ask = (draft: boolean) => {
-      if (flying.current === 0 || !draft) void send(now, draft);
+      // A full picture waits for the draft before it, so that something is seen soon.
+      if (flying.current === 0) void send(now, draft);
       else waiting.current = { wanted: now, draft };
     };
     ask(true);
     const hurry = setTimeout(() => {
       const next = waiting.current;
-      if (next?.wanted === now) {
+      if (next?.wanted === now && next.draft) {
         waiting.current = null;
         void send(next.wanted, next.draft);
       }

@@ -20,11 +20,7 @@ async function inLine<Result>(work: () => Promise<Result>): Promise<Result> {
 }
 
 /** A small look of a document after its first `upto` steps, as an object URL; kept by what it shows. */
-export function useSmallLook(
-  document: PieceDocument,
-  upto: number,
-  enabled = true,
-): { url: string | null; failed: boolean } {
+export function useSmallLook(document: PieceDocument, upto: number, enabled = true): { url: string | null; failed: boolean } {
   const shows = JSON.stringify([
     layerOf(document).source.photo,
     stepsOf(document)
@@ -33,8 +29,7 @@ export function useSmallLook(
   ]);
   const query = useQuery({
     queryKey: ["small-look", shows],
-    queryFn: ({ signal }) =>
-      inLine(() => makeLook({ document, upto, size: SIZE, draft: true, bench: "", turn: 0 }, signal)),
+    queryFn: ({ signal }) => inLine(() => makeLook({ document, upto, size: SIZE, draft: true, bench: "", turn: 0 }, signal)),
     enabled,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 120_000,

@@ -7,12 +7,7 @@ export function PieceCard({ piece, onDelete }: { piece: PieceRow; onDelete: () =
   return (
     <article className="card">
       <Link to={`/bench/${piece.id}`} aria-label={`Open ${piece.name}`}>
-        <img
-          className="card-picture"
-          src={`/api/pieces/${piece.id}/thumbnail?${piece.revision}`}
-          alt=""
-          loading="lazy"
-        />
+        <img className="card-picture" src={`/api/pieces/${piece.id}/thumbnail?${piece.revision}`} alt="" loading="lazy" />
       </Link>
       <div className="card-tools">
         <Button size="small" aria-label={`Delete ${piece.name}`} onClick={onDelete}>

@@ -16,16 +16,7 @@ export function ReadingPicture({ photo }: { photo: Photo }) {
         ))}
         {reading.tilt !== null && (
           <>
-            <line
-              x1={0}
-              y1={middle}
-              x2={1000}
-              y2={middle}
-              stroke="#fff"
-              strokeWidth={3}
-              strokeDasharray="4 12"
-              opacity={0.8}
-            />
+            <line x1={0} y1={middle} x2={1000} y2={middle} stroke="#fff" strokeWidth={3} strokeDasharray="4 12" opacity={0.8} />
             <line x1={0} y1={middle - lean} x2={1000} y2={middle + lean} stroke="#e8613f" strokeWidth={5} />
           </>
         )}

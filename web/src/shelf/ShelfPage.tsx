@@ -35,14 +35,8 @@ export function ShelfPage() {
     <div className="app">
       <Head />
       <main className={`shelf ${drop.isDragActive ? "dropping" : ""}`} {...drop.getRootProps()}>
-        <input {...drop.getInputProps()} aria-label="Photos to put on the Shelf" />
         <div className="shelf-main">
-          <UploadTray
-            uploads={uploads.uploads}
-            notes={uploads.notes}
-            onDismiss={uploads.dismiss}
-            onClearNotes={uploads.clearNotes}
-          />
+          <UploadTray uploads={uploads.uploads} notes={uploads.notes} onDismiss={uploads.dismiss} onClearNotes={uploads.clearNotes} />
           {pieces.length > 0 && (
             <section className="pieces" aria-label="Pieces">
               <div className="shelf-bar" style={{ marginBottom: 12 }}>
@@ -58,6 +52,7 @@ export function ShelfPage() {
           <section aria-label="Photos">
             <div className="shelf-bar" style={{ marginBottom: 12 }}>
               <h1>Photos</h1>
+          <input {...drop.getInputProps()} aria-label="Photos to put on the Shelf" />
               <Input.Search
                 allowClear
                 placeholder="Name or use, such as planet"
@@ -74,12 +69,7 @@ export function ShelfPage() {
             {shelf.photos.isError && <Alert type="error" showIcon title={shelf.photos.error.message} />}
             <div className="cards">
               {photos.map((photo) => (
-                <PhotoCard
-                  key={photo.id}
-                  photo={photo}
-                  chosen={photo === chosen}
-                  onChoose={() => setChosenId(photo.id)}
-                />
+                <PhotoCard key={photo.id} photo={photo} chosen={photo === chosen} onChoose={() => setChosenId(photo.id)} />
               ))}
             </div>
             {shelf.photos.isSuccess && !photos.length && (

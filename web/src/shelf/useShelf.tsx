@@ -59,9 +59,7 @@ export function useShelf(search: string) {
       } catch {
         throw new Error(`${file.name} is not a piece file: it is not valid JSON.`);
       }
-      return take(
-        api.POST("/api/pieces", { body: { name: file.name.replace(/\.json$/, "") || "Opened piece", document } }),
-      );
+      return take(api.POST("/api/pieces", { body: { name: file.name.replace(/\.json$/, "") || "Opened piece", document } }));
     },
     onSuccess: (piece) => navigate(`/bench/${piece.id}`),
     onError: (fault: Error, file) => void message.error({ content: `${file.name}: ${fault.message}`, duration: 12 }),
@@ -73,15 +71,13 @@ export function useShelf(search: string) {
     onError: tell,
   });
   const removePhoto = useMutation({
-    mutationFn: (photo: Photo) =>
-      take(api.DELETE("/api/photos/{photo_id}", { params: { path: { photo_id: photo.id } } })),
+    mutationFn: (photo: Photo) => take(api.DELETE("/api/photos/{photo_id}", { params: { path: { photo_id: photo.id } } })),
     onSuccess: (photo) => offerUndo("photos", photo.id, photo.name),
     onSettled: () => refresh("photos"),
     onError: tell,
   });
   const removePiece = useMutation({
-    mutationFn: (piece: PieceRow) =>
-      take(api.DELETE("/api/pieces/{piece_id}", { params: { path: { piece_id: piece.id } } })),
+    mutationFn: (piece: PieceRow) => take(api.DELETE("/api/pieces/{piece_id}", { params: { path: { piece_id: piece.id } } })),
     onSuccess: (piece) => offerUndo("pieces", piece.id, piece.name),
     onSettled: () => refresh("pieces"),
     onError: tell,

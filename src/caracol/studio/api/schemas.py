@@ -170,6 +170,7 @@ class SettingOut(Schema):
     step: float | None
     default: float | bool | str | None
     auto: list[AutoOut] | None
+    when: dict[str, list[str]] | None
     nullable: bool
     help: str
 

@@ -23,12 +23,13 @@ class Scene:
     cols: int
 
 
+# The Shelf shows the last one first.
 SCENES = (
-    Scene("salt-marsh-dusk", marsh.draw, 4500),
-    Scene("stilt-village-noon", village.draw, 4000),
-    Scene("tile-wall", tiles.draw, 3300),
-    Scene("reed-bed", reeds.draw, 3600),
     Scene("salt-crystal", crystal.draw, 3000),
+    Scene("reed-bed", reeds.draw, 3600),
+    Scene("tile-wall", tiles.draw, 3300),
+    Scene("stilt-village-noon", village.draw, 4000),
+    Scene("salt-marsh-dusk", marsh.draw, 4500),
 )
 
 

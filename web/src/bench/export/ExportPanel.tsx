@@ -26,8 +26,7 @@ const STATES: Record<ExportJob["state"], string> = {
   cancelled: "cancelled",
 };
 
-const weight = (bytes: number) =>
-  bytes > 900_000 ? `${(bytes / 1e6).toFixed(1)} MB` : `${Math.max(1, Math.round(bytes / 1000))} kB`;
+const weight = (bytes: number) => (bytes > 900_000 ? `${(bytes / 1e6).toFixed(1)} MB` : `${Math.max(1, Math.round(bytes / 1000))} kB`);
 
 function JobLine({ job, onCancel }: { job: ExportJob; onCancel: () => void }) {
   const going = job.state === "waiting" || job.state === "working";
@@ -51,10 +50,7 @@ function JobLine({ job, onCancel }: { job: ExportJob; onCancel: () => void }) {
       {going ? (
         <Progress percent={Math.round(job.share * 100)} size="small" aria-label={`${job.file_name} done`} />
       ) : (
-        <span
-          className={job.state === "failed" ? "small" : "quiet small"}
-          role={job.state === "failed" ? "alert" : undefined}
-        >
+        <span className={job.state === "failed" ? "small" : "quiet small"} role={job.state === "failed" ? "alert" : undefined}>
           {job.state === "done"
             ? `${job.width} × ${job.height} · ${weight(job.size_bytes)}`
             : `${STATES[job.state]}${job.message ? `: ${job.message}` : ""}`}
@@ -100,12 +96,7 @@ export function ExportPanel({ pieceId, saveNow }: { pieceId: string; saveNow: ()
       <div className="setting wide">
         <span className="name">Longer side, pixels</span>
         <div style={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) 76px", gap: 8 }}>
-          <Segmented
-            aria-label="Common sizes"
-            value={options.size}
-            options={SIZES}
-            onChange={(size) => change({ size: Number(size) })}
-          />
+          <Segmented aria-label="Common sizes" value={options.size} options={SIZES} onChange={(size) => change({ size: Number(size) })} />
           <InputNumber
             size="small"
             aria-label="Longer side in pixels"
@@ -120,23 +111,12 @@ export function ExportPanel({ pieceId, saveNow }: { pieceId: string; saveNow: ()
       </div>
       <div className="setting wide">
         <span className="name">Format</span>
-        <Segmented
-          aria-label="Format"
-          value={options.format}
-          options={FORMATS}
-          onChange={(format) => change({ format })}
-        />
+        <Segmented aria-label="Format" value={options.format} options={FORMATS} onChange={(format) => change({ format })} />
       </div>
       {lossy && (
         <div className="setting">
           <span className="name">Quality</span>
-          <Slider
-            min={40}
-            max={100}
-            value={options.quality}
-            onChange={(quality) => change({ quality })}
-            ariaLabelForHandle="Quality"
-          />
+          <Slider min={40} max={100} value={options.quality} onChange={(quality) => change({ quality })} ariaLabelForHandle="Quality" />
           <InputNumber
             size="small"
             aria-label="Quality, number"

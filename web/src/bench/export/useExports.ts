@@ -25,11 +25,8 @@ export function useExports(pieceId: string, saveNow: () => Promise<boolean>) {
   });
   const ask = useMutation({
     mutationFn: async (options: ExportOptions) => {
-      if (!(await saveNow()))
-        throw new Error("The piece could not be saved, so it was not exported; the state beside its name says why.");
-      return take(
-        api.POST("/api/pieces/{piece_id}/exports", { params: { path: { piece_id: pieceId } }, body: options }),
-      );
+      if (!(await saveNow())) throw new Error("The piece could not be saved, so it was not exported; the state beside its name says why.");
+      return take(api.POST("/api/pieces/{piece_id}/exports", { params: { path: { piece_id: pieceId } }, body: options }));
     },
     onSuccess: (job) => {
       mine.current.add(job.id);
@@ -38,8 +35,7 @@ export function useExports(pieceId: string, saveNow: () => Promise<boolean>) {
     onError: (fault: Error) => void message.error(fault.message),
   });
   const cancel = useMutation({
-    mutationFn: (id: string) =>
-      take(api.POST("/api/exports/{export_id}/cancel", { params: { path: { export_id: id } } })),
+    mutationFn: (id: string) => take(api.POST("/api/exports/{export_id}/cancel", { params: { path: { export_id: id } } })),
     onSettled: () => queries.invalidateQueries({ queryKey: key }),
   });
   useEffect(() => {

@@ -41,9 +41,7 @@ export function RingHandle({ kind, settings, placed, set, dragging }: HandleProp
           {...shared}
           label="Hole"
           at={polar(centre, 0.125, Math.max(hole, 0.06))}
-          onMove={({ to, gesture }) =>
-            set({ hole: round(clamp(distance(to) < 0.065 ? 0 : distance(to), 0, 3)) }, gesture)
-          }
+          onMove={({ to, gesture }) => set({ hole: round(clamp(distance(to) < 0.065 ? 0 : distance(to), 0, 3)) }, gesture)}
           onReset={() => set({ hole: null }, "reset")}
         />
       )}

@@ -1,17 +1,7 @@
 import type { Point } from "../model/geometry";
 
 /** A line that shows on light and on dark pictures alike. */
-export function Stroke({
-  from,
-  to,
-  colour = "#fffdf9",
-  dash,
-}: {
-  from: Point;
-  to: Point;
-  colour?: string;
-  dash?: string;
-}) {
+export function Stroke({ from, to, colour = "#fffdf9", dash }: { from: Point; to: Point; colour?: string; dash?: string }) {
   const ends = { x1: from.x, y1: from.y, x2: to.x, y2: to.y };
   return (
     <>

@@ -32,8 +32,12 @@ function autoValue(kind: Kind, settings: Settings, setting: Setting): SettingVal
   return null;
 }
 
-export const effectiveNumber = (kind: Kind, settings: Settings, name: string): number =>
-  Number(effective(kind, settings, name) ?? 0);
+export const effectiveNumber = (kind: Kind, settings: Settings, name: string): number => Number(effective(kind, settings, name) ?? 0);
+
+/** Whether a setting has an effect with the others as they are. */
+export function applies(kind: Kind, settings: Settings, setting: Setting): boolean {
+  return Object.entries(setting.when ?? {}).every(([name, values]) => values.includes(String(effective(kind, settings, name))));
+}
 
 /** Whether a setting differs from its default. */
 export function isChanged(setting: Setting, settings: Settings): boolean {

@@ -21,8 +21,7 @@ export function viewFor(steps: Step[], kinds: Map<string, Kind>, selected: strin
   const step = steps[index];
   const kind = step && kinds.get(step.kind);
   if (!step || !kind || step.on === false) return { upto: steps.length, handles: false };
-  if (kind.handles.some((name) => ON_BEFORE.has(name)) || BEFORE_KINDS.has(kind.key))
-    return { upto: index, handles: true };
+  if (kind.handles.some((name) => ON_BEFORE.has(name)) || BEFORE_KINDS.has(kind.key)) return { upto: index, handles: true };
   const later = steps.slice(index + 1).filter((s) => s.on !== false);
   const moving = later.some((s) => kinds.get(s.kind)?.geometric ?? true);
   return { upto: moving ? index + 1 : steps.length, handles: kind.handles.length > 0 };

@@ -19,11 +19,7 @@ let slides = 0;
 function Name({ setting, settings, onChange }: Props) {
   const changed = isChanged(setting, settings);
   return (
-    <Tooltip
-      title={`${setting.help}${changed ? " Double click for the default." : ""}`}
-      placement="left"
-      mouseEnterDelay={0.4}
-    >
+    <Tooltip title={`${setting.help}${changed ? " Double click for the default." : ""}`} placement="left" mouseEnterDelay={0.4}>
       <button
         type="button"
         className={`bare name ${changed ? "changed" : ""}`}
@@ -78,9 +74,7 @@ function NumberControl(props: Props) {
         step={round(step * times, places) || 0.1}
         suffix={after || undefined}
         controls={false}
-        onChange={(next) =>
-          next !== null && onChange(round(clamp(Number(next) / times, low, high), 6), `type-${setting.name}`)
-        }
+        onChange={(next) => next !== null && onChange(round(clamp(Number(next) / times, low, high), 6), `type-${setting.name}`)}
         onKeyDown={(event) => event.stopPropagation()}
       />
     </div>
@@ -105,26 +99,12 @@ function ChoiceControl(props: Props) {
   const options = choices.map((choice) => ({ value: choice, label: named(choice) }));
   const many = choices.length > 4;
   return (
-    <div
-      className={`setting ${many ? "" : "wide"}`}
-      style={many ? { gridTemplateColumns: "84px minmax(0, 1fr)" } : undefined}
-    >
+    <div className={`setting ${many ? "" : "wide"}`} style={many ? { gridTemplateColumns: "84px minmax(0, 1fr)" } : undefined}>
       <Name {...props} />
       {many ? (
-        <Select
-          size="small"
-          aria-label={setting.label}
-          value={value}
-          options={options}
-          onChange={(next: string) => onChange(next)}
-        />
+        <Select size="small" aria-label={setting.label} value={value} options={options} onChange={(next: string) => onChange(next)} />
       ) : (
-        <Segmented
-          aria-label={setting.label}
-          value={value}
-          options={options}
-          onChange={(next) => onChange(String(next))}
-        />
+        <Segmented aria-label={setting.label} value={value} options={options} onChange={(next) => onChange(String(next))} />
       )}
     </div>
   );

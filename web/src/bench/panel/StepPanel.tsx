@@ -1,7 +1,7 @@
 import { Button } from "antd";
 import type { Kind } from "../../api/client";
 import type { Step } from "../model/piece";
-import { defaults, isChanged } from "../model/settings";
+import { applies, defaults, isChanged } from "../model/settings";
 import { useBench } from "../store";
 import { SettingControl } from "./SettingControl";
 
@@ -33,9 +33,7 @@ export function StepPanel({ step, kind, index, count }: Props) {
               key={start.name}
               type="button"
               className="bare chip"
-              onClick={() =>
-                edit({ type: "set", step: step.id, settings: defaults(kind, start.settings as Step["settings"]) })
-              }
+              onClick={() => edit({ type: "set", step: step.id, settings: defaults(kind, start.settings as Step["settings"]) })}
             >
               {start.name}
             </button>
@@ -43,30 +41,28 @@ export function StepPanel({ step, kind, index, count }: Props) {
         </fieldset>
       )}
       <div>
-        {kind.settings.map((setting) => (
-          <SettingControl
-            key={setting.name}
-            kind={kind}
-            setting={setting}
-            settings={step.settings}
-            onChange={(value, gesture) =>
-              edit({
-                type: "set",
-                step: step.id,
-                settings: { [setting.name]: value },
-                ...(gesture ? { gesture: `${step.id}-${gesture}` } : {}),
-              })
-            }
-            onDragging={(dragging) => patch({ dragging })}
-          />
-        ))}
+        {kind.settings
+          .filter((setting) => applies(kind, step.settings, setting))
+          .map((setting) => (
+            <SettingControl
+              key={setting.name}
+              kind={kind}
+              setting={setting}
+              settings={step.settings}
+              onChange={(value, gesture) =>
+                edit({
+                  type: "set",
+                  step: step.id,
+                  settings: { [setting.name]: value },
+                  ...(gesture ? { gesture: `${step.id}-${gesture}` } : {}),
+                })
+              }
+              onDragging={(dragging) => patch({ dragging })}
+            />
+          ))}
       </div>
       <div style={{ display: "flex", gap: 8 }}>
-        <Button
-          size="small"
-          disabled={!changed}
-          onClick={() => edit({ type: "set", step: step.id, settings: defaults(kind) })}
-        >
+        <Button size="small" disabled={!changed} onClick={() => edit({ type: "set", step: step.id, settings: defaults(kind) })}>
           Reset all
         </Button>
         <Button size="small" onClick={() => edit({ type: "switch", step: step.id, on: step.on === false })}>

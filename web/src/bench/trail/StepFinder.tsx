@@ -23,21 +23,9 @@ function choicesOf(kinds: Kind[]): Choice[] {
 }
 
 const matches = (choice: Choice, text: string) =>
-  `${choice.name} ${choice.kind.label} ${choice.kind.purpose} ${choice.kind.family}`
-    .toLowerCase()
-    .includes(text.toLowerCase());
+  `${choice.name} ${choice.kind.label} ${choice.kind.purpose} ${choice.kind.family}`.toLowerCase().includes(text.toLowerCase());
 
-function FinderCard({
-  choice,
-  document,
-  at,
-  onTake,
-}: {
-  choice: Choice;
-  document: PieceDocument;
-  at: number;
-  onTake: () => void;
-}) {
+function FinderCard({ choice, document, at, onTake }: { choice: Choice; document: PieceDocument; at: number; onTake: () => void }) {
   const step: Step = { id: "trial", kind: choice.kind.key, on: true, settings: choice.settings };
   const trial = withSteps(document, [...stepsOf(document).slice(0, at), step]);
   const { url, failed } = useSmallLook(trial, at + 1);

@@ -36,11 +36,7 @@ export function TrailCard({ step, kind, document, index, chosen, onChoose, onSwi
         aria-current={chosen ? "step" : undefined}
         onClick={onChoose}
       >
-        {url ? (
-          <img src={url} alt="" draggable={false} />
-        ) : (
-          <span className="blank">{failed ? "cannot be shown" : ""}</span>
-        )}
+        {url ? <img src={url} alt="" draggable={false} /> : <span className="blank">{failed ? "cannot be shown" : ""}</span>}
       </button>
       <button type="button" className="bare gone" aria-label={`Remove ${label}`} title="Remove" onClick={onRemove}>
         ×

@@ -32,7 +32,7 @@ class RingSettings(Settings):
     )
     spread: Spread = choice("even", label="Spread", help=SPREAD_HELP)
     hole: float | None = auto_number(
-        0, 3, [{"when": {"spread": "depth"}, "value": 0.1}, {"value": 0}], label="Hole", unit="units",
+        0, 3, [{"when": {"spread": "depth"}, "value": 0.1}, {"value": 0}], label="Hole", unit="units", when={"spread": ["even", "depth"]},
         help="Radius at which the picture begins. Shape and globe have a hole of their own and take no notice.",
     )  # fmt: skip
     reach: float = number(1, 0.05, 4, label="Reach", unit="units", help="Radius at which the picture ends (globe: where its horizon lies).")

@@ -21,7 +21,7 @@ class UnringSettings(Settings):
     inside: Literal["bottom", "top"] = choice("bottom", label="Inside", help="Which side of the flat picture was at the centre.")
     spread: Spread = choice("even", label="Spread", help=SPREAD_HELP)
     hole: float | None = auto_number(
-        0, 3, [{"when": {"spread": "depth"}, "value": 0.1}, {"value": 0}], label="Hole", unit="units",
+        0, 3, [{"when": {"spread": "depth"}, "value": 0.1}, {"value": 0}], label="Hole", unit="units", when={"spread": ["even", "depth"]},
         help="Radius that becomes the inner side of the flat picture.",
     )  # fmt: skip
     reach: float = number(1, 0.05, 4, label="Reach", unit="units", help="Radius that becomes the outer side of the flat picture.")

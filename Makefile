@@ -1,0 +1,67 @@
+# Everything a person needs: make demo, make test. The rest is for building Caracol.
+SHELL := /bin/bash
+PY := .venv/bin/python
+export DJANGO_SETTINGS_MODULE := caracol.studio.settings
+export PORT ?= 8765
+WEB_SOURCES := $(shell find web/src web/public -type f -not -name generated.ts 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
+
+.PHONY: demo test bench lint dev docs clean
+
+demo: .venv/run.stamp web/dist/index.html
+	@$(PY) manage.py migrate --verbosity 0
+	@$(PY) manage.py load_demo
+	@exec $(PY) -m caracol.studio.serve
+
+test: .venv/dev.stamp web/dist/index.html chromium
+	$(PY) -m pytest -q --durations=8
+	cd web && npm test --silent
+
+bench: .venv/dev.stamp
+	$(PY) -m benchmarks.run
+
+lint: .venv/dev.stamp web/node_modules/.package-lock.json
+	.venv/bin/ruff check .
+	.venv/bin/ruff format --check .
+	.venv/bin/mypy
+	.venv/bin/lint-imports
+	cd web && npm run --silent lint && npm run --silent check
+
+dev: .venv/run.stamp web/node_modules/.package-lock.json web/src/api/generated.ts
+	@$(PY) manage.py migrate --verbosity 0
+	@trap 'kill 0' EXIT; (cd web && npm run --silent dev) & $(PY) -m caracol.studio.serve
+
+docs: .venv/run.stamp
+	$(PY) scripts/generate_docs.py
+
+.venv/bin/python:
+	python3 -m venv .venv
+
+.venv/run.stamp: requirements.txt pyproject.toml | .venv/bin/python
+	$(PY) -m pip install --quiet --disable-pip-version-check -r requirements.txt
+	$(PY) -m pip install --quiet --disable-pip-version-check --no-deps --editable .
+	@touch $@
+
+.venv/dev.stamp: requirements-dev.txt .venv/run.stamp
+	$(PY) -m pip install --quiet --disable-pip-version-check -r requirements-dev.txt
+	@touch $@
+
+web/node_modules/.package-lock.json: web/package-lock.json web/typegen/package-lock.json
+	cd web && npm ci --silent --no-audit --no-fund && npm --prefix typegen ci --silent --no-audit --no-fund
+	@touch $@
+
+web/src/api/generated.ts: docs/openapi.json web/node_modules/.package-lock.json
+	cd web && npm run --silent types
+	@touch $@
+
+web/dist/index.html: $(WEB_SOURCES) web/src/api/generated.ts
+	cd web && npx tsc --noEmit && npx vite build --logLevel warn
+	@touch $@
+
+.PHONY: chromium
+chromium:
+	@command -v chromium >/dev/null || { \
+	  as_root() { if [ "$$(id -u)" = 0 ]; then "$$@"; else sudo "$$@"; fi; }; \
+	  as_root apt-get update -qq && DEBIAN_FRONTEND=noninteractive as_root apt-get install -y -qq chromium; }
+
+clean:
+	rm -rf .venv web/node_modules web/typegen/node_modules web/dist web/src/api/generated.ts
