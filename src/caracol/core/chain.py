@@ -48,7 +48,10 @@ class Chain:
         return across or tiled, down or tiled
 
     def __call__(self, x: Array, y: Array) -> tuple[Array, Array]:
-        """Return source points in units of `before`; `OUTSIDE` where a rule leaves nothing."""
+        """Return source points in units of `before`; `OUTSIDE` where a rule leaves nothing.
+
+        Points may still lie outside `before`: the sampler mirrors them, on texels, so that no fold troubles its footprints.
+        """
         gone = None
         for link in reversed(self.links):
             settings = {name: getattr(link.step.settings, name) for name in type(link.step.settings).model_fields}
@@ -57,7 +60,6 @@ class Chain:
             outside = apply_edge(x, y, link.before, settings.get("edge", "beyond"))
             if outside is not None:
                 gone = outside if gone is None else gone | outside
-        apply_edge(x, y, self.before, "mirror")
         if gone is not None:
             x[gone] = OUTSIDE
             y[gone] = OUTSIDE

@@ -17,18 +17,18 @@ FULL = 65535.0
 
 def coded_to_linear(values: Array) -> Array:
     """Decode sRGB values 0…1 into linear light 0…1."""
-    values = np.asarray(values, np.float32)
+    values = np.asarray(values, np.float64)
     return np.where(values <= 0.04045, values / 12.92, ((np.maximum(values, 0) + 0.055) / 1.055) ** 2.4).astype(np.float32)
 
 
 def linear_to_coded(values: Array) -> Array:
     """Code linear light 0…1 as sRGB values 0…1."""
-    values = np.asarray(values, np.float32)
+    values = np.asarray(values, np.float64)
     return np.where(values <= 0.0031308, values * 12.92, 1.055 * np.maximum(values, 0) ** (1 / 2.4) - 0.055).astype(np.float32)
 
 
 _STEPS = 4096
-TO_CODED: Array = linear_to_coded(np.arange(65536, dtype=np.float32) / FULL)
+TO_CODED: Array = linear_to_coded(np.arange(65536) / FULL)
 """sRGB code of each 16-bit linear value."""
 TO_LINEAR: Array = coded_to_linear(np.arange(_STEPS + 2, dtype=np.float32) / _STEPS)
 """Linear light at `_STEPS` even codes, to be interpolated between."""

@@ -168,7 +168,7 @@ def check_piece(data: Any) -> Piece:
     --------
     >>> check_piece({"caracol": 1, "layers": [{"id": "a", "steps": [{"id": "s", "kind": "rign"}]}]})
     Traceback (most recent call last):
-    caracol.core.errors.PieceError: layers[0].steps[0]: unknown kind 'rign'; did you mean ring or unring?
+    caracol.core.errors.PieceError: layers[0].steps[0]: unknown kind 'rign'; did you mean ring or unring or rim?
     """
     if not isinstance(data, dict):
         raise PieceError([f"the piece: expected a JSON object, got {type(data).__name__}"])
@@ -180,7 +180,9 @@ def check_piece(data: Any) -> Piece:
     try:
         return Piece.model_validate(data)
     except ValidationError as error:
-        raise PieceError([f"{_path(e['loc'])}: {_plain(e)}" for e in error.errors()]) from error
+        # A layer with a fault is not counted by pydantic, which then also finds too few layers.
+        told = [e for e in error.errors() if e["type"] != "too_short" or not e["input"]]
+        raise PieceError([f"{_path(e['loc'])}: {_plain(e)}" for e in told]) from error
 
 
 def _reject_constant(word: str) -> float:

@@ -68,10 +68,11 @@ def _fold(i, n, wrap):  # type: ignore[no-untyped-def]
 
 
 @nb.njit(nogil=True, fastmath=True, cache=True)
-def _footprints(sx, sy, kx, ky, r, first, count, longest, spans, rough):  # type: ignore[no-untyped-def]
+def _footprints(sx, sy, kx, ky, period_x, period_y, r, first, count, longest, spans, rough):  # type: ignore[no-untyped-def]
     """Find the two vectors (in texels) that span each point's footprint, their lengths, and whether the point is rough.
 
-    Of the forward and the backward difference the shorter is taken. Written without branches, so that it runs on vectors.
+    Of the forward and the backward difference the shorter is taken; where the source goes on round the back (a period in texels, else a
+    huge number), a step by a whole period is none. Written without branches, so that it runs on vectors.
     """
     low, part = np.float32(0.5), np.float32(0.25)
     # Slices, so that the compiler knows no index to be negative.
@@ -84,6 +85,10 @@ def _footprints(sx, sy, kx, ky, r, first, count, longest, spans, rough):  # type
         bax, bay = (px - x1[k]) * kx, (py - y1[k]) * ky
         fbx, fby = (x2[k] - px) * kx, (y2[k] - py) * ky
         bbx, bby = (px - x0[k]) * kx, (py - y0[k]) * ky
+        fax, bax = fax - period_x * np.rint(fax / period_x), bax - period_x * np.rint(bax / period_x)
+        fay, bay = fay - period_y * np.rint(fay / period_y), bay - period_y * np.rint(bay / period_y)
+        fbx, bbx = fbx - period_x * np.rint(fbx / period_x), bbx - period_x * np.rint(bbx / period_x)
+        fby, bby = fby - period_y * np.rint(fby / period_y), bby - period_y * np.rint(bby / period_y)
         fa, ba = fax * fax + fay * fay, bax * bax + bay * bay
         fb, bb = fbx * fbx + fby * fby, bbx * bbx + bby * bby
         ja = (fax - bax) * (fax - bax) + (fay - bay) * (fay - bay)
@@ -111,11 +116,13 @@ def _sample(block, starts, heights, widths, wrap_x, wrap_y, sx, sy, kx, ky, taps
     cx, cy = width * half - half, height * half - half
     last = len(starts) - 1
     spans = np.empty((6, BLOCK), np.float32)
+    period_x = width if wrap_x else np.float32(1e15)
+    period_y = height if wrap_y else np.float32(1e15)
     # Blocks of columns: where the source is walked downwards, every read is on another memory page.
     for cell in range(rows * ((cols + BLOCK - 1) // BLOCK)):
         r = cell % rows
         first = (cell // rows) * BLOCK
-        _footprints(sx, sy, kx, ky, r, first, min(BLOCK, cols - first), width + height, spans, rough)
+        _footprints(sx, sy, kx, ky, period_x, period_y, r, first, min(BLOCK, cols - first), width + height, spans, rough)
         for k in range(min(BLOCK, cols - first)):
             c = first + k
             px, py = sx[r + 1, c + 1], sy[r + 1, c + 1]
@@ -255,9 +262,24 @@ def _mend_rough(
         py = np.broadcast_to((y[row[some] + 1, col[some] + 1][:, None] + parts * step_y)[:, :, None], px.shape)
         tall = (-1, split + 2)
         sx, sy = rule(px.astype(np.float32).reshape(tall), py.astype(np.float32).reshape(tall))
-        fine, _ = _read(source, wrap, sx, sy, quality)
-        fine = np.concatenate([fine, np.zeros((2, split, 4), np.float32)]).reshape(-1, split + 2, split, 4)[:, :split]
-        linear[row[some], col[some]] = fine.reshape(len(fine), split * split, 4).mean(axis=1)
+        fine, torn = _read(source, wrap, sx, sy, quality)
+        fine = _patches(fine, split).reshape(-1, split * split, 4).mean(axis=1)
+        keep = _patches(torn, split)[:, 1 : split - 1, 1 : split - 1].any(axis=(1, 2)) | _is_shrunk(source, sx, sy, split)
+        linear[row[some][keep], col[some][keep]] = fine[keep]
+
+
+def _patches(tall: AnyArray, split: int) -> AnyArray:
+    """Cut a tall strip of patches (its first and last row gone) into (patches, split, split, …), without the halos between them."""
+    rest = np.zeros((2, *tall.shape[1:]), tall.dtype)
+    return np.concatenate([tall, rest]).reshape(-1, split + 2, split, *tall.shape[2:])[:, :split]
+
+
+def _is_shrunk(source: Pyramid, sx: Array, sy: Array, split: int) -> AnyArray:
+    """Return which patches read more than about a texel. Where not, a plain reading is sharper than an average of readings."""
+    px, py = sx.reshape(-1, split + 2, split + 2), sy.reshape(-1, split + 2, split + 2)
+    scale = np.float32(source.cols / 2 / source.frame.half_w)
+    spans = [np.hypot(px[:, split, 1] - px[:, 1, 1], py[:, split, 1] - py[:, 1, 1]), np.hypot(px[:, 1, split] - px[:, 1, 1], py[:, 1, split] - py[:, 1, 1])]
+    return np.asarray(np.maximum(*spans) * scale * split / (split - 1) > 1.4)
 
 
 def sample_strip(source: Pyramid, wrap: tuple[bool, bool], rule: Rule, x: Array, y: Array, out: Array, quality: Quality = FULL) -> None:

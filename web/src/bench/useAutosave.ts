@@ -62,6 +62,7 @@ export function useAutosave(): {
     return done;
   }, [saveOnce]);
 
+  // biome-ignore lint/correctness/useExhaustiveDependencies: every edit starts the wait anew
   useEffect(() => {
     if (!pieceId || !dirty || dragging || trouble?.kind === "stale" || trouble?.kind === "refused") return;
     const timer = setTimeout(() => void saveNow(), trouble ? AGAIN : QUIET);

@@ -19,7 +19,7 @@ def edge_agreement(picture: Array) -> float:
     rows, cols = picture.shape[:2]
     wide = max(1, cols // 100)
     left, right = picture[:, :wide, :3].mean(axis=1), picture[:, -wide:, :3].mean(axis=1)
-    reach = max(1, rows * 3 // 100)
+    reach = min(max(1, rows * 3 // 100), rows - 1)
     best = np.inf
     for shift in range(-reach, reach + 1):
         a, b = left[max(0, shift) : rows + min(0, shift)], right[max(0, -shift) : rows - max(0, shift)]

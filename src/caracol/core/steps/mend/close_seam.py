@@ -77,7 +77,7 @@ def measure_join(picture: Array, *, level_off: bool, crossfade: bool, width: flo
     smooth = cv2.GaussianBlur(difference, (1, 0), sigmaX=1, sigmaY=rows / TONE_ROWS) if rows > TONE_ROWS else difference
     places = (np.arange(TONE_ROWS) + 0.5) / TONE_ROWS * rows - 0.5
     tone = np.stack([np.interp(places, np.arange(rows), smooth[:, k]) for k in range(3)], axis=1)
-    return {"drop": drop / rows, "tone": tone}
+    return {"drop": float(drop / rows), "tone": tone}
 
 
 def _levelled(picture: Array, drop: float, tone: Array) -> Array:
@@ -86,7 +86,7 @@ def _levelled(picture: Array, drop: float, tone: Array) -> Array:
     out = picture
     if drop:
         col = np.broadcast_to(np.arange(cols, dtype=np.float32), (rows, cols))
-        row = np.arange(rows, dtype=np.float32)[:, None] + (drop * rows) * u
+        row = np.arange(rows, dtype=np.float32)[:, None] + np.float32(drop * rows) * u
         out = cv2.remap(out, np.ascontiguousarray(col), np.ascontiguousarray(row), cv2.INTER_CUBIC, borderMode=cv2.BORDER_REPLICATE)
     places = (np.arange(rows) + 0.5) / rows * TONE_ROWS - 0.5
     change = np.stack([np.interp(places, np.arange(TONE_ROWS), tone[:, k]) for k in range(3)], axis=1).astype(np.float32)

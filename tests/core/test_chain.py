@@ -1,0 +1,97 @@
+"""Neighbouring bends are one sampling; edges; stages."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+import pytest
+
+from caracol.core.cache import Cache
+from caracol.core.errors import Overtaken
+from caracol.core.frame import Frame
+from caracol.core.render import render, stages_of
+from tests.pictures import OnePhoto, detailed, opaque, piece, psnr
+
+PHOTO = OnePhoto(detailed())
+
+
+def turns(*angles: float) -> list[tuple[str, dict[str, Any]]]:
+    return [("turn", {"angle": angle}) for angle in angles]
+
+
+def test_five_turns_that_add_up_to_nothing_give_the_photo_back() -> None:
+    result = render(piece(*turns(0.1, 0.2, -0.15, -0.05, -0.1)), 1024, PHOTO)
+    assert psnr(result, detailed()) > 60
+
+
+def test_five_separate_samplings_would_not() -> None:
+    """The same turns kept apart by a tone that does next to nothing: what fusing saves."""
+    apart = [step for turn in turns(0.1, 0.2, -0.15, -0.05, -0.1) for step in (turn, ("tone", {"brightness": 1e-4}))]
+    assert psnr(render(piece(*apart), 1024, PHOTO), detailed()) < 45
+
+
+def test_ring_and_unring_undo_each_other_inside_the_reach() -> None:
+    for spread in ("even", "shape", "depth"):
+        for inside in ("bottom", "top"):
+            same = {"spread": spread, "inside": inside}
+            result = render(piece(("ring", same), ("unring", {**same, "ratio": 2})), 1024, PHOTO)
+            assert psnr(result, detailed()) > 55, (spread, inside)
+
+
+def test_neighbouring_bends_fuse_and_a_partial_one_does_not() -> None:
+    fused = stages_of(piece(("crop", {"left": 0.1}), ("turn", {"angle": 0.1}), ("ring", {}), ("tone", {"gamma": 2})), Frame(2))
+    assert [len(stage.steps) for stage in fused] == [3, 1]
+    kept = stages_of(piece(("turn", {"angle": 0.1}), {"kind": "turn", "settings": {"angle": 0.1}, "strength": 0.5}, ("ring", {})), Frame(2))
+    assert [len(stage.steps) for stage in kept] == [1, 1, 1]
+
+
+def test_idle_steps_do_not_part_a_chain() -> None:
+    trail = piece(("crop", {"left": 0.1}), ("tone", {}), {"kind": "rim", "on": False}, ("ring", {}))
+    assert [len(stage.steps) for stage in stages_of(trail, Frame(2))] == [2]
+
+
+def test_edges_of_a_turned_picture() -> None:
+    """A white picture turned by an eighth: empty leaves the corners clear, stretch and beyond do not."""
+    white = OnePhoto(opaque(np.ones((64, 64, 3), np.float32)))
+    empty = render(piece(("turn", {"angle": 0.125, "edge": "empty"})), 64, white)
+    assert empty[0, 0].max() == 0
+    assert empty[32, 32].min() == 1
+    assert 0 < empty[..., 3].mean() < 1
+    for edge in ("stretch", "mirror", "tile", "beyond"):
+        assert render(piece(("turn", {"angle": 0.125, "edge": edge})), 64, white).min() > 0.999
+
+
+def test_a_turned_ring_has_sky_in_its_corners() -> None:
+    """Beyond: what lies outside the ring's frame comes from the ring's own rule, not from a mirror."""
+    ring = ("ring", {"spread": "even", "reach": 2})
+    turned = render(piece(ring, ("turn", {"angle": 0.125})), 256, PHOTO)
+    direct = render(piece(("ring", {"spread": "even", "reach": 2, "seam": 0.625})), 256, PHOTO)
+    assert psnr(turned, direct) > 50
+
+
+def test_work_stops_when_it_is_overtaken() -> None:
+    asked = []
+
+    def stop() -> bool:
+        asked.append(1)
+        return len(asked) > 2
+
+    with pytest.raises(Overtaken, match="newer request"):
+        render(piece(("ring", {})), 1024, PHOTO, stop=stop)
+    assert len(asked) < 16
+
+
+def test_changing_the_last_step_finds_the_others_in_the_cache() -> None:
+    cache, first = Cache(1 << 28), piece(("ring", {}), ("tone", {"gamma": 2}))
+    render(first, 256, PHOTO, cache=cache)
+    size = cache.size
+    render(piece(("ring", {}), ("tone", {"gamma": 1.5})), 256, PHOTO, cache=cache)
+    assert cache.size == size + 256 * 256 * 16
+
+
+def test_cache_keeps_to_its_limit() -> None:
+    cache = Cache(3 * 256 * 256 * 16)
+    for seam in np.linspace(0, 0.9, 10):
+        render(piece(("ring", {"seam": float(seam)})), 256, PHOTO, cache=cache)
+    assert cache.size <= cache.limit

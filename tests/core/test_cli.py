@@ -1,0 +1,93 @@
+"""The command line, as a script would use it."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from caracol.cli import main
+from caracol.core.formats import PhotoFolder, collect
+from caracol.core.piece import load_piece
+from caracol.core.render import Context, Renderer
+from tests.pictures import detailed, document
+
+
+@pytest.fixture
+def folder(tmp_path: Path) -> Path:
+    Image.fromarray(collect((512, 1024), [(0, detailed())])).save(tmp_path / "marsh.png")
+    (tmp_path / "piece.json").write_text(json.dumps(document(("ring", {"spread": "shape"}), ("tone", {"gamma": 1.2}), photo="marsh.png")))
+    (tmp_path / "recipe.json").write_text(json.dumps(document(("ring", {}), photo=None)))
+    return tmp_path
+
+
+def test_render_writes_what_the_core_renders(folder: Path) -> None:
+    assert main(["render", str(folder / "piece.json"), "-o", str(folder / "out.png"), "--size", "200"]) == 0
+    renderer = Renderer(load_piece(folder / "piece.json"), Context(PhotoFolder(folder)))
+    assert np.array_equal(np.asarray(Image.open(folder / "out.png")), collect(*renderer.rows(200)))
+
+
+def test_size_is_the_photos_own_when_left_out(folder: Path) -> None:
+    assert main(["render", str(folder / "piece.json"), "-o", str(folder / "out.jpg")]) == 0
+    assert Image.open(folder / "out.jpg").size == (1024, 1024)
+
+
+def test_apply_runs_a_recipe_on_a_photo_elsewhere(folder: Path) -> None:
+    assert main(["apply", str(folder / "recipe.json"), str(folder / "marsh.png"), "-o", str(folder / "out.webp"), "--size", "96"]) == 0
+    assert Image.open(folder / "out.webp").size == (96, 96)
+
+
+def test_photos_folder_and_upto(folder: Path, tmp_path: Path) -> None:
+    elsewhere = tmp_path / "deep"
+    elsewhere.mkdir()
+    (elsewhere / "piece.json").write_text((folder / "piece.json").read_text())
+    target = str(elsewhere / "out.png")
+    assert main(["render", str(elsewhere / "piece.json"), "--photos", str(folder), "-o", target, "--size", "64", "--upto", "0"]) == 0
+    assert Image.open(target).size == (64, 32)
+
+
+def test_steps_and_read_print_json(folder: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["steps", "--json"]) == 0
+    assert "ring" in [kind["key"] for kind in json.loads(capsys.readouterr().out)]
+    assert main(["read", str(folder / "marsh.png"), "--json"]) == 0
+    assert json.loads(capsys.readouterr().out)["ratio"] == 2
+    assert main(["read", str(folder / "marsh.png")]) == 0
+    assert "planet" in capsys.readouterr().out
+
+
+@pytest.mark.parametrize(
+    ("arguments", "message"),
+    [
+        (["render", "gone.json", "-o", "a.png"], "gone.json: cannot be read"),
+        (["render", "piece.json", "-o", "a.xyz"], "a.xyz: cannot tell the format from '.xyz'"),
+        (["render", "recipe.json", "-o", "a.png"], "this is a recipe; name a photo to render it"),
+        (["render", "piece.json", "-o", "no/such/a.png", "--size", "32"], "No such file or directory"),
+        (["render", "piece.json", "-o", "a.jpg", "--bits", "16"], "only PNG holds 16 bits"),
+        (["render", "piece.json", "--photos", "no", "-o", "a.png"], "photo 'marsh.png' is not in no"),
+        (["apply", "recipe.json", "gone.png", "-o", "a.png"], "photo 'gone.png' is not in"),
+        (["read", "piece.json"], "piece.json is not a picture that can be read"),
+    ],
+)
+def test_faults_go_to_standard_error_with_code_two(folder: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str], arguments: list[str], message: str) -> None:
+    monkeypatch.chdir(folder)
+    assert main(arguments) == 2
+    printed = capsys.readouterr()
+    assert message in printed.err
+    assert printed.out == ""
+
+
+def test_one_line_per_fault(folder: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    (folder / "bad.json").write_text(json.dumps(document(("ring", {"seam": 9, "reach": 99}), {"kind": "nope"})))
+    assert main(["render", str(folder / "bad.json"), "-o", "a.png"]) == 2
+    assert len(capsys.readouterr().err.strip().splitlines()) == 3
+
+
+def test_installed_command_knows_bad_usage() -> None:
+    done = subprocess.run([sys.executable, "-m", "caracol.cli", "render"], capture_output=True, text=True, check=False)
+    assert done.returncode == 2
+    assert "required" in done.stderr

@@ -1,0 +1,160 @@
+"""Reading and writing picture files."""
+
+from __future__ import annotations
+
+import io
+import struct
+import zlib
+from typing import Any
+
+import cv2
+import numpy as np
+import pytest
+import tifffile
+from PIL import Image, ImageCms
+
+from caracol.core.errors import MissingPhoto, PictureError
+from caracol.core.formats import PhotoFolder, collect, encode, read_photo
+from caracol.core.light import from_texels
+from tests.pictures import psnr, smooth
+
+QUADRANTS = np.zeros((40, 60, 3), np.uint8)
+QUADRANTS[:20, :30], QUADRANTS[:20, 30:], QUADRANTS[20:, :30], QUADRANTS[20:, 30:] = (255, 0, 0), (0, 255, 0), (0, 0, 255), (255, 255, 255)
+
+
+def file_of(image: Image.Image, kind: str, **options: Any) -> bytes:
+    out = io.BytesIO()
+    image.save(out, kind, **options)
+    return out.getvalue()
+
+
+def picture(content: bytes) -> np.ndarray:
+    return from_texels(read_photo(content, "marsh").texels)
+
+
+@pytest.mark.parametrize(("kind", "options"), [("PNG", {}), ("JPEG", {"quality": 95}), ("WEBP", {"lossless": True}), ("TIFF", {}), ("AVIF", {"quality": 95})])
+def test_formats_in(kind: str, options: dict[str, Any]) -> None:
+    result = picture(file_of(Image.fromarray(QUADRANTS), kind, **options))
+    assert result.shape == (40, 60, 4)
+    for row, col, colour in ((5, 5, (1, 0, 0)), (5, 50, (0, 1, 0)), (35, 5, (0, 0, 1)), (35, 50, (1, 1, 1))):
+        assert result[row, col, :3] == pytest.approx(colour, abs=0.04)
+
+
+@pytest.mark.parametrize("orientation", range(1, 9))
+def test_every_orientation_comes_upright(orientation: int) -> None:
+    upright = Image.fromarray(QUADRANTS)
+    inverse = {2: 0, 3: 3, 4: 1, 5: 5, 6: 2, 7: 6, 8: 4}  # Image.Transpose that a camera would have stored
+    stored = upright if orientation == 1 else upright.transpose(Image.Transpose(inverse[orientation]))
+    exif = Image.Exif()
+    exif[0x0112] = orientation
+    assert picture(file_of(stored, "PNG", exif=exif))[5, 5, :3] == pytest.approx((1, 0, 0))
+    assert picture(file_of(stored, "PNG", exif=exif))[35, 5, :3] == pytest.approx((0, 0, 1))
+
+
+def test_sixteen_bits_are_kept_and_turned_upright() -> None:
+    values = np.linspace(0, 65535, 2000).astype(np.uint16).reshape(20, 100)
+    _, png = cv2.imencode(".png", np.dstack([values] * 3))
+    texels = read_photo(png.tobytes(), "deep").texels
+    assert len(np.unique(texels[..., 0])) > 1500
+    out = io.BytesIO()
+    tifffile.imwrite(out, np.dstack([values] * 3), photometric="rgb")
+    assert np.array_equal(read_photo(out.getvalue(), "deep").texels, texels)
+
+
+@pytest.mark.parametrize(
+    ("image", "expected"),
+    [
+        (Image.new("L", (9, 9), 128), (0.502, 0.502, 0.502, 1)),
+        (Image.new("LA", (9, 9), (128, 128)), (0.252, 0.252, 0.252, 0.502)),
+        (Image.new("1", (9, 9), 1), (1, 1, 1, 1)),
+        (Image.new("I;16", (9, 9), 32896), (0.502, 0.502, 0.502, 1)),
+        (Image.new("RGBA", (9, 9), (255, 0, 0, 51)), (0.2, 0, 0, 0.2)),
+        (Image.new("P", (9, 9), 0), (0, 0, 0, 1)),
+    ],
+    ids=["grey", "grey-alpha", "bilevel", "grey-16", "alpha", "palette"],
+)
+def test_other_kinds_of_pixels(image: Image.Image, expected: tuple[float, ...]) -> None:
+    assert picture(file_of(image, "PNG"))[4, 4] == pytest.approx(expected, abs=0.01)
+
+
+def test_cmyk_is_read_as_colour() -> None:
+    assert picture(file_of(Image.new("CMYK", (9, 9), (0, 255, 255, 0)), "JPEG"))[4, 4, 0] > 0.8
+    assert picture(file_of(Image.new("CMYK", (9, 9), (0, 255, 255, 0)), "JPEG"))[4, 4, 2] < 0.3
+
+
+def test_an_embedded_profile_is_honoured() -> None:
+    lab = ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes()
+    assert picture(file_of(Image.fromarray(QUADRANTS), "PNG", icc_profile=lab))[5, 5, :3] == pytest.approx((1, 0, 0), abs=0.01)
+    loaded = read_photo(file_of(Image.fromarray(QUADRANTS), "PNG", icc_profile=b"broken" * 40), "odd")
+    assert "colour profile could not be used" in loaded.notes[0]
+
+
+def png_header(width: int, height: int) -> bytes:
+    body = b"IHDR" + struct.pack(">IIBBBBB", width, height, 8, 2, 0, 0, 0)
+    return b"\x89PNG\r\n\x1a\n" + struct.pack(">I", 13) + body + struct.pack(">I", zlib.crc32(body)) + b"\0\0\0\0IDAT"
+
+
+GOOD = file_of(Image.fromarray(np.random.default_rng(1).integers(0, 255, (200, 300, 3), np.uint8)), "JPEG")
+
+
+@pytest.mark.parametrize(
+    ("content", "message"),
+    [
+        (b"", r"marsh is empty \(0 bytes\)\. Copy it again"),
+        (b"hello, this is not a picture", r"marsh is not a picture that can be read; JPEG, PNG, WebP, TIFF and AVIF can"),
+        (GOOD[: len(GOOD) // 2], r"marsh is damaged or cut short \(.+\)\. Copy it again"),
+        (GOOD[:60], "marsh is (damaged|not a picture)"),
+        (file_of(Image.new("RGB", (1, 1)), "PNG"), r"marsh is 1 × 1 pixels; a photo needs at least 2 on each side"),
+        (png_header(200_000, 200_000), r"marsh has 200000 × 200000 pixels \(40000 megapixels\); at most 100 are taken\. Make it smaller"),
+        (file_of(Image.new("RGB", (9, 9)), "BMP"), r"marsh is a BMP file; JPEG, PNG, WebP, TIFF and AVIF can be read"),
+    ],
+    ids=["empty", "text", "half", "stub", "one-pixel", "bomb", "bmp"],
+)
+def test_what_cannot_be_read_says_why(content: bytes, message: str) -> None:
+    with pytest.raises(PictureError, match=message):
+        read_photo(content, "marsh")
+
+
+def test_an_animation_gives_its_first_picture_and_says_so() -> None:
+    frames = [Image.new("RGB", (20, 10), c) for c in ("red", "blue", "lime")]
+    loaded = read_photo(file_of(frames[0], "WEBP", save_all=True, append_images=frames[1:], lossless=True), "moving")
+    assert loaded.notes == ("It holds 3 pictures; the first was taken.",)
+    assert from_texels(loaded.texels)[5, 5, :3] == pytest.approx((1, 0, 0), abs=0.01)
+
+
+@pytest.mark.parametrize(("kind", "suffix", "least"), [("png", "PNG", 55), ("jpeg", "JPEG", 38), ("webp", "WEBP", 36)])
+def test_formats_out_keep_the_picture_and_the_profile(kind: Any, suffix: str, least: float) -> None:
+    pixels = collect((512, 1024), [(0, smooth())])
+    content = encode(pixels, kind, 92)
+    with Image.open(io.BytesIO(content)) as image:
+        assert image.format == suffix
+        assert "sRGB" in ImageCms.getProfileDescription(ImageCms.ImageCmsProfile(io.BytesIO(image.info["icc_profile"])))
+        assert not image.getexif()
+        assert psnr(np.asarray(image.convert("RGB")) / 255, smooth()[..., :3]) > least
+
+
+def test_sixteen_bit_png_out() -> None:
+    content = encode(collect((512, 1024), [(0, smooth())], 16), "png16")
+    data = cv2.imdecode(np.frombuffer(content, np.uint8), cv2.IMREAD_UNCHANGED)
+    assert data.dtype == np.uint16
+    assert np.abs(data[..., ::-1] / 65535 - smooth()[..., :3]).max() < 1e-4
+    with Image.open(io.BytesIO(content)) as image:
+        assert image.info["icc_profile"]
+
+
+def test_transparency_goes_out_straight_or_over_white() -> None:
+    half = np.full((4, 4, 4), (0.5, 0, 0, 0.5), np.float32)
+    pixels = collect((4, 4), [(0, half)])
+    assert np.asarray(Image.open(io.BytesIO(encode(pixels, "png"))))[0, 0].tolist() == [255, 0, 0, 128]
+    assert np.asarray(Image.open(io.BytesIO(encode(pixels, "jpeg", 100))))[0, 0] == pytest.approx([255, 127, 127], abs=3)
+
+
+def test_a_picture_too_large_for_its_format_is_refused() -> None:
+    with pytest.raises(PictureError, match="webp files hold at most 16383 pixels a side; this one has 20000"):
+        encode(np.zeros((2, 20000, 3), np.uint8), "webp")
+
+
+@pytest.mark.parametrize("name", ["../secret.png", "/etc/passwd", "..", "", "a/b.png", "gone.png"])
+def test_photos_are_looked_up_in_their_folder_only(tmp_path: Any, name: str) -> None:
+    with pytest.raises(MissingPhoto, match="photo"):
+        PhotoFolder(tmp_path).pyramid(name)

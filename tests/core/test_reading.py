@@ -1,0 +1,89 @@
+"""What a reading sees, on photos whose truth is known."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from caracol.core.piece import check_piece
+from caracol.core.pyramid import pyramid_of
+from caracol.core.reading.horizon import find_horizon
+from caracol.core.reading.reading import Reading, read
+from caracol.core.starts import STARTS, start_piece
+from tests.pictures import detailed, opaque, smooth
+
+
+def landscape(degrees: float, hilly: bool = False, busy: bool = False) -> np.ndarray:
+    """A plain sky over darker, grainy ground, leaning clockwise by `degrees`."""
+    rng = np.random.default_rng(4)
+    y, x = np.mgrid[0:400, 0:1024].astype(np.float32)
+    line = 220 + (x - 512) * np.tan(np.radians(degrees))
+    if hilly:
+        line = line + 5 * np.sin(x / 33) + 3 * np.sin(x / 71 + 1)
+    ground = (y > line)[..., None]
+    sky = 0.75 - y[..., None] / 2000 + (0.2 * rng.standard_normal((400, 1024, 1)) if busy else 0)
+    return opaque(np.clip(np.where(ground, 0.35 + 0.05 * rng.standard_normal((400, 1024, 3)), sky), 0, 1).astype(np.float32))
+
+
+@pytest.mark.parametrize("degrees", [-10, -5.5, -2.3, -0.4, 0, 0.7, 2.3, 6, 10])
+@pytest.mark.parametrize("hilly", [False, True])
+def test_horizon_lean(degrees: float, hilly: bool) -> None:
+    horizon = find_horizon(pyramid_of(landscape(degrees, hilly)).picture(512)[..., :3].mean(axis=2))
+    assert horizon is not None
+    assert horizon.tilt * 360 == pytest.approx(degrees, abs=0.5 if hilly else 0.3)
+    assert horizon.height == pytest.approx(0.55, abs=0.04)
+
+
+def test_no_horizon_where_there_is_none() -> None:
+    rng = np.random.default_rng(5)
+    assert find_horizon(rng.random((200, 512)).astype(np.float32)) is None
+    assert find_horizon(np.full((200, 512), 0.5, np.float32)) is None
+    assert find_horizon(np.zeros((8, 8), np.float32)) is None
+    assert read(pyramid_of(detailed())).tilt is None
+
+
+def test_edges_that_join_score_higher() -> None:
+    joins, torn = read(pyramid_of(smooth())), read(pyramid_of(detailed()))
+    assert joins.agreement > 90
+    assert torn.agreement < 60
+
+
+def test_words_and_verdicts() -> None:
+    good = read(pyramid_of(landscape(2.3)))
+    assert good.words.startswith("Edges agree well; horizon leans 2.3°; good for a planet")
+    planet = next(use for use in good.uses if use.use == "planet")
+    assert planet.verdict == "good"
+    assert planet.reasons == ("horizon leans 2.3°",)
+    assert read(pyramid_of(detailed())).uses[0].verdict == "poor"
+
+
+def test_sky_share_and_plainness() -> None:
+    plain, busy = read(pyramid_of(landscape(0))), read(pyramid_of(landscape(0, busy=True)))
+    assert plain.sky_share == pytest.approx(0.55, abs=0.05)
+    assert plain.sky_plainness > 0.7
+    assert busy.sky_share < plain.sky_share / 2
+
+
+def test_surround() -> None:
+    paper = np.full((300, 400, 3), (0.8, 0.7, 0.6), np.float32)
+    paper[100:200, 150:250] = 0.1
+    reading = read(pyramid_of(opaque(paper)))
+    assert reading.surround == "#ccb399"
+    assert reading.surround_plainness > 0.95
+    assert next(use for use in reading.uses if use.use == "inside-out").verdict == "poor"
+
+
+@pytest.mark.parametrize("size", [(2, 2), (2, 900), (900, 2), (5, 7)])
+def test_tiny_and_thin_photos_are_read_too(size: tuple[int, int]) -> None:
+    reading = read(pyramid_of(opaque(np.full((*size, 3), 0.5, np.float32))))
+    assert Reading.from_data(reading.as_data()) == reading
+
+
+@pytest.mark.parametrize("key", [start.key for start in STARTS])
+def test_every_start_is_a_valid_piece_and_levels_what_leans(key: str) -> None:
+    data = start_piece(key, "a.jpg", read(pyramid_of(landscape(2.3))))
+    piece = check_piece(data)
+    levels = [step for step in piece.layer.steps if step.kind == "level"]
+    assert len(levels) == (1 if key in ("planet", "sky-well", "tunnel") else 0)
+    for step in levels:
+        assert step.settings.angle * 360 == pytest.approx(-2.3, abs=0.3)  # type: ignore[attr-defined]

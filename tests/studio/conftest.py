@@ -1,0 +1,61 @@
+"""What the studio's tests share: a client of the API and photos on the Shelf."""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+
+import numpy as np
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import Client
+from PIL import Image
+
+from caracol.core.formats import collect
+from tests.pictures import detailed
+
+
+def png(seed: int = 1) -> bytes:
+    """Return a small photo as a file; another one for each seed."""
+    out = io.BytesIO()
+    Image.fromarray(collect((128, 256), [(0, detailed(128, 256, seed))])).save(out, "PNG")
+    return out.getvalue()
+
+
+class Api:
+    """The API as a browser would call it."""
+
+    def __init__(self) -> None:
+        self.client = Client()
+
+    def get(self, path: str) -> Any:
+        return self.client.get(f"/api/{path}")
+
+    def send(self, method: str, path: str, body: Any = None) -> Any:
+        return getattr(self.client, method)(f"/api/{path}", data=body, content_type="application/json")
+
+    def upload(self, content: bytes, name: str = "marsh.png") -> Any:
+        return self.client.post("/api/photos", {"file": SimpleUploadedFile(name, content)})
+
+    def photo(self, seed: int = 1) -> dict[str, Any]:
+        answer = self.upload(png(seed), f"marsh {seed}.png")
+        assert answer.status_code == 200, answer.content
+        return dict(answer.json())
+
+    def piece(self, start: str = "planet", seed: int = 1) -> dict[str, Any]:
+        answer = self.send("post", "pieces", {"photo": self.photo(seed)["id"], "start": start})
+        assert answer.status_code == 200, answer.content
+        return dict(answer.json())
+
+
+@pytest.fixture
+def api(db: None) -> Api:
+    return Api()
+
+
+@pytest.fixture
+def pixels() -> Any:
+    def read(content: bytes) -> np.ndarray:
+        return np.asarray(Image.open(io.BytesIO(content)).convert("RGB"))
+
+    return read

@@ -1,0 +1,123 @@
+"""Exports: numbered, shaped, cancelled, taken up again after a crash, and true to the core."""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from caracol.core.formats import collect
+from caracol.core.piece import check_piece
+from caracol.core.render import Context, Renderer
+from caracol.studio import exports
+from caracol.studio.models import Export
+from caracol.studio.photos import ShelfPhotos
+
+from .conftest import Api
+
+
+def ask(api: Api, piece: dict[str, Any], **options: Any) -> dict[str, Any]:
+    answer = api.send("post", f"pieces/{piece['id']}/exports", {"size": 160, "format": "png", **options})
+    assert answer.status_code == 200, answer.content
+    return dict(answer.json())
+
+
+def content(api: Api, export: dict[str, Any]) -> bytes:
+    """Do the work as the worker would, and download the file."""
+    exports.work(export["id"])
+    answer = api.get(f"exports/{export['id']}/file")
+    assert answer.status_code == 200
+    return b"".join(answer.streaming_content)
+
+
+@pytest.fixture
+def queued(monkeypatch: pytest.MonkeyPatch) -> list[str]:
+    """Keep jobs back instead of doing them at once; returns the ids asked for."""
+    waiting: list[str] = []
+    monkeypatch.setattr("caracol.studio.jobs.run_export", type("Task", (), {"enqueue": staticmethod(waiting.append)}))
+    return waiting
+
+
+def test_an_export_is_what_the_core_renders(api: Api) -> None:
+    piece = api.piece()
+    export = ask(api, piece)
+    file = Image.open(io.BytesIO(content(api, export)))
+    done = api.get(f"pieces/{piece['id']}/exports").json()[0]
+    assert (done["state"], done["share"], done["width"]) == ("done", 1, 160)
+    assert np.array_equal(np.asarray(file), collect(*Renderer(check_piece(piece["document"]), Context(ShelfPhotos(1 << 28))).rows(160)))
+
+
+@pytest.mark.parametrize(("shape", "size"), [("own", (160, 160)), ("square", (160, 160)), ("4:5", (128, 160)), ("9:16", (90, 160)), ("16:9", (160, 90))])
+def test_shapes_by_name(api: Api, shape: str, size: tuple[int, int]) -> None:
+    assert Image.open(io.BytesIO(content(api, ask(api, api.piece(), shape=shape)))).size == size
+
+
+@pytest.mark.parametrize(("kind", "suffix"), [("png", "png"), ("png16", "png"), ("jpeg", "jpg"), ("webp", "webp")])
+def test_names_are_numbered(api: Api, kind: str, suffix: str) -> None:
+    piece = api.piece()
+    assert [ask(api, piece, format=kind)["file_name"] for _ in range(2)] == [f"marsh-1-planet-01.{suffix}", f"marsh-1-planet-02.{suffix}"]
+
+
+def test_a_waiting_export_can_be_cancelled_and_is_not_done(api: Api, queued: list[str]) -> None:
+    export = ask(api, api.piece())
+    assert export["state"] == "waiting"
+    assert api.send("post", f"exports/{export['id']}/cancel").json()["state"] == "cancelled"
+    exports.work(queued[0])
+    assert Export.objects.get().state == "cancelled"
+    assert api.get(f"exports/{export['id']}/file").status_code == 404
+
+
+def test_a_running_export_stops_at_the_next_strip(api: Api, queued: list[str], monkeypatch: pytest.MonkeyPatch) -> None:
+    ask(api, api.piece(), size=1024)
+    monkeypatch.setattr(exports, "PAUSE", 0.0)
+    seen: list[float] = []
+
+    class Watch(exports._Watch):
+        def progress(self, share: float) -> None:
+            seen.append(share)
+            if len(seen) == 2:
+                exports.cancel(Export.objects.get())
+            super().progress(share)
+
+    monkeypatch.setattr(exports, "_Watch", Watch)
+    exports.work(queued[0])
+    assert Export.objects.get().state == "cancelled"
+    assert len(seen) < 10
+
+
+def test_what_a_killed_worker_left_is_taken_up_again(api: Api, queued: list[str]) -> None:
+    ask(api, api.piece())
+    Export.objects.update(state="working", share=0.4)
+    assert exports.requeue() == 1
+    assert len(queued) == 2
+    exports.work(queued[1])
+    assert Export.objects.get().state == "done"
+
+
+def test_a_fault_ends_in_words_on_the_export(api: Api, queued: list[str]) -> None:
+    ask(api, api.piece(), size=16384, format="webp")
+    row = Export.objects.get()
+    row.document["layers"][0]["source"]["photo"] = "gone.png"
+    row.save()
+    exports.work(queued[0])
+    failed = Export.objects.get()
+    assert failed.state == "failed"
+    assert failed.message == "The photo “gone.png” is not on the Shelf any more. Put it there again, or start from another."
+
+
+def test_an_export_keeps_the_piece_as_it_was_when_asked(api: Api, queued: list[str]) -> None:
+    piece = api.piece("plain")
+    ask(api, piece)
+    piece["document"]["layers"][0]["steps"] = [{"id": "a", "kind": "ring", "settings": {}}]
+    api.send("put", f"pieces/{piece['id']}", {"revision": 1, "name": "x", "document": piece["document"]})
+    exports.work(queued[0])
+    assert (Export.objects.get().width, Export.objects.get().height) == (160, 80)
+
+
+@pytest.mark.parametrize("options", [{"size": 5}, {"size": 99999}, {"format": "bmp"}, {"quality": 0}, {"shape": "round"}])
+def test_absurd_options_are_refused(api: Api, options: dict[str, Any]) -> None:
+    piece = api.piece()
+    assert api.send("post", f"pieces/{piece['id']}/exports", options).status_code == 422

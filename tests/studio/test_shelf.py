@@ -1,0 +1,116 @@
+"""The Shelf through the API."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from caracol.studio import media, photos
+from caracol.studio.models import Photo
+
+from .conftest import Api, png
+
+
+def test_upload_is_read_listed_and_previewed(api: Api, pixels: Any) -> None:
+    photo = api.photo()
+    assert (photo["width"], photo["height"]) == (256, 128)
+    assert photo["reading"]["words"]
+    assert [p["id"] for p in api.get("photos").json()] == [photo["id"]]
+    preview = api.client.get(photo["preview"])
+    assert pixels(b"".join(preview.streaming_content)).shape == (128, 256, 3)
+
+
+def test_the_same_file_twice_is_one_photo(api: Api) -> None:
+    first = api.photo()
+    again = api.upload(png(), "other name.png").json()
+    assert (again["id"], again["new"]) == (first["id"], False)
+
+
+def test_two_photos_of_one_name_both_keep_theirs(api: Api) -> None:
+    names = {api.upload(png(seed), "marsh.png").json()["file_name"] for seed in (1, 2, 3)}
+    assert names == {"marsh.png", "marsh-2.png", "marsh-3.png"}
+
+
+@pytest.mark.parametrize(
+    ("name", "kept"),
+    [
+        ("../../etc/passwd.png", "passwd"),
+        ("C:\\photos\\marsh.png", "marsh"),
+        ("<script>alert(1)</script>.png", "script-"),
+        ("con\x00trol\x1b[31m\u202e.png", "control[31m"),
+        ("   ...png", "png"),
+        ("日本の湿地.png", "日本の湿地"),
+        ("x" * 400 + ".png", "x" * 110),
+        ("%2e%2e%2fmarsh.png", "-2e-2e-2fmarsh"),
+    ],
+)
+def test_hostile_names_are_made_harmless(api: Api, name: str, kept: str) -> None:
+    assert photos.clean_name(name) == kept
+    photo = api.upload(png(), name).json()
+    assert "/" not in photo["file_name"]
+    assert "\\" not in photo["file_name"]
+
+
+@pytest.mark.parametrize(
+    ("content", "message"),
+    [(b"", "is empty"), (b"no picture", "is not a picture that can be read"), (png()[:300], "is damaged or cut short")],
+)
+def test_what_cannot_be_read_is_refused_and_leaves_nothing(api: Api, content: bytes, message: str) -> None:
+    answer = api.upload(content, "marsh.png")
+    assert answer.status_code == 422
+    error = answer.json()["error"]
+    assert error["code"] == "picture"
+    assert "marsh" in error["message"]
+    assert message in error["message"]
+    assert not Photo.objects.exists()
+
+
+def test_a_wrong_ending_is_noted(api: Api) -> None:
+    photo = api.upload(png(), "marsh.jpg").json()
+    assert photo["file_name"] == "marsh.png"
+    assert photo["notes"] == ["Its name ends with .jpg, but it is a PNG file; it was read as that."]
+
+
+def test_a_full_disk_is_told_and_leaves_nothing(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
+    def full(*_: Any) -> None:
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(os, "fsync", full)
+    answer = api.upload(png(77), "marsh.png")
+    assert answer.status_code == 507
+    assert "No space left on device. Free some room" in answer.json()["error"]["message"]
+    assert not Photo.objects.exists()
+    assert not list(Path(os.environ["CARACOL_VAR"]).rglob(".part-*"))
+
+
+def test_rename_delete_restore_search(api: Api) -> None:
+    photo = api.photo()
+    path = f"photos/{photo['id']}"
+    assert api.send("patch", path, {"name": "  Low tide "}).json()["name"] == "Low tide"
+    assert api.send("patch", path, {"name": "   "}).status_code == 422
+    assert len(api.get("photos?search=low").json()) == 1
+    assert len(api.get("photos?search=high").json()) == 0
+    assert api.send("delete", path).json()["deleted"] is True
+    assert api.get("photos").json() == []
+    assert api.send("post", f"{path}/restore").json()["deleted"] is False
+    assert len(api.get("photos").json()) == 1
+
+
+def test_uploading_a_deleted_photo_brings_it_back(api: Api) -> None:
+    photo = api.photo()
+    api.send("delete", f"photos/{photo['id']}")
+    assert api.photo()["id"] == photo["id"]
+    assert len(api.get("photos").json()) == 1
+
+
+def test_files_are_whole_or_not_there(monkeypatch: pytest.MonkeyPatch) -> None:
+    name = media.store("photos", b"contents", ".bin")
+    assert media.path_of(name).read_bytes() == b"contents"
+    monkeypatch.setattr(os, "replace", lambda *_: (_ for _ in ()).throw(OSError(5, "broken")))
+    with pytest.raises(OSError, match="broken"):
+        media.store("photos", b"other contents", ".bin")
+    assert len(list(media.path_of(name).parents[1].rglob("*.bin"))) >= 1
+    assert not list(media.path_of(name).parents[1].rglob(".part-*"))
