@@ -40,7 +40,7 @@ export function Stage({ document, kinds, byKey }: { document: PieceDocument; kin
   const size = sizeFor(
     Math.max(Math.min(room.width, room.height), 0.62 * Math.max(room.width, room.height)) * Math.max(1, zoom) * window.devicePixelRatio,
   );
-  const { shown, fault, busy } = useLook(`${pieceId}-stage`, ready ? { document, upto: view.upto, size } : null, dragging);
+  const { shown, fault, settled } = useLook(`${pieceId}-stage`, ready ? { document, upto: view.upto, size } : null, dragging);
   const comparing = showOriginal || split !== null;
   const original = useLook(`${pieceId}-original`, ready && comparing ? { document, upto: 0, size: Math.min(size, 1536) } : null, false);
   const box = shown && place(shown, room, zoom, pan);
@@ -50,7 +50,7 @@ export function Stage({ document, kinds, byKey }: { document: PieceDocument; kin
   const cut = (split ?? 0) * room.width;
   const left = ref.current?.getBoundingClientRect().left ?? 0;
   return (
-    <div ref={ref} className={`stage ${surround}`} data-settled={shown?.settled && !busy ? "yes" : "no"} data-upto={view.upto}>
+    <div ref={ref} className={`stage ${surround}`} data-settled={settled ? "yes" : "no"} data-upto={view.upto}>
       {!shown && !fault && (
         <Spin style={{ position: "absolute", inset: 0, display: "grid", placeContent: "center" }} description="Rendering" />
       )}

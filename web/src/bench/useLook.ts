@@ -6,11 +6,12 @@ export interface Shown {
   url: string;
   width: number;
   height: number;
-  /** Whether this is the picture of the newest request at full quality. */
-  settled: boolean;
+  /** What it shows. */
+  of: Wanted;
+  draft: boolean;
 }
 
-interface Wanted {
+export interface Wanted {
   document: PieceDocument;
   upto: number;
   size: number;
@@ -29,7 +30,6 @@ let counter = Date.now();
 export function useLook(bench: string, wanted: Wanted | null, dragging: boolean) {
   const [shown, setShown] = useState<Shown | null>(null);
   const [fault, setFault] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
   const waiting = useRef<{ wanted: Wanted; draft: boolean } | null>(null);
   const flying = useRef(0);
   const newest = useRef(0);
@@ -46,7 +46,6 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean)
       counter += 1;
       const turn = counter;
       newest.current = turn;
-      setBusy(true);
       try {
         const look = await makeLook({
           document: job.document,
@@ -63,7 +62,7 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean)
         if (turn > lastShown.current) {
           lastShown.current = turn;
           urls.current.push(url);
-          setShown({ url, width: look.width, height: look.height, settled: !draft });
+          setShown({ url, width: look.width, height: look.height, of: job, draft });
           setFault(null);
           while (urls.current.length > 3) URL.revokeObjectURL(urls.current.shift() ?? "");
         } else URL.revokeObjectURL(url);
@@ -74,7 +73,6 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean)
         const next = waiting.current;
         waiting.current = null;
         if (next) void send(next.wanted, next.draft);
-        else if (flying.current === 0) setBusy(false);
       }
     };
     const ask = (draft: boolean) => {
@@ -97,5 +95,7 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean)
     };
   }, [bench, document, upto, size, dragging]);
 
-  return { shown, fault, busy };
+  const { of, draft = true } = shown ?? {};
+  const settled = !draft && of?.document === document && of?.upto === upto && of?.size === size;
+  return { shown, fault, settled };
 }

@@ -14,7 +14,8 @@ interface Props {
 
 const percent = (share: number) => `${Math.round(share * 100)} %`;
 
-const verdictOf = (reading: Photo["reading"], key: Start["key"]) => reading.uses.find((use) => use.use === key.replace("sky-well", "sky well"))?.verdict;
+const verdictOf = (reading: Photo["reading"], key: Start["key"]) =>
+  reading.uses.find((use) => use.use === key.replace("sky-well", "sky well"))?.verdict;
 
 /** The chosen photo: its reading in words and on the picture, and where to start from. */
 export function PhotoSide({ photo, starts, busy, onStart, onRename, onDelete }: Props) {
@@ -28,7 +29,13 @@ export function PhotoSide({ photo, starts, busy, onStart, onRename, onDelete }: 
       <p>{reading.words}</p>
       <section aria-label="Start a piece" className="starts">
         {starts.map((start) => (
-          <button key={start.key} type="button" className={`bare start ${verdictOf(reading, start.key) === "good" ? "best" : ""}`} disabled={busy} onClick={() => onStart(start.key)}>
+          <button
+            key={start.key}
+            type="button"
+            className={`bare start ${verdictOf(reading, start.key) === "good" ? "best" : ""}`}
+            disabled={busy}
+            onClick={() => onStart(start.key)}
+          >
             <strong>
               {start.label}
               {verdictOf(reading, start.key) === "good" && <em>suits this photo</em>}

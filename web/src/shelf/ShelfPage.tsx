@@ -52,7 +52,7 @@ export function ShelfPage() {
           <section aria-label="Photos">
             <div className="shelf-bar" style={{ marginBottom: 12 }}>
               <h1>Photos</h1>
-          <input {...drop.getInputProps()} aria-label="Photos to put on the Shelf" />
+              <input {...drop.getInputProps()} aria-label="Photos to put on the Shelf" />
               <Input.Search
                 allowClear
                 placeholder="Name or use, such as planet"

@@ -1,7 +1,8 @@
-import { clamp, perUnit, polar, round, toStage } from "../model/geometry";
+import { clamp, perUnit, round, toStage } from "../model/geometry";
 import { effectiveNumber } from "../model/settings";
 import { Knob } from "./Knob";
 import { Round } from "./parts";
+import { RadiusKnob } from "./RadiusKnob";
 import type { HandleProps } from "./types";
 
 /** The circle up to which the picture is whole, the one where only the colour is left, and their centre. */
@@ -12,25 +13,28 @@ export function RimHandle({ kind, settings, placed, set, dragging }: HandleProps
   const outer = radius + value("width");
   const unit = perUnit(placed);
   const spot = toStage(placed, centre);
-  const far = (p: { x: number; y: number }) => Math.hypot(p.x - centre.x, p.y - centre.y);
   const shared = { placed, onDragging: dragging };
   return (
     <g>
       <Round centre={spot} radius={radius * unit} />
       <Round centre={spot} radius={outer * unit} dash="3 6" />
-      <Knob
+      <RadiusKnob
         {...shared}
         label="Rim radius"
-        at={polar(centre, 0.25, radius)}
-        onMove={({ to, gesture }) => set({ radius: round(clamp(far(to), 0.05, 4)) }, gesture)}
+        centre={centre}
+        radius={radius}
+        turns={[0.25, 0.75]}
+        onRadius={(next, gesture) => set({ radius: clamp(next, 0.05, 4) }, gesture)}
         onReset={() => set({ radius: 0.92 }, "reset")}
       />
-      <Knob
+      <RadiusKnob
         {...shared}
         label="Rim fade"
         look="coral"
-        at={polar(centre, 0.125, outer)}
-        onMove={({ to, gesture }) => set({ width: round(clamp(far(to) - radius, 0, 3)) }, gesture)}
+        centre={centre}
+        radius={outer}
+        turns={[0.125, 0.375, 0.625, 0.875]}
+        onRadius={(next, gesture) => set({ width: round(clamp(next - radius, 0, 3)) }, gesture)}
         onReset={() => set({ width: 0.3 }, "reset")}
       />
       <Knob

@@ -2,6 +2,7 @@ import { clamp, perUnit, polar, round, toStage, turnsOf } from "../model/geometr
 import { effective, effectiveNumber } from "../model/settings";
 import { Knob } from "./Knob";
 import { Round, Stroke } from "./parts";
+import { RadiusKnob } from "./RadiusKnob";
 import type { HandleProps } from "./types";
 
 const SNAP = 1 / 24;
@@ -21,27 +22,32 @@ export function RingHandle({ kind, settings, placed, set, dragging }: HandleProp
   const rayFrom = polar(centre, seam, hasHole ? hole : 0);
   // The knobs stay within sight: where the reach lies outside the picture, its circle is still drawn true.
   const rayEnd = polar(centre, seam, Math.min(reach, 0.94));
-  const reachSide = seam % 1 > 0.2 && seam % 1 < 0.3 ? 0.75 : 0.25;
-  const distance = (p: { x: number; y: number }) => Math.hypot(p.x - centre.x, p.y - centre.y);
+  // Right or left, unless the seam's knob is there.
+  const sides = Math.abs((seam % 1) - 0.25) < 0.06 ? [0.75] : Math.abs((seam % 1) - 0.75) < 0.06 ? [0.25] : [0.25, 0.75];
   const shared = { placed, onDragging: dragging };
   return (
     <g>
       <Round centre={spot} radius={reach * unit} dash="7 6" />
       {hasHole && hole > 0 && <Round centre={spot} radius={hole * unit} />}
       <Stroke from={toStage(placed, rayFrom)} to={toStage(placed, rayEnd)} colour="var(--coral)" />
-      <Knob
+      <RadiusKnob
         {...shared}
         label="Reach"
-        at={polar(centre, reachSide, reach)}
-        onMove={({ to, gesture }) => set({ reach: round(clamp(distance(to), 0.05, 4)) }, gesture)}
+        centre={centre}
+        radius={reach}
+        turns={sides}
+        onRadius={(radius, gesture) => set({ reach: clamp(radius, 0.05, 4) }, gesture)}
         onReset={() => set({ reach: 1 }, "reset")}
       />
       {hasHole && (
-        <Knob
+        <RadiusKnob
           {...shared}
           label="Hole"
-          at={polar(centre, 0.125, Math.max(hole, 0.06))}
-          onMove={({ to, gesture }) => set({ hole: round(clamp(distance(to) < 0.065 ? 0 : distance(to), 0, 3)) }, gesture)}
+          centre={centre}
+          radius={hole}
+          turns={[(seam + 0.625) % 1]}
+          least={0.06}
+          onRadius={(radius, gesture) => set({ hole: radius < 0.065 && spread === "even" ? 0 : clamp(radius, 0, 3) }, gesture)}
           onReset={() => set({ hole: null }, "reset")}
         />
       )}

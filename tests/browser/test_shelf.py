@@ -1,0 +1,77 @@
+"""The Shelf by hand."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from .bench import Bench
+
+
+def test_bad_files_each_say_why_and_the_good_one_is_taken(page: Page, photo: Path, var: Path, tmp_path: Path) -> None:
+    empty, text, cut = tmp_path / "empty.jpg", tmp_path / "letter.png", tmp_path / "half.png"
+    empty.write_bytes(b"")
+    text.write_text("dear marsh")
+    cut.write_bytes(photo.read_bytes()[:5000])
+    Bench(page, var).upload(empty, text, cut, photo)
+    alerts = page.get_by_label("Files on their way").get_by_role("alert")
+    expect(alerts).to_have_count(3)
+    expect(alerts.filter(has_text="empty.jpg")).to_contain_text("is empty (0 bytes)")
+    expect(alerts.filter(has_text="letter.png")).to_contain_text("is not a picture that can be read")
+    expect(alerts.filter(has_text="half.png")).to_contain_text("is damaged or cut short")
+    alerts.filter(has_text="empty.jpg").get_by_role("button", name="Dismiss").click()
+    expect(alerts).to_have_count(2)
+
+
+def test_rename_search_delete_and_undo(page: Page, photo: Path, var: Path) -> None:
+    Bench(page, var).upload(photo)
+    name = f"Ebb {photo.stem}"
+    side = page.get_by_role("complementary")
+    side.get_by_role("button", name=re.compile("Rename")).click()
+    side.get_by_label("Name of the photo").fill(name)
+    page.keyboard.press("Enter")
+    page.get_by_label("Search photos").fill(name)
+    card = page.get_by_role("button", name=re.compile(f"^{name}"))
+    expect(card).to_be_visible()
+    expect(page.locator("section[aria-label=Photos] .card")).to_have_count(1)
+    side.get_by_role("button", name="Take off the Shelf").click()
+    expect(card).to_be_hidden()
+    expect(page.get_by_text("No photo answers to that")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(card).to_be_visible()
+
+
+def test_many_files_at_once(page: Page, var: Path, tmp_path: Path) -> None:
+    """Two hundred small files: all are taken, the page stays usable."""
+    import numpy as np
+    from PIL import Image
+
+    rng = np.random.default_rng(11)
+    files = []
+    for number in range(200):
+        path = tmp_path / f"bulk-{number:03d}.png"
+        Image.fromarray(rng.integers(0, 255, (8, 16, 3), np.uint8)).save(path)
+        files.append(path)
+    page.locator("input[type=file]").set_input_files([str(f) for f in files])
+    page.get_by_label("Search photos").fill("bulk-1")
+    expect(page.get_by_label("Files on their way")).to_be_hidden(timeout=90_000)
+    expect(page.locator("section[aria-label=Photos] .card")).to_have_count(100)
+
+
+@pytest.mark.parametrize(("start", "square"), [("Sky well", True), ("Tunnel", True), ("Inside-out", True), ("Plain", False)])
+def test_every_starting_point_gives_a_picture(page: Page, photo: Path, var: Path, start: str, square: bool) -> None:
+    bench = Bench(page, var)
+    bench.upload(photo)
+    bench.start(start)
+    shape = bench.picture().shape
+    assert (shape[0] == shape[1]) is square
+
+
+def test_a_broken_piece_file_says_what_is_wrong(page: Page, tmp_path: Path) -> None:
+    path = tmp_path / "broken.json"
+    path.write_text('{"caracol": 1, "layers": [{"id": "a", "steps": [{"id": "s", "kind": "rign"}]}]}')
+    page.locator("input[type=file]").set_input_files(str(path))
+    expect(page.get_by_text("broken.json: layers[0].steps[0]: unknown kind 'rign'; did you mean ring")).to_be_visible()

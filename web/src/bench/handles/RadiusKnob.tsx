@@ -1,0 +1,54 @@
+import { useRef } from "react";
+import { type Placed, type Point, perUnit, polar, round } from "../model/geometry";
+import { Knob } from "./Knob";
+
+interface Props {
+  label: string;
+  placed: Placed;
+  centre: Point;
+  radius: number;
+  /** Directions to choose from, in turns; the one with the most room inside the picture is taken. */
+  turns: number[];
+  /** The knob is never drawn nearer to the centre than this, so that it can be told from it. */
+  least?: number;
+  look?: "plain" | "coral";
+  onRadius: (radius: number, gesture: string) => void;
+  onReset: () => void;
+  onDragging: (dragging: boolean) => void;
+}
+
+/** How far one can go from the centre in a direction before leaving the picture, in units. */
+function roomFor(placed: Placed, centre: Point, turns: number): number {
+  const way = polar({ x: 0, y: 0 }, turns, 1);
+  const half = { x: placed.width / 2 / perUnit(placed), y: placed.height / 2 / perUnit(placed) };
+  const across = Math.abs(way.x) < 1e-6 ? Number.POSITIVE_INFINITY : (half.x - Math.sign(way.x) * centre.x) / Math.abs(way.x);
+  const down = Math.abs(way.y) < 1e-6 ? Number.POSITIVE_INFINITY : (half.y - Math.sign(way.y) * centre.y) / Math.abs(way.y);
+  return Math.min(across, down) * 0.95;
+}
+
+/**
+ * A knob that pulls a circle larger or smaller. A circle that leaves the picture keeps its knob inside, in reach of the hand: what
+ * lies between both fades quickly as the knob is drawn in, so that inside the picture the circle is where the hand is.
+ */
+export function RadiusKnob({ label, placed, centre, radius, turns, least = 0, look = "plain", onRadius, onReset, onDragging }: Props) {
+  const begun = useRef({ gesture: "", radius: 0, shown: 1 });
+  const best = turns.reduce((a, b) => (roomFor(placed, centre, b) > roomFor(placed, centre, a) + 1e-6 ? b : a));
+  const shown = Math.max(least, Math.min(radius, Math.max(roomFor(placed, centre, best), 0.1)));
+  return (
+    <Knob
+      label={label}
+      placed={placed}
+      at={polar(centre, best, shown)}
+      look={look}
+      onMove={({ to, gesture }) => {
+        if (begun.current.gesture !== gesture || gesture.startsWith("nudge")) begun.current = { gesture, radius, shown };
+        const distance = Math.hypot(to.x - centre.x, to.y - centre.y);
+        const start = begun.current;
+        const beyond = Math.max(0, start.radius - start.shown) * (distance / start.shown) ** 4;
+        onRadius(round(distance + beyond), gesture);
+      }}
+      onReset={onReset}
+      onDragging={onDragging}
+    />
+  );
+}
