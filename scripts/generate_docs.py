@@ -18,7 +18,14 @@ DOCS = Path(__file__).resolve().parents[1] / "docs"
 
 def steps_table() -> str:
     """Return the table of all kinds, one line each."""
-    lines = ["# The kinds of step", "", "Generated from the catalogue by `make docs`.", "", "| Kind | Family | What it does | Settings |", "|---|---|---|---|"]
+    lines = [
+        "# The kinds of step",
+        "",
+        "Generated from the catalogue by `make docs`.",
+        "",
+        "| Kind | Family | What it does | Settings |",
+        "|---|---|---|---|",
+    ]
     for kind in KINDS:
         settings = ", ".join(f"`{s['name']}`" for s in describe(kind)["settings"])
         lines.append(f"| `{kind.key}` | {kind.family} | {kind.purpose} | {settings} |")

@@ -19,7 +19,15 @@ from tests.pictures import detailed
 from .bench import Bench
 
 ROOT = Path(__file__).resolve().parents[2]
-FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
 expect.set_options(timeout=20_000)
 
 
@@ -39,7 +47,9 @@ def address(var: Path) -> Iterator[str]:
     environment.pop("CARACOL_TASKS", None)
     environment.pop("DJANGO_ALLOW_ASYNC_UNSAFE", None)
     subprocess.run([sys.executable, "manage.py", "migrate", "--verbosity", "0"], cwd=ROOT, env=environment, check=True)
-    process = subprocess.Popen([sys.executable, "-m", "caracol.studio.serve", "--port", str(port)], cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True)
+    process = subprocess.Popen(
+        [sys.executable, "-m", "caracol.studio.serve", "--port", str(port)], cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True
+    )
     assert process.stdout is not None
     for line in process.stdout:
         if "Caracol is open" in line:

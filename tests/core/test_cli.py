@@ -73,7 +73,9 @@ def test_steps_and_read_print_json(folder: Path, capsys: pytest.CaptureFixture[s
         (["read", "piece.json"], "piece.json is not a picture that can be read"),
     ],
 )
-def test_faults_go_to_standard_error_with_code_two(folder: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str], arguments: list[str], message: str) -> None:
+def test_faults_go_to_standard_error_with_code_two(
+    folder: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str], arguments: list[str], message: str
+) -> None:
     monkeypatch.chdir(folder)
     assert main(arguments) == 2
     printed = capsys.readouterr()

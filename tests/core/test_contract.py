@@ -18,7 +18,11 @@ from caracol.core.render import Context, Renderer, render
 from tests.pictures import OnePhoto, detailed, document, halved, piece, psnr, smooth
 
 PHOTO = OnePhoto(detailed())
-CASES = [pytest.param(kind, settings, id=f"{kind.key}-{name}") for kind in KINDS for name, settings in [("defaults", {}), *((s.name, dict(s.settings)) for s in kind.starts)]]
+CASES = [
+    pytest.param(kind, settings, id=f"{kind.key}-{name}")
+    for kind in KINDS
+    for name, settings in [("defaults", {}), *((s.name, dict(s.settings)) for s in kind.starts)]
+]
 EACH = pytest.mark.parametrize("kind", KINDS, ids=lambda kind: kind.key)
 # Stated bounds for 256 pixels against 1024 scaled down, on a photo with detail down to single pixels.
 SAME_AT_EVERY_SIZE = 36.0
@@ -61,7 +65,9 @@ def test_neutral_gives_its_input_back(kind: Kind) -> None:
 
 
 @pytest.mark.parametrize(("kind", "settings"), CASES)
-@pytest.mark.parametrize("partly", [{"strength": 0}, {"where": {"shapes": []}}, {"channels": []}, {"on": False}], ids=["strength", "where", "channels", "off"])
+@pytest.mark.parametrize(
+    "partly", [{"strength": 0}, {"where": {"shapes": []}}, {"channels": []}, {"on": False}], ids=["strength", "where", "channels", "off"]
+)
 def test_nothing_done_is_exact(kind: Kind, settings: dict[str, Any], partly: dict[str, Any]) -> None:
     if reshaping(kind, settings) and "on" not in partly:
         with pytest.raises(PieceError, match="cannot act partly"):
@@ -153,4 +159,6 @@ def test_catalogue_says_everything(kind: Kind) -> None:
 
 
 def test_schema_knows_every_kind() -> None:
-    assert {k.key for k in KINDS} == set(json.loads(json.dumps(piece_schema()))["$defs"]["Layer"]["properties"]["steps"]["items"]["discriminator"]["mapping"])
+    assert {k.key for k in KINDS} == set(
+        json.loads(json.dumps(piece_schema()))["$defs"]["Layer"]["properties"]["steps"]["items"]["discriminator"]["mapping"]
+    )

@@ -32,7 +32,9 @@ def picture(content: bytes) -> np.ndarray:
     return from_texels(read_photo(content, "marsh").texels)
 
 
-@pytest.mark.parametrize(("kind", "options"), [("PNG", {}), ("JPEG", {"quality": 95}), ("WEBP", {"lossless": True}), ("TIFF", {}), ("AVIF", {"quality": 95})])
+@pytest.mark.parametrize(
+    ("kind", "options"), [("PNG", {}), ("JPEG", {"quality": 95}), ("WEBP", {"lossless": True}), ("TIFF", {}), ("AVIF", {"quality": 95})]
+)
 def test_formats_in(kind: str, options: dict[str, Any]) -> None:
     result = picture(file_of(Image.fromarray(QUADRANTS), kind, **options))
     assert result.shape == (40, 60, 4)

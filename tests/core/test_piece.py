@@ -66,7 +66,13 @@ def test_too_many_steps_are_refused() -> None:
 
 @pytest.mark.parametrize(
     ("content", "expected"),
-    [(b"", "not valid JSON"), (b"{", "not valid JSON"), (b"\xff\xfe", "not valid JSON"), (b'{"caracol": NaN}', "NaN is not a number JSON knows"), (b"[" * 100_000, "not valid JSON")],
+    [
+        (b"", "not valid JSON"),
+        (b"{", "not valid JSON"),
+        (b"\xff\xfe", "not valid JSON"),
+        (b'{"caracol": NaN}', "NaN is not a number JSON knows"),
+        (b"[" * 100_000, "not valid JSON"),
+    ],
 )
 def test_broken_files(tmp_path: Path, content: bytes, expected: str) -> None:
     path = tmp_path / "piece.json"
@@ -82,7 +88,12 @@ def test_a_missing_file(tmp_path: Path) -> None:
 
 json_values = st.recursive(
     st.none() | st.booleans() | st.integers() | st.floats() | st.text(max_size=8),
-    lambda inner: st.lists(inner, max_size=4) | st.dictionaries(st.sampled_from(["id", "kind", "settings", "steps", "source", "seam", "on", "where", "shapes"]), inner, max_size=4),
+    lambda inner: (
+        st.lists(inner, max_size=4)
+        | st.dictionaries(
+            st.sampled_from(["id", "kind", "settings", "steps", "source", "seam", "on", "where", "shapes"]), inner, max_size=4
+        )
+    ),
     max_leaves=12,
 )
 
@@ -102,5 +113,5 @@ def test_catalogue_refuses_two_kinds_of_one_key() -> None:
 
 
 def test_unknown_kind_names_the_nearest() -> None:
-    with pytest.raises(UnknownKind, match="did you mean .*tone"):
+    with pytest.raises(UnknownKind, match=r"did you mean .*tone"):
         get_kind("tune")

@@ -23,7 +23,13 @@ def ring_reference(photo: Array, size: int, parts: int = 8) -> Array:
             px, py = np.meshgrid(x, y)
             u = np.mod(np.arctan2(px, -py) / (2 * np.pi) - 0.5, 1)
             v = np.clip(1 - np.hypot(px, py), 0, 1)
-            total += cv2.remap(linear, (u * cols - 0.5).astype(np.float32), (v * rows - 0.5).astype(np.float32), cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+            total += cv2.remap(
+                linear,
+                (u * cols - 0.5).astype(np.float32),
+                (v * rows - 0.5).astype(np.float32),
+                cv2.INTER_LINEAR,
+                borderMode=cv2.BORDER_REPLICATE,
+            )
     return linear_to_coded(total / parts**2)
 
 
@@ -72,7 +78,9 @@ def test_transparent_edges_are_smooth() -> None:
 def test_averaging_is_done_in_linear_light() -> None:
     """A fine chequer of black and white shrinks to the grey of half the light, not of half the code."""
     chequer = np.indices((256, 512)).sum(axis=0) % 2
-    result = render(piece(("refit", {"ratio": 1, "how": "squash"})), 32, OnePhoto(opaque(np.repeat(chequer[..., None], 3, 2).astype(np.float32))))
+    result = render(
+        piece(("refit", {"ratio": 1, "how": "squash"})), 32, OnePhoto(opaque(np.repeat(chequer[..., None], 3, 2).astype(np.float32)))
+    )
     assert np.abs(result[..., :3] - linear_to_coded(np.float32(0.5))).max() < 0.02
 
 

@@ -50,7 +50,9 @@ def test_an_export_is_what_the_core_renders(api: Api) -> None:
     assert np.array_equal(np.asarray(file), collect(*Renderer(check_piece(piece["document"]), Context(ShelfPhotos(1 << 28))).rows(160)))
 
 
-@pytest.mark.parametrize(("shape", "size"), [("own", (160, 160)), ("square", (160, 160)), ("4:5", (128, 160)), ("9:16", (90, 160)), ("16:9", (160, 90))])
+@pytest.mark.parametrize(
+    ("shape", "size"), [("own", (160, 160)), ("square", (160, 160)), ("4:5", (128, 160)), ("9:16", (90, 160)), ("16:9", (160, 90))]
+)
 def test_shapes_by_name(api: Api, shape: str, size: tuple[int, int]) -> None:
     assert Image.open(io.BytesIO(content(api, ask(api, api.piece(), shape=shape)))).size == size
 

@@ -9,6 +9,7 @@ from uuid import uuid4
 
 import numpy as np
 import pytest
+from scripts.generate_docs import documents
 
 from caracol.core.formats import collect
 from caracol.core.piece import check_piece
@@ -17,7 +18,6 @@ from caracol.studio import media
 from caracol.studio.looks import Queue
 from caracol.studio.models import Photo
 from caracol.studio.photos import ShelfPhotos
-from scripts.generate_docs import documents
 
 from .conftest import Api, png
 

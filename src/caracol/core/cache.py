@@ -36,7 +36,7 @@ class Cache:
         with self._lock:
             if key in self._held:
                 self._held.move_to_end(key)
-                return self._held[key]  # type: ignore[no-any-return]
+                return self._held[key]
         made: Any = make()
         with self._lock:
             if key not in self._held and made.nbytes <= self.limit:
@@ -45,4 +45,4 @@ class Cache:
             while self.size > self.limit:
                 _, gone = self._held.popitem(last=False)
                 self.size -= gone.nbytes
-        return made  # type: ignore[no-any-return]
+        return made

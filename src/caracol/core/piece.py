@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from functools import cached_property
 from pathlib import Path
-from typing import Annotated, Any, Literal, Self, Union, cast
+from typing import TYPE_CHECKING, Annotated, Any, Literal, Self, Union, cast
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, create_model, model_validator
 
@@ -20,7 +20,7 @@ from .where import Where
 VERSION = 1
 MOST_STEPS = 200
 Id = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[A-Za-z0-9_.:-]+$")]
-ALL_CHANNELS = ("r", "g", "b")
+ALL_CHANNELS: tuple[Channel, ...] = ("r", "g", "b")
 
 
 class Step(BaseModel):
@@ -65,11 +65,14 @@ class Step(BaseModel):
 
 def _step_model(kind: Kind) -> type[Step]:
     name = "".join(part.title() for part in kind.key.split("-")) + "Step"
-    model = create_model(name, __base__=Step, kind=(Literal[kind.key], kind.key), settings=(kind.settings, kind.settings()))  # type: ignore[call-overload]
-    return cast(type[Step], model)
+    fields: dict[str, Any] = {"kind": (Literal[kind.key], kind.key), "settings": (kind.settings, kind.settings())}
+    return cast(type[Step], create_model(name, __base__=Step, **fields))
 
 
-AnyStep = Annotated[Union[tuple(_step_model(k) for k in KINDS)], Field(discriminator="kind")]  # type: ignore[valid-type]  # noqa: UP007
+if TYPE_CHECKING:
+    AnyStep = Step
+else:
+    AnyStep = Annotated[Union[tuple(_step_model(k) for k in KINDS)], Field(discriminator="kind")]  # noqa: UP007
 
 
 class PhotoSource(Settings):
@@ -90,7 +93,7 @@ class Layer(Settings):
     where: None = None
     place: None = None
     source: PhotoSource = PhotoSource()
-    steps: tuple[AnyStep, ...] = Field((), max_length=MOST_STEPS)  # type: ignore[valid-type]
+    steps: tuple[AnyStep, ...] = Field((), max_length=MOST_STEPS)
 
     @model_validator(mode="after")
     def _ids_differ(self) -> Self:

@@ -278,7 +278,10 @@ def _is_shrunk(source: Pyramid, sx: Array, sy: Array, split: int) -> AnyArray:
     """Return which patches read more than about a texel. Where not, a plain reading is sharper than an average of readings."""
     px, py = sx.reshape(-1, split + 2, split + 2), sy.reshape(-1, split + 2, split + 2)
     scale = np.float32(source.cols / 2 / source.frame.half_w)
-    spans = [np.hypot(px[:, split, 1] - px[:, 1, 1], py[:, split, 1] - py[:, 1, 1]), np.hypot(px[:, 1, split] - px[:, 1, 1], py[:, 1, split] - py[:, 1, 1])]
+    spans = [
+        np.hypot(px[:, split, 1] - px[:, 1, 1], py[:, split, 1] - py[:, 1, 1]),
+        np.hypot(px[:, 1, split] - px[:, 1, 1], py[:, 1, split] - py[:, 1, 1]),
+    ]
     return np.asarray(np.maximum(*spans) * scale * split / (split - 1) > 1.4)
 
 

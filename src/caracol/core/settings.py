@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, cast
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -20,7 +20,9 @@ def number(default: float, low: float, high: float, *, label: str, unit: str, he
 
     `when` names another setting and the values of it with which this one has an effect; the screen leaves it out otherwise.
     """
-    return Field(default, ge=low, le=high, description=help, json_schema_extra={"label": label, "unit": unit, "step": step, "when": when})
+    return Field(
+        default, ge=low, le=high, description=help, json_schema_extra=cast(Any, {"label": label, "unit": unit, "step": step, "when": when})
+    )
 
 
 def auto_number(
@@ -30,16 +32,16 @@ def auto_number(
 
     `auto` lists `{"when": {setting: value}, "value": v}`; the first whose `when` holds applies, and the last has none.
     """
-    extra = {"label": label, "unit": unit, "step": step, "auto": auto, "when": when}
-    return Field(None, ge=low, le=high, description=help, json_schema_extra=extra)
+    extra: dict[str, Any] = {"label": label, "unit": unit, "step": step, "auto": auto, "when": when}
+    return Field(None, ge=low, le=high, description=help, json_schema_extra=cast(Any, extra))
 
 
 def auto_value(settings: Settings, name: str) -> float:
     """Return the value of setting `name`, or what an `auto_number` stands for when it is left out."""
     value = getattr(settings, name)
     if value is None:
-        extra = type(settings).model_fields[name].json_schema_extra
-        for rule in extra["auto"]:  # type: ignore[index,call-overload,union-attr]
+        extra = cast(dict[str, Any], type(settings).model_fields[name].json_schema_extra)
+        for rule in extra["auto"]:
             if all(getattr(settings, k) == v for k, v in rule.get("when", {}).items()):
                 return float(rule["value"])
     return float(value)
@@ -52,4 +54,6 @@ def choice(default: Any, *, label: str, help: str) -> Any:
 
 def colour(default: str | None, *, label: str, help: str, when: When = None) -> Any:
     """Declare a colour setting: `#rrggbb`, or None where the step finds its own."""
-    return Field(default, pattern=r"^#[0-9a-fA-F]{6}$", description=help, json_schema_extra={"label": label, "unit": "colour", "when": when})
+    return Field(
+        default, pattern=r"^#[0-9a-fA-F]{6}$", description=help, json_schema_extra={"label": label, "unit": "colour", "when": when}
+    )

@@ -39,7 +39,11 @@ def _sky_well(reading: Reading) -> Steps:
 
 
 def _tunnel(reading: Reading) -> Steps:
-    return [*_levelled(reading), ("close-seam", {}), ("ring", {"inside": "top", "spread": "depth", "hole": 0.12, "reach": 1.42, "fold": 0.3})]
+    return [
+        *_levelled(reading),
+        ("close-seam", {}),
+        ("ring", {"inside": "top", "spread": "depth", "hole": 0.12, "reach": 1.42, "fold": 0.3}),
+    ]
 
 
 def _inside_out(reading: Reading) -> Steps:

@@ -82,7 +82,11 @@ def work(export_id: str) -> None:
     except Overtaken:
         return
     except (CaracolError, OSError) as error:
-        _finish(export, state=Export.State.FAILED, message=str(error) if isinstance(error, CaracolError) else f"The file could not be written: {error.strerror}.")
+        _finish(
+            export,
+            state=Export.State.FAILED,
+            message=str(error) if isinstance(error, CaracolError) else f"The file could not be written: {error.strerror}.",
+        )
         return
     _finish(export, state=Export.State.DONE, share=1, stored=stored, size_bytes=len(content), width=shape[1], height=shape[0])
 

@@ -97,7 +97,9 @@ def add_photo(content: bytes, name: str) -> tuple[Photo, bool]:
     """
     stem = clean_name(name)
     if len(content) > settings.UPLOAD_LIMIT:
-        raise PictureError(f"{name} has {len(content) >> 20} MB; at most {settings.UPLOAD_LIMIT >> 20} MB are taken. Make it smaller first.")
+        raise PictureError(
+            f"{name} has {len(content) >> 20} MB; at most {settings.UPLOAD_LIMIT >> 20} MB are taken. Make it smaller first."
+        )
     loaded = read_photo(content, stem)
     pyramid = build_pyramid(loaded.texels, loaded.opaque)
     with Image.open(BytesIO(content)) as opened:

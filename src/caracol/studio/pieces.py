@@ -19,7 +19,9 @@ class Stale(Exception):
 
     def __init__(self, current: Piece) -> None:
         self.current = current
-        super().__init__(f"This piece was changed elsewhere (revision {current.revision}). Nothing was overwritten; choose which one to keep.")
+        super().__init__(
+            f"This piece was changed elsewhere (revision {current.revision}). Nothing was overwritten; choose which one to keep."
+        )
 
 
 def start(photo: Photo, key: str) -> Piece:

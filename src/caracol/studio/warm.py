@@ -27,4 +27,6 @@ def warm() -> None:
     for kind in KINDS:
         for settings in ({}, *(dict(s.settings) for s in kind.starts)):
             steps = [{"id": "a", "kind": kind.key, "settings": settings}]
-            render(check_piece({"caracol": 1, "layers": [{"id": "w", "source": {"kind": "photo", "photo": "w"}, "steps": steps}]}), 32, photos)
+            render(
+                check_piece({"caracol": 1, "layers": [{"id": "w", "source": {"kind": "photo", "photo": "w"}, "steps": steps}]}), 32, photos
+            )

@@ -31,7 +31,9 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(ValidationError)
     def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
         faults = [_request_fault(e) for e in error.errors]
-        return api.create_response(request, body("invalid", "The request does not follow the rules: " + "; ".join(faults), faults), status=422)
+        return api.create_response(
+            request, body("invalid", "The request does not follow the rules: " + "; ".join(faults), faults), status=422
+        )
 
     @api.exception_handler(PieceError)
     def _piece(request: HttpRequest, error: PieceError) -> HttpResponse:
@@ -61,4 +63,6 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(OSError)
     def _disk(request: HttpRequest, error: OSError) -> HttpResponse:
         log.error("file system fault", exc_info=error)
-        return api.create_response(request, body("disk", f"The disk refused: {error.strerror or error}. Free some room and try again."), status=507)
+        return api.create_response(
+            request, body("disk", f"The disk refused: {error.strerror or error}. Free some room and try again."), status=507
+        )

@@ -9,11 +9,11 @@ from ...core.catalogue import describe_all
 from ...core.piece import check_piece
 from ...core.starts import STARTS
 from ..looks import QUEUE, look
-from .schemas import CatalogueOut, ErrorOut, LookIn, StartOut
+from .schemas import CatalogueOut, ErrorOut, LookIn
 
 router = Router(tags=["looks"])
 CATALOGUE = CatalogueOut.model_validate(
-    {"kinds": describe_all(), "starts": [StartOut(key=s.key, label=s.label, purpose=s.purpose) for s in STARTS]}
+    {"kinds": describe_all(), "starts": [{"key": s.key, "label": s.label, "purpose": s.purpose} for s in STARTS]}
 )
 
 

@@ -25,7 +25,12 @@ def as_row(piece: Piece) -> PieceRow:
     """Return a piece as the list shows it."""
     layer = piece.document["layers"][0]
     return PieceRow(
-        id=piece.id, name=piece.name, revision=piece.revision, steps=len(layer["steps"]), photo=layer["source"]["photo"], changed_at=piece.changed_at
+        id=piece.id,
+        name=piece.name,
+        revision=piece.revision,
+        steps=len(layer["steps"]),
+        photo=layer["source"]["photo"],
+        changed_at=piece.changed_at,
     )
 
 

@@ -153,7 +153,7 @@ class ExportOut(Schema):
 
 
 class AutoOut(Schema):
-    when: dict[str, Any] = {}
+    when: dict[str, Any] = Field(default_factory=dict)
     value: float
 
 

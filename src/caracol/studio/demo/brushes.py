@@ -6,12 +6,13 @@ Scenes are linear-light float32 RGB, (rows, cols, 3), values from 0 with no uppe
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-Plane = NDArray[np.float32]
+Plane = NDArray[Any]
 
 
 def noise(rng: np.random.Generator, shape: tuple[int, int], cell: tuple[float, float], octaves: int = 5, gain: float = 0.5) -> Plane:
@@ -148,7 +149,9 @@ def blur(picture: Plane, sigma: float) -> Plane:
     return np.asarray(cv2.resize(cv2.GaussianBlur(small, (0, 0), sigma / shrink), (cols, rows), interpolation=cv2.INTER_LINEAR))
 
 
-def develop(rng: np.random.Generator, scene: Plane, exposure: float = 1.0, grain: float = 0.012, bloom: float = 0.12, vignette: float = 0.0) -> NDArray[np.uint8]:
+def develop(
+    rng: np.random.Generator, scene: Plane, exposure: float = 1.0, grain: float = 0.012, bloom: float = 0.12, vignette: float = 0.0
+) -> NDArray[np.uint8]:
     """Take the photo: veiling light, exposure, a film-like shoulder, lens softness, grain, 8 bits of sRGB."""
     rows, cols = scene.shape[:2]
     light = np.maximum(scene, 0) * np.float32(exposure)

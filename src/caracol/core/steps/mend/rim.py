@@ -21,7 +21,9 @@ class RimSettings(Settings):
     radius: float = number(0.92, 0.05, 4, label="Radius", unit="units", help="The picture is whole up to here.")
     width: float = number(0.3, 0, 3, label="Fade", unit="units", help="How far it takes until only the colour is left.")
     into: Literal["colour", "nothing"] = choice("colour", label="Fade into", help="A colour, or nothing (transparent).")
-    colour: str | None = colour(None, label="Colour", when={"into": ["colour"]}, help="Left to itself it is taken from the picture along the circle.")
+    colour: str | None = colour(
+        None, label="Colour", when={"into": ["colour"]}, help="Left to itself it is taken from the picture along the circle."
+    )
 
 
 def measure_rim(picture: Array, *, x: float, y: float, radius: float, width: float, into: str, colour: str | None) -> dict[str, Any]:

@@ -11,7 +11,9 @@ from ..brushes import Plane, blur, develop, linear, mix, noise, smoothstep
 LIGHT = np.array([-0.55, 0.75, 0.45]) / np.linalg.norm([-0.55, 0.75, 0.45])
 
 
-def _cube_faces(size: float, spin: float, tip: float, at: tuple[float, float, float]) -> list[tuple[NDArray[np.float64], NDArray[np.float64]]]:
+def _cube_faces(
+    size: float, spin: float, tip: float, at: tuple[float, float, float]
+) -> list[tuple[NDArray[np.float64], NDArray[np.float64]]]:
     """Return (corners, normal) of the six faces of a turned cube in world coordinates (x right, y up, z to the eye)."""
     ca, sa, cb, sb = np.cos(spin), np.sin(spin), np.cos(tip), np.sin(tip)
     turn = np.array([[ca, 0, sa], [0, 1, 0], [-sa, 0, ca]]) @ np.array([[1, 0, 0], [0, cb, -sb], [0, sb, cb]])
@@ -33,7 +35,9 @@ def _project(points: NDArray[np.float64], rows: int, cols: int) -> NDArray[np.fl
     return np.stack([cols * 0.5 + points[:, 0] * rows * 0.5, rows * 0.56 - y * rows * 0.5], axis=1)
 
 
-def _paint(scene: Plane, points: NDArray[np.float64], normal: NDArray[np.float64], depth: float, flaws: Plane, lines: Plane, k: float) -> None:
+def _paint(
+    scene: Plane, points: NDArray[np.float64], normal: NDArray[np.float64], depth: float, flaws: Plane, lines: Plane, k: float
+) -> None:
     """Paint one face of a cube into the scene: lit, a little see-through, paler and brighter at its edges."""
     rows, cols = flaws.shape
     pad = int(depth * 3 + 8)
@@ -50,7 +54,9 @@ def _paint(scene: Plane, points: NDArray[np.float64], normal: NDArray[np.float64
     lit = float(np.clip(normal @ LIGHT, 0, 1)) ** 1.4
     y, x = np.mgrid[part].astype(np.float32)
     slope = (x - points[:, 0].mean()) / cols * np.float32(normal[0] * 3) - (y - points[:, 1].mean()) / rows * np.float32(3)
-    base = np.array([0.98, 0.96, 0.95], np.float32) * np.float32(0.10 + 0.86 * lit) + np.array([0.08, 0.06, 0.075], np.float32) * np.float32(1 - lit)
+    base = np.array([0.98, 0.96, 0.95], np.float32) * np.float32(0.10 + 0.86 * lit) + np.array(
+        [0.08, 0.06, 0.075], np.float32
+    ) * np.float32(1 - lit)
     through = np.array([0.40, 0.27, 0.24], np.float32) * np.float32((1 - lit) * 0.8)
     face = base * (1 + 0.4 * slope)[..., None] + through * (1 - inner)[..., None]
     face = face * (1 + 0.07 * flaws[part] - 0.22 * smoothstep(0.05, 0, lines[part]))[..., None]
@@ -68,10 +74,22 @@ def draw(rng: np.random.Generator, cols: int = 3000) -> NDArray[np.uint8]:
     paper = 0.5 * noise(rng, shape, (5, 5), 3) + 0.6 * noise(rng, shape, (300 * k, 500 * k), 4)
     ground = ground * (1 + 0.014 * paper)[..., None]
     scene = ground.astype(np.float32)
-    cubes = [(0.26, 0.5, 0.0, (0.0, 0.26, 0.0)), (0.17, 0.95, 0.12, (0.33, 0.16, 0.12)), (0.13, 0.2, 0.0, (-0.31, 0.13, 0.16)), (0.2, 1.2, 0.3, (-0.12, 0.3, -0.24))]
+    cubes = [
+        (0.26, 0.5, 0.0, (0.0, 0.26, 0.0)),
+        (0.17, 0.95, 0.12, (0.33, 0.16, 0.12)),
+        (0.13, 0.2, 0.0, (-0.31, 0.13, 0.16)),
+        (0.2, 1.2, 0.3, (-0.12, 0.3, -0.24)),
+    ]
     for _ in range(34):
         far, ang, size = abs(rng.normal(0.25, 0.2)) + 0.12, rng.uniform(0, 2 * np.pi), abs(rng.normal(0, 0.045)) + 0.012
-        cubes.append((size, rng.uniform(0, 1.5), rng.choice([0, 0, 0.3]), (far * np.cos(ang), size + max(0.0, 0.34 - far) * rng.uniform(0, 1), far * np.sin(ang) * 0.8)))
+        cubes.append(
+            (
+                size,
+                rng.uniform(0, 1.5),
+                rng.choice([0, 0, 0.3]),
+                (far * np.cos(ang), size + max(0.0, 0.34 - far) * rng.uniform(0, 1), far * np.sin(ang) * 0.8),
+            )
+        )
     shadow: Plane = np.zeros(shape, np.float32)
     touch: Plane = np.zeros(shape, np.float32)
     for size, spin, tip, at in cubes:

@@ -17,7 +17,10 @@ def dusk_sky(rng: np.random.Generator, view: Panorama) -> Plane:
     bearing, up = view.grid()
     up = np.abs(up)
     toward = np.cos(bearing - SUN * 2 * np.pi) * 0.5 + 0.5
-    high = ramp(up, [(0, linear("#d79a6a")), (0.08, linear("#c98b78")), (0.22, linear("#8d7f98")), (0.42, linear("#51659a")), (0.6, linear("#2f4a82"))])
+    high = ramp(
+        up,
+        [(0, linear("#d79a6a")), (0.08, linear("#c98b78")), (0.22, linear("#8d7f98")), (0.42, linear("#51659a")), (0.6, linear("#2f4a82"))],
+    )
     away = ramp(up, [(0, linear("#a08a98")), (0.07, linear("#a3879a")), (0.2, linear("#6f7aa0")), (0.6, linear("#2c447a"))])
     sky = mix(away, high, toward)
     near = np.exp(-(((1 - toward) * 7) ** 1.2) - (up * 5.5) ** 1.3)
@@ -26,7 +29,9 @@ def dusk_sky(rng: np.random.Generator, view: Panorama) -> Plane:
     tex = tileable(rng, 1024, 3)
     streak = look_up(tex, x * 0.16, y * 0.16) + 0.5 * look_up(tex, x * 0.43 + 0.3, y * 0.43)
     cloud = smoothstep(-0.1, 1.6, streak) * smoothstep(0.03, 0.14, up) * smoothstep(11, 2, distance)
-    lit = mix(ramp(up, [(0, (0.95, 0.42, 0.25)), (0.3, (0.62, 0.36, 0.4)), (0.6, (0.30, 0.30, 0.42))]), (0.26, 0.26, 0.38), 0.75 - 0.75 * toward)
+    lit = mix(
+        ramp(up, [(0, (0.95, 0.42, 0.25)), (0.3, (0.62, 0.36, 0.4)), (0.6, (0.30, 0.30, 0.42))]), (0.26, 0.26, 0.38), 0.75 - 0.75 * toward
+    )
     return mix(sky, lit, cloud * 0.8)
 
 
@@ -44,7 +49,20 @@ def _skyline(rng: np.random.Generator, view: Panorama) -> tuple[Plane, Plane]:
             w, h = int(k * rng.uniform(0.018, 0.044)), int(k * rng.uniform(0.02, 0.036))
             lift = int(k * 0.016)
             cv2.rectangle(mask, (x - w, base - lift - h), (x + w, base - lift), 255, -1)
-            cv2.fillPoly(mask, [np.array([[x - w - w // 4, base - lift - h], [x + w + w // 4, base - lift - h], [x + w // 3, base - lift - int(h * 1.8)], [x - w // 3, base - lift - int(h * 1.8)]])], 255)
+            cv2.fillPoly(
+                mask,
+                [
+                    np.array(
+                        [
+                            [x - w - w // 4, base - lift - h],
+                            [x + w + w // 4, base - lift - h],
+                            [x + w // 3, base - lift - int(h * 1.8)],
+                            [x - w // 3, base - lift - int(h * 1.8)],
+                        ]
+                    )
+                ],
+                255,
+            )
             for leg in np.linspace(-0.9, 0.9, 4):
                 cv2.line(mask, (x + int(leg * w), base - lift), (x + int(leg * w * 1.05), base + 4), 255, max(2, k // 900))
         elif kind == 1:  # a tall mast with stays

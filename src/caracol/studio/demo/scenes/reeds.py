@@ -59,9 +59,21 @@ def draw(rng: np.random.Generator, cols: int = 3600) -> NDArray[np.uint8]:
     for _ in range(170):
         x, y = rng.uniform(0, cols), rng.normal(0.55, 0.2) * rows
         near = np.exp(-((x / cols - 0.6) ** 2) * 5)
-        cv2.circle(spots, (int(x), int(y)), int(rng.uniform(14, 62) * k), tuple(float(c) for c in np.array([1.0, 0.72, 0.3]) * rng.uniform(0.02, 0.34) * near), -1, cv2.LINE_AA)
+        cv2.circle(
+            spots,
+            (int(x), int(y)),
+            int(rng.uniform(14, 62) * k),
+            tuple(float(c) for c in np.array([1.0, 0.72, 0.3]) * rng.uniform(0.02, 0.34) * near),
+            -1,
+            cv2.LINE_AA,
+        )
     scene = scene + blur(spots, 4 * k)
-    layers = ((260, 5, (0.5, 0.95), 16.0, 0.74), (190, 8, (0.45, 0.98), 6.5, 0.52), (120, 11, (0.5, 1.02), 1.4, 0.18), (54, 17, (0.45, 1.0), 0.7, 0.0))
+    layers = (
+        (260, 5, (0.5, 0.95), 16.0, 0.74),
+        (190, 8, (0.45, 0.98), 6.5, 0.52),
+        (120, 11, (0.5, 1.02), 1.4, 0.18),
+        (54, 17, (0.45, 1.0), 0.7, 0.0),
+    )
     for count, width, height, soft, haze in layers:
         cover, tone = _stalks(rng, (rows, cols), count, width * k, height)
         cover, tone = blur(cover, soft * k), blur(tone, max(soft * 0.7, 0.6) * k)

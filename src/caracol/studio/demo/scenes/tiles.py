@@ -28,7 +28,17 @@ def _motif(index: int) -> Plane:
         ang = 2 * np.pi * (k + 0.5 * (index % 3 == 0)) / petals
         way = np.array([np.sin(ang), -np.cos(ang)])
         centre = half + way * n * 0.17
-        cv2.ellipse(tile, tuple(int(c) for c in centre), (int(n * 0.13), int(n * 0.055)), float(np.degrees(ang) - 90), 0, 360, blue if k % 2 else deep, -1, cv2.LINE_AA)
+        cv2.ellipse(
+            tile,
+            tuple(int(c) for c in centre),
+            (int(n * 0.13), int(n * 0.055)),
+            float(np.degrees(ang) - 90),
+            0,
+            360,
+            blue if k % 2 else deep,
+            -1,
+            cv2.LINE_AA,
+        )
         tip = half + way * n * 0.31
         cv2.circle(tile, tuple(int(c) for c in tip), int(n * 0.022), ochre, -1, cv2.LINE_AA)
     cv2.circle(tile, (half, half), int(n * 0.06), ochre, -1, cv2.LINE_AA)
@@ -80,7 +90,11 @@ def draw(rng: np.random.Generator, cols: int = 3300) -> NDArray[np.uint8]:
     shadow = smoothstep(-0.02, 0.02, (y - 0.24 - 0.42 * x) + 0.012 * noise(rng, shape, (200 * scale, 200 * scale), 3))
     dapple = smoothstep(-0.4, 0.9, noise(rng, shape, (420 * scale, 300 * scale), 4) + 0.3)
     direct = np.clip((1 - shadow) * 0.35 + shadow * dapple, 0, 1)
-    lit = wall * np.clip(light, 0.05, 2.5)[..., None] * (np.array([0.42, 0.47, 0.56], np.float32) + direct[..., None] * np.array([0.85, 0.74, 0.56], np.float32))
+    lit = (
+        wall
+        * np.clip(light, 0.05, 2.5)[..., None]
+        * (np.array([0.42, 0.47, 0.56], np.float32) + direct[..., None] * np.array([0.85, 0.74, 0.56], np.float32))
+    )
     gloss = np.exp(-(((slope_x - 0.012) ** 2 + (slope_y - 0.012) ** 2) / 0.00016)) * direct * (1 - joint) * (1 - chips)
     lit = lit + gloss[..., None] * np.array([0.20, 0.19, 0.17], np.float32)
     streaks = np.clip(noise(rng, shape, (700 * scale, 26 * scale), 4), 0, 2)

@@ -36,7 +36,14 @@ def _house(scene: Plane, x: int, base: int, k: float, rng: np.random.Generator) 
     w, h, lift = int(k * rng.uniform(0.022, 0.052)), int(k * rng.uniform(0.034, 0.075)), int(k * rng.uniform(0.02, 0.034))
     top, foot = base - lift - h, base - lift
     for leg in np.linspace(-0.94, 0.94, rng.integers(4, 8)):
-        cv2.line(scene, (x + int(leg * w), foot), (x + int(leg * w), base + int(k * 0.006)), (0.05, 0.045, 0.04), max(1, int(k * 0.0028)), cv2.LINE_AA)
+        cv2.line(
+            scene,
+            (x + int(leg * w), foot),
+            (x + int(leg * w), base + int(k * 0.006)),
+            (0.05, 0.045, 0.04),
+            max(1, int(k * 0.0028)),
+            cv2.LINE_AA,
+        )
     cv2.rectangle(scene, (x - int(w * 1.12), foot), (x + int(w * 1.12), foot + max(2, int(k * 0.004))), (0.12, 0.1, 0.085), -1, cv2.LINE_AA)
     split = x + int(w * rng.uniform(0.1, 0.5))
     cv2.rectangle(scene, (x - w, top), (split, foot), tuple(float(c) for c in wall), -1, cv2.LINE_AA)
@@ -47,13 +54,30 @@ def _house(scene: Plane, x: int, base: int, k: float, rng: np.random.Generator) 
     roof = np.array(linear(str(rng.choice(["#5a4a42", "#7d4f3a", "#6a6f73", "#8a5a44"]))), np.float32)
     peak = top - int(h * rng.uniform(0.35, 0.7))
     over = int(w * 0.16)
-    cv2.fillPoly(scene, [np.array([[x - w - over, top], [split + over // 2, top], [split - (split - x + w) // 2, peak]])], tuple(float(c) for c in roof * 1.1), cv2.LINE_AA)
-    cv2.fillPoly(scene, [np.array([[split - over // 4, top + 1], [x + w + over, top], [x + w - over, peak], [split - (split - x + w) // 2, peak]])], tuple(float(c) for c in roof * 0.7), cv2.LINE_AA)
+    cv2.fillPoly(
+        scene,
+        [np.array([[x - w - over, top], [split + over // 2, top], [split - (split - x + w) // 2, peak]])],
+        tuple(float(c) for c in roof * 1.1),
+        cv2.LINE_AA,
+    )
+    cv2.fillPoly(
+        scene,
+        [np.array([[split - over // 4, top + 1], [x + w + over, top], [x + w - over, peak], [split - (split - x + w) // 2, peak]])],
+        tuple(float(c) for c in roof * 0.7),
+        cv2.LINE_AA,
+    )
     side = max(2, int(w * 0.16))
     for place in np.linspace(x - w * 0.75, split - side * 1.4, rng.integers(2, 4)):
         t = top + int(h * rng.uniform(0.22, 0.3))
         cv2.rectangle(scene, (int(place), t), (int(place) + side, t + int(side * 1.5)), (0.02, 0.03, 0.045), -1, cv2.LINE_AA)
-        cv2.rectangle(scene, (int(place) - 1, t - 1), (int(place) + side + 1, t + int(side * 1.5) + 1), (0.7, 0.7, 0.66), max(1, int(k * 0.0012)), cv2.LINE_AA)
+        cv2.rectangle(
+            scene,
+            (int(place) - 1, t - 1),
+            (int(place) + side + 1, t + int(side * 1.5) + 1),
+            (0.7, 0.7, 0.66),
+            max(1, int(k * 0.0012)),
+            cv2.LINE_AA,
+        )
     door = int(split - side * rng.uniform(2.2, 3.4))
     cv2.rectangle(scene, (door, foot - int(h * 0.42)), (door + side, foot), (0.09, 0.05, 0.03), -1, cv2.LINE_AA)
 
@@ -70,7 +94,11 @@ def draw(rng: np.random.Generator, cols: int = 4000) -> NDArray[np.uint8]:
     far = smoothstep(-1, 1, hills[None, :] - up * high) * (up > 0)
     scene = mix(scene, mix(np.zeros_like(sky) + np.array(linear("#5f7d78"), np.float32), sky, 0.5), far)
     bank = (0.006 + 0.008 * np.clip(noise(rng, (1, wide), (1, wide / 40), 6)[0], 0, None)) * high
-    scene = mix(scene, np.array(linear("#4c5f3c"), np.float32) * (0.5 + 0.4 * np.clip(noise(rng, (high, wide), (6, 9), 2)[..., None], 0, 2)), smoothstep(-0.6, 0.6, bank[None, :] - up * high) * (up > 0))
+    scene = mix(
+        scene,
+        np.array(linear("#4c5f3c"), np.float32) * (0.5 + 0.4 * np.clip(noise(rng, (high, wide), (6, 9), 2)[..., None], 0, 2)),
+        smoothstep(-0.6, 0.6, bank[None, :] - up * high) * (up > 0),
+    )
     k = float(cols / 2.5)
     for centre in np.sort(rng.uniform(0.02, 0.98, 26)):
         if 0.43 < centre < 0.5 or 0.77 < centre < 0.86:
