@@ -139,8 +139,9 @@ class Renderer:
         def make() -> Array:
             rows, cols = stage.after.pixels(longer)
             out = np.empty((rows, cols, 4), np.float32)
-            for top, strip in self._rows(count, longer):
-                out[top : top + len(strip)] = strip
+            for top, strip in self._rows(count, longer, into=out):
+                if strip.base is not out:
+                    out[top : top + len(strip)] = strip
             return out
 
         return self.context.cache.get(self._key(count, longer), make)
@@ -158,14 +159,17 @@ class Renderer:
         most = 2 * longer if bent else max(self.photo.rows, self.photo.cols)
         return max(16, min(round(needed), most, LARGEST))
 
-    def _rows(self, count: int, longer: int, keep: bool = True) -> Iterator[tuple[int, Array]]:
-        """Compute the first `count` stages strip by strip; `keep` caches the pictures between them, else they only pass through."""
+    def _rows(self, count: int, longer: int, keep: bool = True, into: Array | None = None) -> Iterator[tuple[int, Array]]:
+        """Compute the first `count` stages strip by strip.
+
+        `keep` caches the pictures between them, else they only pass through; strips may be written straight `into` a whole picture.
+        """
         if count == 0:
             picture = self.photo.picture(longer)
             return iter([(0, picture)])
         stage = self.stages[count - 1]
         if stage.chain is not None:
-            return self._bent_rows(stage, stage.chain, count, longer)
+            return self._bent_rows(stage, stage.chain, count, longer, into)
         return self._worked_rows(stage, count, longer, keep)
 
     def _strips(self, rows: int, work: Callable[[int, int], Array]) -> Iterator[tuple[int, Array]]:
@@ -190,14 +194,14 @@ class Renderer:
             for future in waiting:
                 future.cancel()
 
-    def _bent_rows(self, stage: Stage, chain: Chain, count: int, longer: int) -> Iterator[tuple[int, Array]]:
+    def _bent_rows(self, stage: Stage, chain: Chain, count: int, longer: int, into: Array | None) -> Iterator[tuple[int, Array]]:
         source = self._pyramid(count - 1, self._size_below(chain, count - 1, longer))
         rows, cols = stage.after.pixels(longer)
         plain = stage.steps[0].is_plain
         under = None if plain else self._picture(count - 1, longer)
 
         def work(top: int, height: int) -> Array:
-            out = np.empty((height, cols, 4), np.float32)
+            out = np.empty((height, cols, 4), np.float32) if into is None or not plain else into[top : top + height]
             x, y = stage.after.grid(rows, cols, top, height, halo=1)
             sample_strip(source, chain.wrap, chain, x, y, out, self.context.quality)
             if under is None:

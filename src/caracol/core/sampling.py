@@ -54,7 +54,7 @@ class Quality:
 
 
 FULL = Quality(taps=12, cubic=True, split=8, detail=1.0, apart=True)
-DRAFT = Quality(taps=4, cubic=False, split=3, detail=0.6, apart=False)
+DRAFT = Quality(taps=4, cubic=False, split=2, detail=0.6, apart=False)
 
 
 @nb.njit(inline="always")

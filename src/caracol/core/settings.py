@@ -55,5 +55,8 @@ def choice(default: Any, *, label: str, help: str) -> Any:
 def colour(default: str | None, *, label: str, help: str, when: When = None) -> Any:
     """Declare a colour setting: `#rrggbb`, or None where the step finds its own."""
     return Field(
-        default, pattern=r"^#[0-9a-fA-F]{6}$", description=help, json_schema_extra={"label": label, "unit": "colour", "when": when}
+        default,
+        pattern=r"^#[0-9a-fA-F]{6}$",
+        description=help,
+        json_schema_extra=cast(Any, {"label": label, "unit": "colour", "when": when}),
     )

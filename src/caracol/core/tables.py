@@ -15,13 +15,14 @@ SIZE = 16384
 def _map(picture, table, out):  # type: ignore[no-untyped-def]
     rows, cols, _ = picture.shape
     last = np.float32(table.shape[1] - 1)
+    top = np.int32(table.shape[1] - 2)
     for r in range(rows):
         for c in range(cols):
             alpha = picture[r, c, 3]
+            scale = last / max(alpha, np.float32(1e-6))
             for k in range(3):
-                value = picture[r, c, k] / max(alpha, np.float32(1e-6))
-                place = min(max(value, np.float32(0)), np.float32(1)) * last
-                i = min(int(place), table.shape[1] - 2)
+                place = min(max(picture[r, c, k] * scale, np.float32(0)), last)
+                i = min(np.int32(place), top)
                 part = place - np.float32(i)
                 out[r, c, k] = (table[k, i] + (table[k, i + 1] - table[k, i]) * part) * alpha
             out[r, c, 3] = alpha

@@ -13,6 +13,9 @@ from urllib.error import URLError
 from urllib.request import urlopen
 
 THREADS = "8"
+# Keep freed pictures' memory instead of giving it back to the system and faulting it in again, page by page, at every draft: measured
+# here, that was half the time of the steps after a bend.
+MEMORY = {"MALLOC_MMAP_THRESHOLD_": str(1 << 32), "MALLOC_TRIM_THRESHOLD_": str(1 << 34), "MALLOC_ARENA_MAX": "1"}
 
 
 def main() -> int:
@@ -25,7 +28,7 @@ def main() -> int:
     subprocess.run([*django, "requeue_exports"], check=True)
     web = [sys.executable, "-m", "gunicorn", "caracol.studio.wsgi", "--worker-class", "gthread", "--workers", "1", "--threads", THREADS]
     started = [
-        subprocess.Popen([*web, "--bind", f"127.0.0.1:{port}", "--timeout", "300", "--log-level", "warning"]),
+        subprocess.Popen([*web, "--bind", f"127.0.0.1:{port}", "--timeout", "300", "--log-level", "warning"], env={**os.environ, **MEMORY}),
         subprocess.Popen([*django, "db_worker", "--interval", "0.1"]),
     ]
 

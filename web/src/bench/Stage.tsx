@@ -40,10 +40,17 @@ export function Stage({ document, kinds, byKey }: { document: PieceDocument; kin
   const size = sizeFor(
     Math.max(Math.min(room.width, room.height), 0.62 * Math.max(room.width, room.height)) * Math.max(1, zoom) * window.devicePixelRatio,
   );
-  const { shown, fault, settled } = useLook(`${pieceId}-stage`, ready ? { document, upto: view.upto, size } : null, dragging);
+  const last = useRef(0);
+  const seen = last.current || size;
+  const { shown, fault, settled } = useLook(`${pieceId}-stage`, ready ? { document, upto: view.upto, size, seen } : null, dragging);
   const comparing = showOriginal || split !== null;
-  const original = useLook(`${pieceId}-original`, ready && comparing ? { document, upto: 0, size: Math.min(size, 1536) } : null, false);
+  const original = useLook(
+    `${pieceId}-original`,
+    ready && comparing ? { document, upto: 0, size: Math.min(size, 1536), seen: size } : null,
+    false,
+  );
   const box = shown && place(shown, room, zoom, pan);
+  if (box) last.current = Math.max(box.width, box.height) * window.devicePixelRatio;
   const originalBox = original.shown && place(original.shown, room, zoom, pan);
   const step = steps.find((s) => s.id === selected);
   const kind = step && byKey.get(step.kind);

@@ -15,9 +15,12 @@ export interface Wanted {
   document: PieceDocument;
   upto: number;
   size: number;
+  /** How long the picture's longer side is on the screen, so that a draft is no larger. */
+  seen: number;
 }
 
 const DRAFT_SIZE = 768;
+const GRAIN = 64;
 const PATIENCE = 90;
 const SETTLE = 180;
 
@@ -36,10 +39,11 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean)
   const lastShown = useRef(0);
   const urls = useRef<string[]>([]);
 
-  const { document, upto, size } = wanted ?? {};
+  const { document, upto, size, seen = DRAFT_SIZE } = wanted ?? {};
+  const draftSize = Math.min(DRAFT_SIZE, Math.ceil(seen / GRAIN) * GRAIN);
   useEffect(() => {
     if (!document || upto === undefined || !size) return;
-    const now: Wanted = { document, upto, size };
+    const now: Wanted = { document, upto, size, seen: draftSize };
 
     const send = async (job: Wanted, draft: boolean) => {
       flying.current += 1;
@@ -50,7 +54,7 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean)
         const look = await makeLook({
           document: job.document,
           upto: job.upto,
-          size: draft ? Math.min(DRAFT_SIZE, job.size) : job.size,
+          size: draft ? Math.min(job.seen, job.size) : job.size,
           draft,
           bench,
           turn,
@@ -93,7 +97,7 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean)
       clearTimeout(hurry);
       clearTimeout(settle);
     };
-  }, [bench, document, upto, size, dragging]);
+  }, [bench, document, upto, size, draftSize, dragging]);
 
   const { of, draft = true } = shown ?? {};
   const settled = !draft && of?.document === document && of?.upto === upto && of?.size === size;

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { makeLook } from "../api/client";
 import { layerOf, type PieceDocument, stepsOf } from "./model/piece";
+import { useBench } from "./store";
 
 const SIZE = 208;
 let running = 0;
@@ -20,7 +21,9 @@ async function inLine<Result>(work: () => Promise<Result>): Promise<Result> {
 }
 
 /** A small look of a document after its first `upto` steps, as an object URL; kept by what it shows. */
-export function useSmallLook(document: PieceDocument, upto: number, enabled = true): { url: string | null; failed: boolean } {
+export function useSmallLook(document: PieceDocument, upto: number): { url: string | null; failed: boolean } {
+  // A drag has the server to itself; the cards follow when the hand rests.
+  const enabled = useBench((state) => !state.dragging);
   const shows = JSON.stringify([
     layerOf(document).source.photo,
     stepsOf(document)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import numpy as np
 
 from ...arrays import Array
@@ -22,6 +24,15 @@ class ToneSettings(Settings):
     )
 
 
+@lru_cache(maxsize=64)
+def _table(black: float, white: float, gamma: float, brightness: float, contrast: float) -> Array:
+    value = even_values()
+    value = np.clip((value - black) / max(white - black, 0.005), 0, 1) ** (1 / gamma)
+    slope = 1 + contrast if contrast < 0 else 1 / max(1 - contrast, 0.01)
+    value = np.clip((value - 0.5) * slope + 0.5 + brightness, 0, 1).astype(np.float32)
+    return np.stack([value] * 3)
+
+
 def tone(
     picture: Array, rows: Rows, measured: dict[str, float], *, black: float, white: float, gamma: float, brightness: float, contrast: float
 ) -> Array:
@@ -32,11 +43,7 @@ def tone(
     In order: (value - black) / (white - black), clipped; to the power 1 / gamma; spread about ½ by 1 + contrast (negative) or
     1 / (1 - contrast) (positive, at most 100); brightness added; clipped.
     """
-    value = even_values()
-    value = np.clip((value - black) / max(white - black, 0.005), 0, 1) ** (1 / gamma)
-    slope = 1 + contrast if contrast < 0 else 1 / max(1 - contrast, 0.01)
-    value = np.clip((value - 0.5) * slope + 0.5 + brightness, 0, 1).astype(np.float32)
-    return map_through(picture, np.stack([value] * 3))
+    return map_through(picture, _table(black, white, gamma, brightness, contrast))
 
 
 TONE = PictureKind(

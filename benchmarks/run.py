@@ -1,0 +1,145 @@
+"""Measure what Caracol promises and write it to `benchmarks/results/`. Run by `make bench`."""
+
+from __future__ import annotations
+
+import json
+import os
+import platform
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from PIL import Image
+from tests.pictures import OnePhoto, opaque, piece, psnr
+
+from benchmarks import plain, pointer
+from caracol.core.cache import Cache
+from caracol.core.formats import collect
+from caracol.core.piece import Piece
+from caracol.core.render import Context, Renderer, render
+from caracol.core.sampling import DRAFT
+
+RESULTS = Path(__file__).parent / "results"
+
+
+def best(work: Callable[[], object], times: int = 5) -> float:
+    """Return the shortest of several runs in seconds: what the machine can do when nothing else disturbs it."""
+    lengths = []
+    for _ in range(times):
+        start = time.perf_counter()
+        work()
+        lengths.append(time.perf_counter() - start)
+    return min(lengths)
+
+
+def export(trail: Piece, photo: OnePhoto, size: int) -> np.ndarray:
+    """Render to 8-bit pixels as an export does, nothing cached."""
+    return collect(*Renderer(trail, Context(photo, cache=Cache(1 << 30))).rows(size))
+
+
+def ring(photo8: np.ndarray, photo: OnePhoto) -> dict[str, Any]:
+    """Quality at 1024² and time at 4096², ours and the plain way, from 6000 × 3000."""
+    trail = piece(("ring", {}))
+    reference = plain.reference(photo8, 1024)
+    ours = export(trail, photo, 1024) / 255
+    ours_time, plain_time = best(lambda: export(trail, photo, 4096)), best(lambda: plain.remap(photo8, 4096))
+    return {
+        "psnr_db": round(psnr(ours, reference), 2),
+        "plain_psnr_db": round(psnr(plain.remap(photo8, 1024) / 255, reference), 2),
+        "seconds_4096": round(ours_time, 3),
+        "plain_seconds_4096": round(plain_time, 3),
+        "time_ratio": round(ours_time / plain_time, 2),
+    }
+
+
+def chain(photo: OnePhoto) -> dict[str, Any]:
+    """Five bends in one sampling against one bend, at 2048²."""
+    one = piece(("ring", {}))
+    five = piece(
+        ("crop", {"left": 0.05}), ("level", {"angle": 0.004}), ("wrap-shift", {"across": 0.3}), ("ring", {}), ("turn", {"angle": 0.1})
+    )
+    a, b = best(lambda: export(one, photo, 2048)), best(lambda: export(five, photo, 2048))
+    return {"one_seconds": round(a, 3), "five_seconds": round(b, 3), "ratio": round(b / a, 2)}
+
+
+def six_steps(contrast: float, seam: float = 0.5) -> Piece:
+    """Return a planet of six steps."""
+    return piece(
+        ("crop", {"left": 0.02}), ("level", {"angle": 0.002}), ("close-seam", {}),
+        ("ring", {"spread": "shape", "reach": 1.5, "fold": 0.2, "seam": seam}), ("rim", {}), ("tone", {"contrast": contrast}),
+    )  # fmt: skip
+
+
+def drafts(photo: OnePhoto) -> dict[str, Any]:
+    """Drafts at 768 pixels as the server makes them, encoding included: after changing the last of six steps, and the ring."""
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "caracol.studio.settings")
+    import django
+
+    django.setup()
+    from caracol.studio.looks import encode_look
+
+    cache = Cache(1 << 30)
+
+    def draft(trail: Piece) -> float:
+        start = time.perf_counter()
+        encode_look(render(trail, 768, photo, cache=cache, quality=DRAFT), draft=True)
+        return (time.perf_counter() - start) * 1000
+
+    draft(six_steps(0))
+    last = [draft(six_steps(0.01 * n)) for n in range(1, 20)]
+    bend = [draft(six_steps(0.1, 0.01 * n)) for n in range(1, 20)]
+    cold = []
+    for _ in range(3):
+        cache = Cache(1 << 30)
+        cold.append(draft(six_steps(0)))
+    return {
+        "last_step_ms": round(statistics.median(last), 1),
+        "ring_ms": round(statistics.median(bend), 1),
+        "ring_worst_ms": round(max(bend), 1),
+        "nothing_cached_ms": round(min(cold), 1),
+    }
+
+
+def memory(size: int = 8192) -> dict[str, Any]:
+    """Peak memory of an export of 8192² from a 6.75-megapixel JPEG, in a process of its own."""
+    photo = Path(tempfile.mkdtemp()) / "photo.jpg"
+    Image.fromarray(plain.detailed_photo(1500, 4500)).save(photo, quality=92)
+    command = [sys.executable, "-m", "benchmarks.export_memory", str(photo), str(size)]
+    done = subprocess.run(command, capture_output=True, text=True, check=True)
+    peak, base, seconds, weight = (float(v) for v in done.stdout.split())
+    return {"peak_mb": round(peak), "before_mb": round(base), "seconds": round(seconds, 2), "file_mb": round(weight / 1e6, 1)}
+
+
+def main() -> None:
+    """Run everything and keep the figures."""
+    photo8 = plain.detailed_photo(3000, 6000)
+    photo = OnePhoto(opaque(photo8 / np.float32(255)))
+    export(piece(("ring", {})), photo, 256)
+    figures: dict[str, Any] = {
+        "when": datetime.now(UTC).isoformat(timespec="seconds"),
+        "machine": {"processor": platform.processor() or platform.machine(), "cores": os.cpu_count(), "python": platform.python_version()},
+    }
+    for name, work in {
+        "ring": lambda: ring(photo8, photo),
+        "five_bends": lambda: chain(photo),
+        "draft_768": lambda: drafts(photo),
+        "pointer_to_picture": pointer.measure,
+        "export_8192": memory,
+    }.items():
+        figures[name] = work()
+        print(name, json.dumps(figures[name]), flush=True)
+    RESULTS.mkdir(exist_ok=True)
+    path = RESULTS / f"{datetime.now(UTC):%Y-%m-%d-%H%M}.json"
+    path.write_text(json.dumps(figures, indent=2) + "\n", encoding="utf-8")
+    print(f"kept in {path.relative_to(Path.cwd())}")
+
+
+if __name__ == "__main__":
+    main()
