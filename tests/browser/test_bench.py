@@ -60,9 +60,10 @@ def test_level_line_is_laid_along_the_horizon(bench: Bench, page: Page) -> None:
     page.get_by_role("button", name="Level", exact=True).click()
     bench.settle()
     x, y = bench.at(bench.knob("Horizon, right end"))
+    left, height = bench.at(bench.knob("Horizon, left end"))
     bench.drag(bench.knob("Horizon, right end"), (x, y + 30))
-    box = bench.place()
-    expected = -np.arctan2(30, x - box["x"] - box["width"] / 2) / (2 * np.pi)
+    bench.drag(bench.knob("Horizon, left end"), (left, height - 10))
+    expected = -np.arctan2(40, x - left) / (2 * np.pi)
     assert bench.settings("level")["angle"] == pytest.approx(expected, abs=0.001)
 
 

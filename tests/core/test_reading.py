@@ -61,7 +61,19 @@ def test_sky_share_and_plainness() -> None:
     plain, busy = read(pyramid_of(landscape(0))), read(pyramid_of(landscape(0, busy=True)))
     assert plain.sky_share == pytest.approx(0.55, abs=0.05)
     assert plain.sky_plainness > 0.7
-    assert busy.sky_share < plain.sky_share / 2
+    assert busy.sky_plainness < 0.3
+    assert "a busy sky" in busy.uses[0].reasons
+
+
+def test_sky_without_a_horizon_is_what_is_calm_from_the_top() -> None:
+    rng = np.random.default_rng(8)
+    photo = np.full((300, 300, 3), 0.7, np.float32)
+    jagged = (150 + 60 * np.sin(np.arange(300) / 9)).astype(int)
+    for col, top in enumerate(jagged):
+        photo[top:, col] = rng.random((300 - top, 3)) * 0.5
+    reading = read(pyramid_of(opaque(photo)))
+    assert reading.tilt is None
+    assert reading.sky_share == pytest.approx(0.5, abs=0.06)
 
 
 def test_surround() -> None:

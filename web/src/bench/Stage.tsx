@@ -101,8 +101,9 @@ export function Stage({ document, kinds, byKey }: { document: PieceDocument; kin
       {!fault && view.upto < steps.length && (
         <div className="stage-note">
           <span>
-            {view.upto === 0 ? "The photo, before any step" : `After ${view.upto} of ${steps.length} steps`}
-            {kind && view.upto === steps.indexOf(step as (typeof steps)[number]) ? `, before ${kind.label.toLowerCase()}` : ""}
+            {kind && view.upto === steps.findIndex((s) => s.id === step?.id)
+              ? `As it is before ${kind.label.toLowerCase()}`
+              : `After ${view.upto} of ${steps.length} steps`}
           </span>
           <button type="button" className="bare" style={{ textDecoration: "underline" }} onClick={() => patch({ selected: null })}>
             Show the finished picture

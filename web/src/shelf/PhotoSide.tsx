@@ -38,7 +38,7 @@ export function PhotoSide({ photo, starts, busy, onStart, onRename, onDelete }: 
           >
             <strong>
               {start.label}
-              {verdictOf(reading, start.key) === "good" && <em>suits this photo</em>}
+              {verdictOf(reading, start.key) === "good" && <em>suits</em>}
             </strong>
             <span className="quiet small">{start.purpose}</span>
           </button>

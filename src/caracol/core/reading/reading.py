@@ -121,7 +121,7 @@ def read(photo: Pyramid) -> Reading:
     picture = photo.picture(min(LOOK, max(photo.rows, photo.cols)))
     horizon = find_horizon(picture[..., :3].mean(axis=2))
     agreement = edge_agreement(picture)
-    sky_share, sky_plain = sky_of(picture)
+    sky_share, sky_plain = sky_of(picture, horizon.height if horizon else None)
     surround, surround_plain = surround_of(picture)
     ratio = photo.cols / photo.rows
     tilt = horizon.tilt if horizon else None

@@ -5,7 +5,7 @@ from __future__ import annotations
 import cv2
 import numpy as np
 
-from ..arrays import Array
+from ..arrays import AnyArray, Array
 
 
 def edge_agreement(picture: Array) -> float:
@@ -29,19 +29,23 @@ def edge_agreement(picture: Array) -> float:
     return float(100 * np.exp(-6 * best))
 
 
-def sky_mask(picture: Array) -> Array:
-    """Return which pixels of a small look are sky: plain, and reached from the top edge without crossing an edge."""
+def _calm_from_the_top(picture: Array) -> AnyArray:
+    """Return which pixels of a small look are reached from the top edge, straight down, without crossing an edge."""
     grey = picture[..., :3].mean(axis=2)
     soft = cv2.GaussianBlur(grey, (0, 0), 1.5)
     slope = np.hypot(cv2.Sobel(soft, cv2.CV_32F, 1, 0, ksize=3), cv2.Sobel(soft, cv2.CV_32F, 0, 1, ksize=3))
-    calm = (slope < 0.14).astype(np.uint8)
-    down = np.minimum.accumulate(calm, axis=0)
-    return np.asarray(down, np.float32)
+    return np.minimum.accumulate((slope < 0.14).astype(np.uint8), axis=0) > 0
 
 
-def sky_of(picture: Array) -> tuple[float, float]:
-    """Return the share of the photo that is sky, and how plain it is (0 busy … 1 quite plain)."""
-    mask = sky_mask(picture) > 0
+def sky_of(picture: Array, horizon: float | None) -> tuple[float, float]:
+    """Return the share of the photo that is sky, and how plain it is (0 busy … 1 quite plain).
+
+    Sky is what lies over the horizon, where there is one (as a share of the height); else what is calm from the top edge down.
+    """
+    mask = _calm_from_the_top(picture)
+    if horizon is not None:
+        mask = np.zeros(picture.shape[:2], bool)
+        mask[: round(horizon * len(mask))] = True
     share = float(mask.mean())
     if share < 0.02:
         return share, 0.0
