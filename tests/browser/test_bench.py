@@ -52,6 +52,10 @@ def test_crop_box_on_the_uncropped_picture(bench: Bench, page: Page) -> None:
     bench.drag(bench.knob("Crop, top right corner"), (box["x"] + 0.8 * box["width"], box["y"] + 0.1 * box["height"]))
     found = bench.settings("crop")
     assert [found[k] for k in ("left", "right", "top", "bottom")] == [pytest.approx(v, abs=0.01) for v in (0.25, 0.8, 0.1, 1)]
+    bench.drag(bench.knob("Crop, top left corner"), (box["x"] + 0.5 * box["width"], box["y"] + 0.2 * box["height"]), keys="Shift")
+    locked = bench.settings("crop")
+    assert (locked["right"] - locked["left"]) / (1 - locked["top"]) == pytest.approx(0.55 / 0.9, abs=0.02)
+    assert locked["left"] == pytest.approx(0.5, abs=0.02)
 
 
 def test_level_line_is_laid_along_the_horizon(bench: Bench, page: Page) -> None:

@@ -18,7 +18,7 @@ export const KEYS: [string, string][] = [
   ["X", "Switch the selected step on or off"],
   ["Delete", "Remove the selected step"],
   ["Arrows", "Nudge the focused handle; Shift ten times as far"],
-  ["Shift (drag)", "Snap a handle: rays to 15°, the centre to the middle"],
+  ["Shift (drag)", "Snap a handle: rays to 15°, the centre to the middle; keep the ratio of a crop"],
   ["Double click", "Reset a handle or a setting"],
   ["Ctrl + Z", "Undo"],
   ["Ctrl + Shift + Z", "Redo"],

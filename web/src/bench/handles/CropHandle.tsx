@@ -26,8 +26,19 @@ function sharesOf(placed: Placed, to: Point): { u: number; v: number } {
   };
 }
 
+/** Where a corner must be for the box to keep its ratio: as far across as asked, as far down as follows (both less at the border). */
+function inRatio(box: Box, side: { u: number; v: number }, u: number): { u: number; v: number } {
+  const across = box.right - box.left;
+  const down = box.bottom - box.top;
+  const fixed = { u: side.u < 0 ? box.right : box.left, v: side.v < 0 ? box.bottom : box.top };
+  const room = side.v < 0 ? fixed.v : 1 - fixed.v;
+  const width = Math.min(Math.abs(u - fixed.u), (room / down) * across);
+  return { u: fixed.u + side.u * width, v: fixed.v + side.v * (width / across) * down };
+}
+
 /** Move one corner or side of the box, keeping some room inside. */
-function pulled(box: Box, side: { u: -1 | 0 | 1; v: -1 | 0 | 1 }, { u, v }: { u: number; v: number }): Settings {
+function pulled(box: Box, side: { u: -1 | 0 | 1; v: -1 | 0 | 1 }, to: { u: number; v: number }, locked: boolean): Settings {
+  const { u, v } = locked && side.u !== 0 && side.v !== 0 ? inRatio(box, side, to.u) : to;
   const change: Settings = {};
   if (side.u === -1) change.left = round(Math.min(u, box.right - LEAST));
   if (side.u === 1) change.right = round(Math.max(u, box.left + LEAST));
@@ -86,7 +97,7 @@ export function CropHandle({ kind, settings, placed, set, dragging }: HandleProp
             side.u === 0 ? middle.u : side.u < 0 ? box.left : box.right,
             side.v === 0 ? middle.v : side.v < 0 ? box.top : box.bottom,
           )}
-          onMove={({ to, gesture }) => set(pulled(box, side, sharesOf(placed, to)), gesture)}
+          onMove={({ to, snap, gesture }) => set(pulled(box, side, sharesOf(placed, to), snap), gesture)}
           onDragging={dragging}
         />
       ))}
