@@ -2,10 +2,6 @@
 
 from __future__ import annotations
 
-import os
-import socket
-import subprocess
-import sys
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -17,8 +13,8 @@ from caracol.core.formats import collect
 from tests.pictures import detailed
 
 from .bench import Bench
+from .server import Server
 
-ROOT = Path(__file__).resolve().parents[2]
 FLAGS = [
     "--no-sandbox",
     "--disable-gpu",
@@ -40,25 +36,9 @@ def var(tmp_path_factory: pytest.TempPathFactory) -> Path:
 @pytest.fixture(scope="session")
 def address(var: Path) -> Iterator[str]:
     """Start Caracol and return its address."""
-    with socket.socket() as free:
-        free.bind(("127.0.0.1", 0))
-        port = free.getsockname()[1]
-    environment = {**os.environ, "CARACOL_VAR": str(var), "DJANGO_SETTINGS_MODULE": "caracol.studio.settings"}
-    environment.pop("CARACOL_TASKS", None)
-    environment.pop("DJANGO_ALLOW_ASYNC_UNSAFE", None)
-    subprocess.run([sys.executable, "manage.py", "migrate", "--verbosity", "0"], cwd=ROOT, env=environment, check=True)
-    process = subprocess.Popen(
-        [sys.executable, "-m", "caracol.studio.serve", "--port", str(port)], cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True
-    )
-    assert process.stdout is not None
-    for line in process.stdout:
-        if "Caracol is open" in line:
-            break
-    else:
-        pytest.fail("Caracol did not start")
-    yield f"http://127.0.0.1:{port}"
-    process.terminate()
-    process.wait(timeout=20)
+    server = Server(var)
+    yield server.address
+    server.stop()
 
 
 @pytest.fixture(scope="session")

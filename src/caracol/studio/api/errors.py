@@ -6,7 +6,7 @@ import logging
 
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
-from ninja.errors import ValidationError
+from ninja.errors import HttpError, ValidationError
 
 from ...core.errors import MissingPhoto, Overtaken, PictureError, PieceError
 from ..pieces import Stale
@@ -34,6 +34,10 @@ def install(api: NinjaAPI) -> None:
         return api.create_response(
             request, body("invalid", "The request does not follow the rules: " + "; ".join(faults), faults), status=422
         )
+
+    @api.exception_handler(HttpError)
+    def _malformed(request: HttpRequest, error: HttpError) -> HttpResponse:
+        return api.create_response(request, body("malformed", str(error)), status=error.status_code)
 
     @api.exception_handler(PieceError)
     def _piece(request: HttpRequest, error: PieceError) -> HttpResponse:

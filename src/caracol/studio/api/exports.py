@@ -10,24 +10,24 @@ from ninja import Router
 
 from .. import exports
 from ..models import Export, Piece
-from .schemas import ErrorOut, ExportIn, ExportOut
+from .schemas import FAULTS, ExportIn, ExportOut
 
 router = Router(tags=["exports"])
 
 
-@router.get("/pieces/{piece_id}/exports", response={200: list[ExportOut], 404: ErrorOut}, operation_id="list_exports")
+@router.get("/pieces/{piece_id}/exports", response={200: list[ExportOut], **FAULTS}, operation_id="list_exports")
 def list_exports(request: HttpRequest, piece_id: UUID) -> list[Export]:
     """List a piece's exports, the newest first."""
     return list(get_object_or_404(Piece, id=piece_id).exports.all())
 
 
-@router.post("/pieces/{piece_id}/exports", response={200: ExportOut, 404: ErrorOut, 422: ErrorOut}, operation_id="ask_export")
+@router.post("/pieces/{piece_id}/exports", response={200: ExportOut, **FAULTS}, operation_id="ask_export")
 def ask(request: HttpRequest, piece_id: UUID, payload: ExportIn) -> Export:
     """Export the piece as it is saved now; the work goes to the worker."""
     return exports.ask(get_object_or_404(Piece, id=piece_id), payload.model_dump())
 
 
-@router.post("/exports/{export_id}/cancel", response={200: ExportOut, 404: ErrorOut}, operation_id="cancel_export")
+@router.post("/exports/{export_id}/cancel", response={200: ExportOut, **FAULTS}, operation_id="cancel_export")
 def cancel(request: HttpRequest, export_id: UUID) -> Export:
     """Stop an export that is not finished."""
     export = get_object_or_404(Export, id=export_id)

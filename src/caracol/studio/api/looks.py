@@ -9,7 +9,7 @@ from ...core.catalogue import describe_all
 from ...core.piece import check_piece
 from ...core.starts import STARTS
 from ..looks import QUEUE, look
-from .schemas import CatalogueOut, ErrorOut, LookIn
+from .schemas import FAULTS, CatalogueOut, ErrorOut, LookIn
 
 router = Router(tags=["looks"])
 CATALOGUE = CatalogueOut.model_validate(
@@ -17,13 +17,13 @@ CATALOGUE = CatalogueOut.model_validate(
 )
 
 
-@router.get("/catalogue", response=CatalogueOut, operation_id="get_catalogue")
+@router.get("/catalogue", response={200: CatalogueOut, **FAULTS}, operation_id="get_catalogue")
 def catalogue(request: HttpRequest) -> CatalogueOut:
     """Return every kind of step with its settings, and the starting points of pieces."""
     return CATALOGUE
 
 
-@router.post("/looks", operation_id="make_look", response={200: None, 404: ErrorOut, 409: ErrorOut, 422: ErrorOut})
+@router.post("/looks", operation_id="make_look", response={200: None, 409: ErrorOut, **FAULTS})
 def make_look(request: HttpRequest, payload: LookIn) -> HttpResponse:
     """Return a look of a document as JPEG, or PNG where it is transparent.
 

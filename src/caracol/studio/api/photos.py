@@ -13,7 +13,7 @@ from ninja.files import UploadedFile
 from .. import media
 from ..models import Photo
 from ..photos import add_photo
-from .schemas import ErrorOut, PhotoOut, PhotoPatch
+from .schemas import FAULTS, ErrorOut, PhotoOut, PhotoPatch
 
 router = Router(tags=["photos"])
 FOREVER = "private, max-age=31536000, immutable"
@@ -28,7 +28,7 @@ def as_out(photo: Photo, new: bool = True) -> PhotoOut:
     )  # fmt: skip
 
 
-@router.get("", response=list[PhotoOut], operation_id="list_photos")
+@router.get("", response={200: list[PhotoOut], **FAULTS}, operation_id="list_photos")
 def list_photos(request: HttpRequest, search: str = "") -> list[PhotoOut]:
     """List the photos on the Shelf, newest first; `search` looks in names and readings."""
     found = Photo.objects.present()
@@ -37,13 +37,13 @@ def list_photos(request: HttpRequest, search: str = "") -> list[PhotoOut]:
     return [as_out(photo) for photo in found]
 
 
-@router.post("", response={200: PhotoOut, 422: ErrorOut, 507: ErrorOut}, operation_id="add_photo")
+@router.post("", response={200: PhotoOut, 507: ErrorOut, **FAULTS}, operation_id="add_photo")
 def upload(request: HttpRequest, file: File[UploadedFile]) -> PhotoOut:
     """Put one file on the Shelf. A file that is there already is returned with `new` false."""
     return as_out(*add_photo(file.read(), file.name or "photo"))
 
 
-@router.patch("/{photo_id}", response={200: PhotoOut, 404: ErrorOut, 422: ErrorOut}, operation_id="rename_photo")
+@router.patch("/{photo_id}", response={200: PhotoOut, **FAULTS}, operation_id="rename_photo")
 def rename(request: HttpRequest, photo_id: UUID, payload: PhotoPatch) -> PhotoOut:
     """Rename a photo; pieces go on finding it."""
     photo = get_object_or_404(Photo, id=photo_id)
@@ -52,7 +52,7 @@ def rename(request: HttpRequest, photo_id: UUID, payload: PhotoPatch) -> PhotoOu
     return as_out(photo)
 
 
-@router.delete("/{photo_id}", response={200: PhotoOut, 404: ErrorOut}, operation_id="delete_photo")
+@router.delete("/{photo_id}", response={200: PhotoOut, **FAULTS}, operation_id="delete_photo")
 def delete(request: HttpRequest, photo_id: UUID) -> PhotoOut:
     """Take a photo off the Shelf; `restore` brings it back. Pieces made from it go on working."""
     photo = get_object_or_404(Photo, id=photo_id)
@@ -61,7 +61,7 @@ def delete(request: HttpRequest, photo_id: UUID) -> PhotoOut:
     return as_out(photo)
 
 
-@router.post("/{photo_id}/restore", response={200: PhotoOut, 404: ErrorOut}, operation_id="restore_photo")
+@router.post("/{photo_id}/restore", response={200: PhotoOut, **FAULTS}, operation_id="restore_photo")
 def restore(request: HttpRequest, photo_id: UUID) -> PhotoOut:
     """Bring a deleted photo back."""
     photo = get_object_or_404(Photo, id=photo_id)

@@ -16,7 +16,7 @@ from .. import looks, pieces
 from ..models import Photo, Piece
 from ..photos import clean_name
 from .photos import FOREVER
-from .schemas import ErrorOut, PieceIn, PieceOut, PieceRow, PieceStartIn, StaleOut
+from .schemas import FAULTS, PieceIn, PieceOut, PieceRow, PieceStartIn, StaleOut
 
 router = Router(tags=["pieces"])
 
@@ -34,13 +34,13 @@ def as_row(piece: Piece) -> PieceRow:
     )
 
 
-@router.get("", response=list[PieceRow], operation_id="list_pieces")
+@router.get("", response={200: list[PieceRow], **FAULTS}, operation_id="list_pieces")
 def list_pieces(request: HttpRequest) -> list[PieceRow]:
     """List all pieces, the last changed first."""
     return [as_row(piece) for piece in Piece.objects.present()]
 
 
-@router.post("", response={200: PieceOut, 404: ErrorOut, 422: ErrorOut}, operation_id="start_piece")
+@router.post("", response={200: PieceOut, **FAULTS}, operation_id="start_piece")
 def start(request: HttpRequest, payload: PieceStartIn) -> Piece:
     """Start a piece from a photo and a starting point, or from the contents of a piece file."""
     if payload.document is not None:
@@ -50,20 +50,20 @@ def start(request: HttpRequest, payload: PieceStartIn) -> Piece:
     return pieces.start(get_object_or_404(Photo, id=payload.photo), payload.start)
 
 
-@router.get("/{piece_id}", response={200: PieceOut, 404: ErrorOut}, operation_id="get_piece")
+@router.get("/{piece_id}", response={200: PieceOut, **FAULTS}, operation_id="get_piece")
 def get(request: HttpRequest, piece_id: UUID) -> Piece:
     """Return a piece with its document and revision."""
     return get_object_or_404(Piece, id=piece_id)
 
 
-@router.put("/{piece_id}", response={200: PieceOut, 404: ErrorOut, 409: StaleOut, 422: ErrorOut}, operation_id="save_piece")
+@router.put("/{piece_id}", response={200: PieceOut, 409: StaleOut, **FAULTS}, operation_id="save_piece")
 def save(request: HttpRequest, piece_id: UUID, payload: PieceIn) -> Piece:
     """Save a piece over the revision it started from; a stale one is refused and told what is kept."""
     get_object_or_404(Piece, id=piece_id)
     return pieces.save(piece_id, payload.revision, payload.name.strip(), payload.document)
 
 
-@router.delete("/{piece_id}", response={200: PieceOut, 404: ErrorOut}, operation_id="delete_piece")
+@router.delete("/{piece_id}", response={200: PieceOut, **FAULTS}, operation_id="delete_piece")
 def delete(request: HttpRequest, piece_id: UUID) -> Piece:
     """Delete a piece; `restore` brings it back."""
     piece = get_object_or_404(Piece, id=piece_id)
@@ -72,7 +72,7 @@ def delete(request: HttpRequest, piece_id: UUID) -> Piece:
     return piece
 
 
-@router.post("/{piece_id}/restore", response={200: PieceOut, 404: ErrorOut}, operation_id="restore_piece")
+@router.post("/{piece_id}/restore", response={200: PieceOut, **FAULTS}, operation_id="restore_piece")
 def restore(request: HttpRequest, piece_id: UUID) -> Piece:
     """Bring a deleted piece back."""
     piece = get_object_or_404(Piece, id=piece_id)

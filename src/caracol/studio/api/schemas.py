@@ -27,6 +27,10 @@ class ErrorOut(Schema):
     error: ErrorBody
 
 
+FAULTS: dict[int, type[Schema]] = {400: ErrorOut, 404: ErrorOut, 422: ErrorOut}
+"""What every operation may answer when a request is wrong."""
+
+
 class StaleOut(Schema):
     """A refused save, and what is kept instead."""
 
