@@ -19,7 +19,7 @@ test: .venv/dev.stamp web/dist/index.html chromium
 bench: .venv/dev.stamp
 	$(PY) -m benchmarks.run
 
-lint: .venv/dev.stamp web/node_modules/.package-lock.json
+lint: .venv/dev.stamp web/src/api/generated.ts
 	.venv/bin/ruff check .
 	.venv/bin/ruff format --check .
 	.venv/bin/mypy
