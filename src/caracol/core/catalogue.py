@@ -8,8 +8,15 @@ from typing import Any
 
 from .errors import UnknownKind
 from .kinds import BendKind, Kind
+from .steps.bend.droste import DROSTE
+from .steps.bend.kaleidoscope import KALEIDOSCOPE
+from .steps.bend.lens import LENS
+from .steps.bend.pinch import PINCH
 from .steps.bend.ring import RING
+from .steps.bend.ripple import RIPPLE
+from .steps.bend.twirl import TWIRL
 from .steps.bend.unring import UNRING
+from .steps.bend.wave import WAVE
 from .steps.finish.tone import TONE
 from .steps.mend.close_seam import CLOSE_SEAM
 from .steps.mend.rim import RIM
@@ -19,7 +26,25 @@ from .steps.prepare.refit import REFIT
 from .steps.prepare.turn import TURN
 from .steps.prepare.wrap_shift import WRAP_SHIFT
 
-KINDS: tuple[Kind, ...] = (CROP, LEVEL, REFIT, TURN, WRAP_SHIFT, CLOSE_SEAM, RIM, RING, UNRING, TONE)
+KINDS: tuple[Kind, ...] = (
+    CROP,
+    LEVEL,
+    REFIT,
+    TURN,
+    WRAP_SHIFT,
+    CLOSE_SEAM,
+    RIM,
+    RING,
+    UNRING,
+    TWIRL,
+    PINCH,
+    WAVE,
+    RIPPLE,
+    KALEIDOSCOPE,
+    LENS,
+    DROSTE,
+    TONE,
+)
 
 
 def build_index(kinds: Iterable[Kind]) -> dict[str, Kind]:

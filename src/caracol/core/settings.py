@@ -47,6 +47,13 @@ def auto_value(settings: Settings, name: str) -> float:
     return float(value)
 
 
+def seed(*, help: str = "Which draw of the random choices; the same seed always gives the same.") -> Any:
+    """Declare the seed of a kind's random choices."""
+    return Field(
+        1, ge=0, le=999_999, description=help, json_schema_extra=cast(Any, {"label": "Draw", "unit": "seed", "step": 1, "when": None})
+    )
+
+
 def choice(default: Any, *, label: str, help: str) -> Any:
     """Declare a setting that is one of several words (annotate it with `Literal`) or a switch (annotate it with `bool`)."""
     return Field(default, description=help, json_schema_extra={"label": label, "unit": "choice"})

@@ -36,14 +36,16 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean)
   const waiting = useRef<{ wanted: Wanted; draft: boolean } | null>(null);
   const flying = useRef(0);
   const newest = useRef(0);
+  const asked = useRef<{ document: PieceDocument; upto: number } | null>(null);
   const lastShown = useRef(0);
   const urls = useRef<string[]>([]);
 
   const { document, upto, size, seen = DRAFT_SIZE } = wanted ?? {};
-  const draftSize = Math.min(DRAFT_SIZE, Math.ceil(seen / GRAIN) * GRAIN);
+  const draftSize = useRef(DRAFT_SIZE);
+  draftSize.current = Math.min(DRAFT_SIZE, Math.ceil(seen / GRAIN) * GRAIN);
   useEffect(() => {
     if (!document || upto === undefined || !size) return;
-    const now: Wanted = { document, upto, size, seen: draftSize };
+    const now: Wanted = { document, upto, size, seen: draftSize.current };
 
     const send = async (job: Wanted, draft: boolean) => {
       flying.current += 1;
@@ -84,7 +86,9 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean)
       if (flying.current === 0) void send(now, draft);
       else waiting.current = { wanted: now, draft };
     };
-    ask(true);
+    // The end of a drag, or a change of the window, brings nothing new: no second draft.
+    if (asked.current?.document !== document || asked.current.upto !== upto) ask(true);
+    asked.current = { document, upto };
     const hurry = setTimeout(() => {
       const next = waiting.current;
       if (next?.wanted === now && next.draft) {
@@ -97,7 +101,7 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean)
       clearTimeout(hurry);
       clearTimeout(settle);
     };
-  }, [bench, document, upto, size, draftSize, dragging]);
+  }, [bench, document, upto, size, dragging]);
 
   const { of, draft = true } = shown ?? {};
   const settled = !draft && of?.document === document && of?.upto === upto && of?.size === size;

@@ -12,6 +12,7 @@ from ...arrays import Array
 from ...edges import EDGE_HELP, Edge
 from ...frame import Frame
 from ...kinds import BendKind, Start
+from ...points import over_points
 from ...polar import log_of, turns_of
 from ...settings import Settings, auto_number, auto_value, choice, number
 
@@ -96,13 +97,9 @@ def ring_pull(
     chosen = RingSettings.model_construct(inside=inside, spread=spread, hole=hole, seam=seam)  # type: ignore[arg-type]
     whole, turn = auto_value(chosen, "hole"), auto_value(chosen, "seam")
     whole = min(max(whole, SMALLEST_HOLE if spread == "depth" else 0), reach - SMALLEST_HOLE / 2)
-    out_x, out_y = np.empty(x.shape, np.float32), np.empty(x.shape, np.float32)
     flat = max(before.half_w / after.half_w, before.half_h / after.half_h)
-    numbers = [np.float32(n) for n in (whole, reach, turn, before.ratio, fold, amount, flat, before.half_w, before.half_h)]
-    flat_x, flat_y = np.ascontiguousarray(x, np.float32).ravel(), np.ascontiguousarray(y, np.float32).ravel()
-    cx, cy = np.float32(centre["x"]), np.float32(centre["y"])
-    _ring(flat_x, flat_y, cx, cy, SPREADS.index(spread), inside == "bottom", *numbers, out_x.ravel(), out_y.ravel())
-    return out_x, out_y
+    numbers = (whole, reach, turn, before.ratio, fold, amount, flat, before.half_w, before.half_h)
+    return over_points(_ring, x, y, centre["x"], centre["y"], SPREADS.index(spread), inside == "bottom", *numbers)
 
 
 def _frame(before: Frame, s: RingSettings) -> Frame:

@@ -1,0 +1,76 @@
+"""Droste: the picture within itself, without end."""
+
+from __future__ import annotations
+
+from math import log, tau
+
+import numba as nb
+import numpy as np
+
+from ...arrays import Array
+from ...edges import EDGE_HELP, Edge
+from ...frame import Frame
+from ...kinds import BendKind, Start
+from ...points import cosine_of, over_points, sine_of
+from ...polar import log_of, turns_of
+from ...settings import Settings, choice, number
+
+
+class DrosteSettings(Settings):
+    """Which ring of the picture is repeated, and whether it winds."""
+
+    x: float = number(0, -4, 4, label="Centre across", unit="units", help="Centre, right positive.")
+    y: float = number(0, -4, 4, label="Centre down", unit="units", help="Centre, down positive.")
+    reach: float = number(1, 0.05, 4, label="Reach", unit="units", help="Outer radius of the ring that is repeated.")
+    inner: float = number(
+        0.25, 0.02, 0.95, label="Inner", unit="share", help="Its inner radius, as a share of the outer; each copy is smaller by this."
+    )
+    winding: int = number(
+        1, -4, 4, label="Winding", unit="count", step=1, help="How many copies further in one turn leads; 0 nests them in circles."
+    )
+    turn: float = number(0, -1, 1, label="Turn", unit="turns", step=0.0025, help="Turns the whole, clockwise positive.")
+    edge: Edge = choice("mirror", label="Outside", help=EDGE_HELP)
+
+
+@nb.njit(nogil=True, fastmath=True, cache=True)
+def _droste(x, y, cx, cy, reach, depth, lean, turn, out_x, out_y):  # type: ignore[no-untyped-def]
+    per_turn = np.float32(1 / tau)
+    for i in range(x.size):
+        px, py = x[i] - cx, y[i] - cy
+        rad = log_of(max(np.sqrt(px * px + py * py) / reach, np.float32(1e-6)))
+        ang = turns_of(px, py) - turn
+        ring = rad + lean * ang * np.float32(tau)
+        ang = ang - lean * rad * per_turn
+        ring = np.exp((ring / depth - np.ceil(ring / depth)) * depth) * reach
+        out_x[i] = cx + ring * sine_of(ang)
+        out_y[i] = cy - ring * cosine_of(ang)
+
+
+def droste_pull(
+    x: Array, y: Array, before: Frame, after: Frame, /, *, reach: float, inner: float, winding: int, turn: float, edge: str, **centre: float
+) -> tuple[Array, Array]:
+    """Return where points came from: a multiplication in the logarithmic plane, then the ring's own period.
+
+    Notes
+    -----
+    With w = ln(rad / reach) + i·θ and L = ln(1 / inner), w becomes w·(1 - i·k), k = winding·L / τ, so that one turn leads `winding` copies
+    on; the real part is then taken modulo L. Being complex, it keeps shapes.
+    """
+    depth = log(1 / inner)
+    return over_points(_droste, x, y, centre["x"], centre["y"], reach, depth, winding * depth / tau, turn)
+
+
+DROSTE = BendKind(
+    key="droste",
+    label="Droste",
+    family="bend",
+    purpose="Repeats the picture within itself without end.",
+    settings=DrosteSettings,
+    handles=("centre-reach",),
+    starts=(
+        Start("Endless stairs", {"inner": 0.25, "winding": 1}),
+        Start("Nested", {"inner": 0.4, "winding": 0}),
+        Start("Two arms", {"inner": 0.5, "winding": 2}),
+    ),
+    pull=droste_pull,
+)

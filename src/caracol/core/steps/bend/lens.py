@@ -1,0 +1,84 @@
+"""Lens: barrel, pincushion, fisheye."""
+
+from __future__ import annotations
+
+from math import radians, tan
+from typing import Literal
+
+import numba as nb
+import numpy as np
+
+from ...arrays import Array
+from ...edges import EDGE_HELP, Edge
+from ...frame import Frame
+from ...kinds import BendKind, Start
+from ...points import over_points
+from ...settings import Settings, choice, number
+
+FORMS = ("barrel", "pincushion", "fisheye")
+WIDEST = radians(80)
+
+
+class LensSettings(Settings):
+    """Which glass, how strong, and where."""
+
+    form: Literal["barrel", "pincushion", "fisheye"] = choice(
+        "barrel", label="Glass", help="Barrel swells the middle, pincushion draws it in, fisheye is a ball of glass."
+    )
+    amount: float = number(0.5, 0, 1, label="Amount", unit="share", help="How strong the glass is.")
+    x: float = number(0, -4, 4, label="Centre across", unit="units", help="Centre, right positive.")
+    y: float = number(0, -4, 4, label="Centre down", unit="units", help="Centre, down positive.")
+    reach: float = number(1, 0.02, 6, label="Reach", unit="units", help="Radius at which nothing moves.")
+    only: bool = choice(
+        False, label="Only inside", help="Leaves everything outside the reach as it is, as a glass lying on the picture does."
+    )
+    edge: Edge = choice("beyond", label="Outside", help=EDGE_HELP)
+
+
+@nb.njit(nogil=True, fastmath=True, cache=True)
+def _lens(x, y, cx, cy, reach, amount, angle, span, form, only, out_x, out_y):  # type: ignore[no-untyped-def]
+    one = np.float32(1)
+    for i in range(x.size):
+        px, py = x[i] - cx, y[i] - cy
+        q = max(np.sqrt(px * px + py * py) / reach, np.float32(1e-6))
+        if only and q >= one:
+            k = one
+        elif form == 0:
+            k = (one + amount * q * q) / (one + amount)
+        elif form == 1:
+            k = (one + amount) / (one + amount * q * q)
+        else:
+            k = np.tan(min(q * angle, np.float32(1.56))) / (span * q)
+        out_x[i] = cx + px * k
+        out_y[i] = cy + py * k
+
+
+def lens_pull(
+    x: Array, y: Array, before: Frame, after: Frame, /, *, form: str, amount: float, reach: float, only: bool, edge: str, **centre: float
+) -> tuple[Array, Array]:
+    """Return where points came from.
+
+    Notes
+    -----
+    With q = rad / reach, q becomes q·(1 + a·q²) / (1 + a) (barrel), q·(1 + a) / (1 + a·q²) (pincushion) or tan(q·θ) / tan θ with
+    θ = a·80° (fisheye: the picture on a ball seen from its middle).
+    """
+    angle = max(amount * WIDEST, 1e-3)
+    return over_points(_lens, x, y, centre["x"], centre["y"], reach, amount, angle, tan(angle), FORMS.index(form), only)
+
+
+LENS = BendKind(
+    key="lens",
+    label="Lens",
+    family="bend",
+    purpose="Looks at the picture through a curved glass.",
+    settings=LensSettings,
+    handles=("centre-reach",),
+    starts=(
+        Start("Glass lens", {"form": "fisheye", "amount": 0.8, "reach": 0.75, "only": True}),
+        Start("Barrel", {"form": "barrel", "amount": 0.6, "reach": 1.4}),
+        Start("Pincushion", {"form": "pincushion", "amount": 0.6}),
+    ),
+    neutral={"amount": 0},
+    pull=lens_pull,
+)

@@ -1,0 +1,54 @@
+"""Pinch: the content drawn to a centre, or swollen there."""
+
+from __future__ import annotations
+
+import numba as nb
+import numpy as np
+
+from ...arrays import Array
+from ...edges import EDGE_HELP, Edge
+from ...frame import Frame
+from ...kinds import BendKind, Start
+from ...points import over_points
+from ...settings import Settings, choice, number
+
+
+class PinchSettings(Settings):
+    """Centre, reach and how strongly."""
+
+    x: float = number(0, -4, 4, label="Centre across", unit="units", help="Centre, right positive.")
+    y: float = number(0, -4, 4, label="Centre down", unit="units", help="Centre, down positive.")
+    reach: float = number(1, 0.02, 6, label="Reach", unit="units", help="Nothing moves here nor further out.")
+    amount: float = number(0.5, -1, 1, label="Amount", unit="share", help="Positive draws the content to the centre, negative swells it.")
+    edge: Edge = choice("beyond", label="Outside", help=EDGE_HELP)
+
+
+@nb.njit(nogil=True, fastmath=True, cache=True)
+def _pinch(x, y, cx, cy, reach, power, out_x, out_y):  # type: ignore[no-untyped-def]
+    one = np.float32(1)
+    for i in range(x.size):
+        px, py = x[i] - cx, y[i] - cy
+        q = max(np.sqrt(px * px + py * py) / reach, np.float32(1e-6))
+        k = q**power if q < one else one
+        out_x[i] = cx + px * k
+        out_y[i] = cy + py * k
+
+
+def pinch_pull(
+    x: Array, y: Array, before: Frame, after: Frame, /, *, reach: float, amount: float, edge: str, **centre: float
+) -> tuple[Array, Array]:
+    """Return where points came from: with q = rad / reach below 1, q becomes q to the power 2^(-amount); pinches of a and -a cancel."""
+    return over_points(_pinch, x, y, centre["x"], centre["y"], reach, 2.0**-amount - 1)
+
+
+PINCH = BendKind(
+    key="pinch",
+    label="Pinch",
+    family="bend",
+    purpose="Draws the picture to a centre, or swells it there.",
+    settings=PinchSettings,
+    handles=("pinch-pull", "centre-reach"),
+    starts=(Start("Pinched", {"amount": 0.5}), Start("Swollen", {"amount": -0.5})),
+    neutral={"amount": 0},
+    pull=pinch_pull,
+)

@@ -1,0 +1,166 @@
+"""The bending family by its exact rules, point by point, and on small pictures."""
+
+from __future__ import annotations
+
+from math import cos, log, pi, sin, tau
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from caracol.core.catalogue import get_kind
+from caracol.core.frame import Frame
+from caracol.core.kinds import BendKind
+from caracol.core.render import render
+from tests.pictures import OnePhoto, detailed, opaque, piece, psnr
+
+SQUARE = Frame(1.0)
+
+
+def pull(key: str, x: float, y: float, frame: Frame = SQUARE, /, **settings: Any) -> tuple[float, float]:
+    """Return where a kind takes the colour of one point from."""
+    kind = get_kind(key)
+    assert isinstance(kind, BendKind)
+    chosen = kind.settings(**settings)
+    values = {name: getattr(chosen, name) for name in type(chosen).model_fields}
+    px, py = kind.pull(np.float32([x]), np.float32([y]), frame, kind.frame_after(frame, chosen), **values)
+    return float(px[0]), float(py[0])
+
+
+def at(rad: float, ang: float, x: float = 0, y: float = 0) -> tuple[float, float]:
+    return x + rad * sin(tau * ang), y - rad * cos(tau * ang)
+
+
+@pytest.mark.parametrize(
+    ("fall", "share"), [("soft", lambda q: max(0, 1 - q) ** 2), ("even", lambda q: float(q < 1)), ("log", lambda q: -log(q))]
+)
+@pytest.mark.parametrize(("rad", "ang"), [(0.1, 0.0), (0.5, 0.3), (0.9, 0.75), (1.4, 0.6)])
+@pytest.mark.parametrize("turns", [0.3, -2.2])
+def test_twirl(fall: str, share: Any, rad: float, ang: float, turns: float) -> None:
+    expected = at(rad, ang - turns * share(rad / 0.8), 0.2, -0.1)
+    assert pull("twirl", *at(rad, ang, 0.2, -0.1), x=0.2, y=-0.1, reach=0.8, turns=turns, fall=fall) == pytest.approx(expected, abs=2e-5)
+
+
+def test_five_twirls_that_cancel_give_the_photo_back() -> None:
+    photo = OnePhoto(detailed())
+    for fall in ("soft", "log"):
+        trail = piece(*[("twirl", {"turns": turns, "reach": 1.2, "fall": fall, "x": 0.3}) for turns in (0.8, -1.4, 0.5, 0.6, -0.5)])
+        assert psnr(render(trail, 1024, photo), detailed()) > 45
+
+
+def test_twirl_turns_the_content_clockwise() -> None:
+    """A white dot above the centre is turned by a quarter to the right."""
+    dot = np.zeros((101, 101, 3), np.float32)
+    dot[20:31, 45:56] = 1
+    result = render(piece(("twirl", {"turns": 0.25, "fall": "even", "reach": 0.9})), 101, OnePhoto(opaque(dot)))[..., 0]
+    assert result[50, 75] > 0.95
+    assert result[25, 50] < 0.05
+
+
+@pytest.mark.parametrize("amount", [-1, -0.4, 0.3, 1])
+def test_pinch(amount: float) -> None:
+    q = 0.3 / 0.8
+    assert pull("pinch", 0.3, 0, reach=0.8, amount=amount) == pytest.approx((0.8 * q ** (2**-amount), 0), abs=1e-5)
+    assert pull("pinch", 0, 0.9, reach=0.8, amount=amount) == pytest.approx((0, 0.9))
+    assert (pull("pinch", 0.3, 0, amount=amount)[0] > 0.3) is (amount > 0)
+
+
+def test_pinch_and_its_opposite_cancel() -> None:
+    photo = OnePhoto(detailed())
+    assert psnr(render(piece(("pinch", {"amount": 0.6}), ("pinch", {"amount": -0.6})), 1024, photo), detailed()) > 45
+
+
+@pytest.mark.parametrize(
+    ("form", "f"),
+    [
+        ("round", lambda t: sin(tau * t)),
+        ("pointed", lambda t: 1 - 4 * abs((t - 0.25 + 0.5) % 1 - 0.5)),
+        ("stepped", lambda t: 1.0 if t % 1 < 0.5 else -1.0),
+    ],
+)
+@pytest.mark.parametrize("heading", [0.0, 0.1, 0.7])
+@pytest.mark.parametrize("cross", [0.0, 0.5])
+def test_one_wave(form: str, f: Any, heading: float, cross: float) -> None:
+    x, y, length, height, phase = 0.37, -0.21, 0.3, 0.08, 0.13
+    d = (sin(tau * heading), -cos(tau * heading))
+    n = (-d[1], d[0])
+    push = height * f((n[0] * x + n[1] * y) / length + phase)
+    side = cross * height * f((d[0] * x + d[1] * y) / length + phase)
+    expected = (x - d[0] * push - n[0] * side, y - d[1] * push - n[1] * side)
+    found = pull("wave", x, y, heading=heading, length=length, height=height, form=form, cross=cross, phase=phase)
+    assert found == pytest.approx(expected, abs=2e-5)
+
+
+def test_several_waves_differ_by_variety_and_seed() -> None:
+    alike = pull("wave", 0.3, 0.1, number=3, variety=0, height=0.05, seed=4)
+    assert abs(alike[1] - 0.1) <= 0.15 + 1e-6
+    first, again, other = (pull("wave", 0.3, 0.1, number=3, variety=0.8, seed=s) for s in (4, 4, 5))
+    assert first == again != other
+
+
+def test_heading_up_moves_columns_up_and_down() -> None:
+    """A level line becomes a sine along x: up where the sine is positive."""
+    line = np.zeros((200, 200, 3), np.float32)
+    line[98:102] = 1
+    result = render(piece(("wave", {"length": 1, "height": 0.3})), 200, OnePhoto(opaque(line)))[..., 0]
+    assert result[:, 125].argmax() == pytest.approx(100 - 30, abs=3)
+    assert result[:, 175].argmax() == pytest.approx(100 + 30, abs=3)
+
+
+def test_ripple() -> None:
+    q = 0.4 / 1.2
+    fade = 1 - q * q * (3 - 2 * q)
+    expected = 0.4 - 0.05 * fade * sin(tau * (0.4 / 0.3 - 0.1))
+    assert pull("ripple", 0, 0.4, length=0.3, height=0.05, phase=0.1) == pytest.approx((0, expected), abs=1e-5)
+    assert pull("ripple", 1.3, 0) == pytest.approx((1.3, 0))
+
+
+@pytest.mark.parametrize("ang", [0.02, 0.11, 0.3, 0.52, 0.97])
+def test_kaleidoscope(ang: float) -> None:
+    part = ((ang - 0.05) * 5) % 1
+    mirrored = 0.05 + (part if part <= 0.5 else 1 - part) / 5
+    assert pull("kaleidoscope", *at(0.6, ang), sectors=5, angle=0.05) == pytest.approx(at(0.6, mirrored), abs=1e-5)
+    assert pull("kaleidoscope", *at(0.6, ang), sectors=5, angle=0.05, mirrored=False) == pytest.approx(at(0.6, 0.05 + part / 5), abs=1e-5)
+
+
+def test_kaleidoscope_is_the_same_in_every_sector() -> None:
+    result = render(piece(("refit", {"ratio": 1}), ("kaleidoscope", {"sectors": 4})), 256, OnePhoto(detailed()))
+    assert psnr(result, np.rot90(result)) > 40
+    assert psnr(result, result[:, ::-1]) > 40
+
+
+def test_lenses() -> None:
+    assert pull("lens", 0.5, 0, form="barrel", amount=0.5) == pytest.approx((0.5 * 1.125 / 1.5, 0), abs=1e-5)
+    assert pull("lens", 0.5, 0, form="pincushion", amount=0.5) == pytest.approx((0.5 * 1.5 / 1.125, 0), abs=1e-5)
+    angle = 0.5 * 80 * pi / 180
+    assert pull("lens", 0, 0.5, form="fisheye", amount=0.5) == pytest.approx((0, np.tan(angle / 2) / np.tan(angle)), abs=1e-5)
+    for form in ("barrel", "pincushion", "fisheye"):
+        assert pull("lens", 0.6, 0.8, form=form, amount=0.7) == pytest.approx((0.6, 0.8), abs=1e-5)
+        assert pull("lens", 0.6, 0.9, form=form, amount=0.7, only=True) == pytest.approx((0.6, 0.9))
+
+
+def test_droste_repeats_by_its_inner_share() -> None:
+    for winding in (0, 1, -2):
+        near, far = pull("droste", 0.5, 0.2, inner=0.4, winding=winding), pull("droste", 0.2, 0.08, inner=0.4, winding=winding)
+        if winding == 0:
+            assert far == pytest.approx(near, abs=1e-4)
+        assert 0.4 - 1e-4 <= np.hypot(*near) <= 1 + 1e-4
+
+
+def test_droste_has_no_seam() -> None:
+    """Just left and just right of the ray downwards, where the angle jumps, the same place is read."""
+    for winding in (-1, 0, 1, 2):
+        left, right = pull("droste", -1e-4, 0.7, winding=winding, inner=0.3), pull("droste", 1e-4, 0.7, winding=winding, inner=0.3)
+        assert left == pytest.approx(right, abs=3e-3)
+
+
+everywhere = st.floats(-3, 3, width=32)
+
+
+@given(everywhere, everywhere, st.sampled_from(["twirl", "pinch", "wave", "ripple", "kaleidoscope", "lens", "droste"]))
+def test_no_point_is_lost(x: float, y: float, key: str) -> None:
+    """Whatever the point, the answer is a finite place."""
+    for start in get_kind(key).starts:
+        assert np.isfinite(pull(key, x, y, **start.settings)).all()
