@@ -12,8 +12,10 @@ from .steps.bend.droste import DROSTE
 from .steps.bend.kaleidoscope import KALEIDOSCOPE
 from .steps.bend.lens import LENS
 from .steps.bend.pinch import PINCH
+from .steps.bend.place import PLACE
 from .steps.bend.ring import RING
 from .steps.bend.ripple import RIPPLE
+from .steps.bend.row_bend import ROW_BEND
 from .steps.bend.twirl import TWIRL
 from .steps.bend.unring import UNRING
 from .steps.bend.wave import WAVE
@@ -27,23 +29,10 @@ from .steps.prepare.turn import TURN
 from .steps.prepare.wrap_shift import WRAP_SHIFT
 
 KINDS: tuple[Kind, ...] = (
-    CROP,
-    LEVEL,
-    REFIT,
-    TURN,
-    WRAP_SHIFT,
-    CLOSE_SEAM,
-    RIM,
-    RING,
-    UNRING,
-    TWIRL,
-    PINCH,
-    WAVE,
-    RIPPLE,
-    KALEIDOSCOPE,
-    LENS,
-    DROSTE,
-    TONE,
+    *(CROP, LEVEL, REFIT, TURN, WRAP_SHIFT),
+    *(CLOSE_SEAM, RIM),
+    *(RING, UNRING, TWIRL, PINCH, WAVE, RIPPLE, ROW_BEND, KALEIDOSCOPE, LENS, DROSTE, PLACE),
+    *(TONE,),
 )
 
 
@@ -89,10 +78,10 @@ def describe_setting(name: str, schema: dict[str, Any]) -> dict[str, Any]:
         "name": name,
         "label": schema["label"],
         "unit": schema["unit"],
-        "type": "choice" if "enum" in found else next(iter(types)),
+        "type": "choice" if "enum" in found else schema["unit"] if types == {"array"} else next(iter(types)),
         "choices": found.get("enum"),
-        "minimum": found.get("minimum"),
-        "maximum": found.get("maximum"),
+        "minimum": found.get("minimum", -schema["reach"] if "reach" in schema else None),
+        "maximum": found.get("maximum", schema.get("reach")),
         "step": schema.get("step"),
         "default": schema.get("default"),
         "auto": schema.get("auto"),

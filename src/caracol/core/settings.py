@@ -47,6 +47,15 @@ def auto_value(settings: Settings, name: str) -> float:
     return float(value)
 
 
+def pairs(default: tuple[tuple[float, float], ...], *, label: str, kind: str, least: int, most: int, reach: float, help: str) -> Any:
+    """Declare a setting that is a list of pairs of numbers, edited on the picture: a `curve` or `corners`.
+
+    Annotate it with `Pairs`; `reach` bounds the second number of a curve's pairs, or both of a corner's.
+    """
+    extra = {"label": label, "unit": kind, "step": None, "when": None, "reach": reach}
+    return Field(default, min_length=least, max_length=most, description=help, json_schema_extra=cast(Any, extra))
+
+
 def seed(*, help: str = "Which draw of the random choices; the same seed always gives the same.") -> Any:
     """Declare the seed of a kind's random choices."""
     return Field(

@@ -11,6 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from caracol.core.catalogue import get_kind
+from caracol.core.curves import curve_table
 from caracol.core.frame import Frame
 from caracol.core.kinds import BendKind
 from caracol.core.render import render
@@ -164,3 +165,42 @@ def test_no_point_is_lost(x: float, y: float, key: str) -> None:
     """Whatever the point, the answer is a finite place."""
     for start in get_kind(key).starts:
         assert np.isfinite(pull(key, x, y, **start.settings)).all()
+
+
+def test_row_bend_moves_rows_right_and_columns_down() -> None:
+    curve = ((0.0, 0.0), (0.5, 0.4), (1.0, 0.0))
+    assert pull("row-bend", 0.1, 0, curve=curve, smooth=False) == pytest.approx((-0.3, 0), abs=1e-3)
+    assert pull("row-bend", 0.1, -0.5, curve=curve, smooth=False, amount=0.5) == pytest.approx((0.0, -0.5), abs=1e-3)
+    assert pull("row-bend", 0, 0.2, curve=curve, smooth=False, lines="columns") == pytest.approx((0, -0.2), abs=1e-3)
+
+
+def test_a_smooth_curve_goes_through_its_points_and_never_beyond() -> None:
+    points = [(0.1, 0.0), (0.3, 0.5), (0.5, 0.5), (0.8, -0.2)]
+    table = curve_table(points[::-1], smooth=True)
+    for place, value in points:
+        assert table[round(place * (len(table) - 1))] == pytest.approx(value, abs=3e-3)
+    assert table.max() <= 0.5 + 1e-6
+    assert table.min() >= -0.2 - 1e-6
+    assert table[0] == 0
+    assert table[-1] == pytest.approx(-0.2)
+
+
+def test_place_moves_scales_turns_and_shears_the_content() -> None:
+    assert pull("place", 0.5, 0.2, x=0.3, y=-0.1) == pytest.approx((0.2, 0.3), abs=1e-5)
+    assert pull("place", 0.5, 0.2, scale=2) == pytest.approx((0.25, 0.1), abs=1e-5)
+    assert pull("place", 1, 0, turn=0.25) == pytest.approx((0, -1), abs=1e-5)
+    assert pull("place", 0.5, -1, shear=0.5) == pytest.approx((0, -1), abs=1e-5)
+
+
+def test_place_takes_corners_to_corners() -> None:
+    corners = ((0.2, 0.1), (-0.3, 0.2), (0.1, -0.4), (0.0, 0.3))
+    frame = Frame(1.5)
+    for (x, y), (dx, dy) in zip(((-1.5, -1), (1.5, -1), (1.5, 1), (-1.5, 1)), corners, strict=True):
+        assert pull("place", x + dx, y + dy, frame, corners=corners) == pytest.approx((x, y), abs=1e-4)
+
+
+def test_place_with_corners_in_one_line_is_empty_not_broken() -> None:
+    flat = ((0.0, 1.0), (0.0, 1.0), (0.0, -1.0), (0.0, -1.0))
+    result = render(piece(("place", {"corners": flat})), 64, OnePhoto(detailed()))
+    assert np.isfinite(result).all()
+    assert result.max() == 0

@@ -167,12 +167,12 @@ class SettingOut(Schema):
     name: str
     label: str
     unit: str
-    type: Literal["number", "integer", "choice", "boolean", "string"]
+    type: Literal["number", "integer", "choice", "boolean", "string", "curve", "corners"]
     choices: list[str] | None
     minimum: float | None
     maximum: float | None
     step: float | None
-    default: float | bool | str | None
+    default: float | bool | str | list[tuple[float, float]] | None
     auto: list[AutoOut] | None
     when: dict[str, list[str]] | None
     nullable: bool

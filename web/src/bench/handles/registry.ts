@@ -1,12 +1,17 @@
 import type { ComponentType } from "react";
+import { CentreHandle, CentreReachHandle } from "./CentreReachHandle";
 import { CropHandle } from "./CropHandle";
 import { LevelHandle } from "./LevelHandle";
+import { PinchHandle } from "./PinchHandle";
 import { RimHandle } from "./RimHandle";
 import { RingHandle } from "./RingHandle";
 import { SeamBandHandle } from "./SeamBandHandle";
+import { SectorHandle } from "./SectorHandle";
 import { ShiftHandle } from "./ShiftHandle";
 import { TurnHandle } from "./TurnHandle";
+import { TwirlHandle } from "./TwirlHandle";
 import type { HandleProps } from "./types";
+import { WaveHandle } from "./WaveHandle";
 
 /** The handles by the names the catalogue uses. */
 export const HANDLES: Record<string, ComponentType<HandleProps>> = {
@@ -17,4 +22,10 @@ export const HANDLES: Record<string, ComponentType<HandleProps>> = {
   rim: RimHandle,
   "seam-band": SeamBandHandle,
   "shift-arrow": ShiftHandle,
+  centre: CentreHandle,
+  "centre-reach": CentreReachHandle,
+  "twirl-arc": TwirlHandle,
+  "pinch-pull": PinchHandle,
+  "sector-ray": SectorHandle,
+  wave: WaveHandle,
 };

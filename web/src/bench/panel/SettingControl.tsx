@@ -1,5 +1,5 @@
 import { Button, ColorPicker, InputNumber, Segmented, Select, Slider, Switch, Tooltip } from "antd";
-import { useRef } from "react";
+import { useRef, useState } from "react";
 import type { Kind, Setting } from "../../api/client";
 import { clamp, round } from "../model/geometry";
 import type { Settings, SettingValue } from "../model/piece";
@@ -149,9 +149,45 @@ function ColourControl(props: Props) {
   );
 }
 
+/** A seed: draw again, hold one that pleases, go back to earlier ones. */
+function SeedControl(props: Props) {
+  const { kind, setting, settings, onChange } = props;
+  const seed = Number(effective(kind, settings, setting.name));
+  const [held, setHeld] = useState(false);
+  const [earlier, setEarlier] = useState<number[]>([]);
+  const drawAgain = () => {
+    setEarlier((all) => [seed, ...all.filter((s) => s !== seed)].slice(0, 6));
+    onChange(Math.floor(Math.random() * 1_000_000));
+  };
+  return (
+    <div className="setting wide">
+      <div style={{ display: "flex", gap: 8, alignItems: "center" }}>
+        <Button size="small" disabled={held} onClick={drawAgain}>
+          Draw again
+        </Button>
+        <Button size="small" aria-pressed={held} onClick={() => setHeld(!held)}>
+          {held ? "Held" : "Hold"}
+        </Button>
+        <span className="quiet small">draw {seed}</span>
+      </div>
+      {earlier.length > 0 && (
+        <div className="chips">
+          <span className="quiet small">Earlier:</span>
+          {earlier.map((old) => (
+            <button key={old} type="button" className="bare chip" disabled={held} onClick={() => onChange(old)}>
+              {old}
+            </button>
+          ))}
+        </div>
+      )}
+    </div>
+  );
+}
+
 /** The control for one setting, chosen by what the catalogue says of it. */
 export function SettingControl(props: Props) {
   const { setting } = props;
+  if (setting.unit === "seed") return <SeedControl {...props} />;
   if (setting.unit === "colour") return <ColourControl {...props} />;
   if (setting.type === "choice") return <ChoiceControl {...props} />;
   if (setting.type === "boolean") return <SwitchControl {...props} />;

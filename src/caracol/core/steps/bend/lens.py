@@ -77,7 +77,7 @@ LENS = BendKind(
     starts=(
         Start("Glass lens", {"form": "fisheye", "amount": 0.8, "reach": 0.75, "only": True}),
         Start("Barrel", {"form": "barrel", "amount": 0.6, "reach": 1.4}),
-        Start("Pincushion", {"form": "pincushion", "amount": 0.6}),
+        Start("Pincushion", {"form": "pincushion", "amount": 0.6, "reach": 1.8}),
     ),
     neutral={"amount": 0},
     pull=lens_pull,

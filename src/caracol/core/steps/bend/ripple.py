@@ -21,7 +21,7 @@ class RippleSettings(Settings):
     y: float = number(0, -4, 4, label="Centre down", unit="units", help="Centre, down positive.")
     reach: float = number(1.2, 0.02, 6, label="Reach", unit="units", help="Radius at which the ripples have died away.")
     length: float = number(0.2, 0.005, 4, label="Length", unit="units", step=0.005, help="From crest to crest.")
-    height: float = number(0.03, 0, 1, label="Height", unit="units", step=0.005, help="How far a crest pushes outwards.")
+    height: float = number(0.05, 0, 1, label="Height", unit="units", step=0.005, help="How far a crest pushes outwards.")
     form: Form = choice("round", label="Form", help="Round is a sine, pointed a triangle, stepped a square.")
     phase: float = number(
         0, -1, 1, label="Phase", unit="turns", step=0.0025, help="Moves the ripples outwards by this part of their length."
@@ -59,8 +59,8 @@ RIPPLE = BendKind(
     handles=("centre-reach",),
     starts=(
         Start("Drop", {}),
-        Start("Fine rings", {"length": 0.07, "height": 0.014, "reach": 1.6}),
-        Start("Broken rings", {"form": "stepped", "height": 0.05}),
+        Start("Fine rings", {"length": 0.09, "height": 0.025, "reach": 1.6}),
+        Start("Broken rings", {"form": "stepped", "height": 0.09}),
     ),
     neutral={"height": 0},
     pull=ripple_pull,

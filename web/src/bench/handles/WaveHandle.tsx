@@ -1,0 +1,71 @@
+import { clamp, type Point, perUnit, polar, round, toStage, turnsOf } from "../model/geometry";
+import { effective, effectiveNumber } from "../model/settings";
+import { type WaveSettings, waveAt } from "../model/waves";
+import { Knob } from "./Knob";
+import { Stroke } from "./parts";
+import type { HandleProps } from "./types";
+
+const ARM = 0.6;
+const SNAP = 1 / 24;
+const LEAST = 0.06;
+
+/** The waves' trace across the picture, with their heading, length and height to drag. */
+export function WaveHandle({ kind, settings, placed, set, dragging }: HandleProps) {
+  const value = (name: string) => effectiveNumber(kind, settings, name);
+  const heading = value("heading");
+  const length = value("length");
+  const height = value("height");
+  const waves: WaveSettings = {
+    length,
+    height,
+    number: value("number"),
+    variety: value("variety"),
+    phase: value("phase"),
+    seed: value("seed"),
+    form: String(effective(kind, settings, "form")),
+  };
+  const d = polar({ x: 0, y: 0 }, heading, 1);
+  const n = { x: -d.y, y: d.x };
+  const along = (across: number, push: number): Point => ({ x: n.x * across + d.x * push, y: n.y * across + d.y * push });
+  const reach = Math.hypot(placed.width, placed.height) / 2 / perUnit(placed);
+  const count = 400;
+  const trace = Array.from({ length: count + 1 }, (_, k) => {
+    const across = (k / count - 0.5) * 2 * reach;
+    const p = toStage(placed, along(across, waveAt(waves, across)));
+    return `${k ? "L" : "M"}${p.x.toFixed(1)} ${p.y.toFixed(1)}`;
+  }).join("");
+  const shownLength = Math.max(length, LEAST);
+  const shownHeight = Math.max(height, LEAST);
+  const dot = (a: Point, b: Point) => a.x * b.x + a.y * b.y;
+  const shared = { placed, onDragging: dragging };
+  return (
+    <g>
+      <path d={trace} fill="none" stroke="rgb(20 24 26 / 55%)" strokeWidth={4.5} />
+      <path d={trace} fill="none" stroke="#fffdf9" strokeWidth={2} />
+      <Stroke from={toStage(placed, { x: 0, y: 0 })} to={toStage(placed, along(0, ARM))} colour="var(--coral)" />
+      <Stroke from={toStage(placed, along(0, -shownHeight))} to={toStage(placed, along(shownLength, -shownHeight))} dash="4 4" />
+      <Knob
+        {...shared}
+        label="Heading"
+        look="coral"
+        at={along(0, ARM)}
+        onMove={({ to, snap, gesture }) => set({ heading: round(snap ? Math.round(turnsOf(to) / SNAP) * SNAP : turnsOf(to)) }, gesture)}
+        onReset={() => set({ heading: 0 }, "reset")}
+      />
+      <Knob
+        {...shared}
+        label="Wave length"
+        at={along(shownLength, -shownHeight)}
+        onMove={({ to, gesture }) => set({ length: round(clamp(Math.abs(dot(to, n)), 0.005, 6)) }, gesture)}
+        onReset={() => set({ length: 0.5 }, "reset")}
+      />
+      <Knob
+        {...shared}
+        label="Wave height"
+        at={along(0, -shownHeight)}
+        onMove={({ to, gesture }) => set({ height: round(clamp(-dot(to, d), 0, 2)) }, gesture)}
+        onReset={() => set({ height: 0.06 }, "reset")}
+      />
+    </g>
+  );
+}
