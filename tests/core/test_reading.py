@@ -9,8 +9,8 @@ from caracol.core.piece import check_piece
 from caracol.core.pyramid import pyramid_of
 from caracol.core.reading.horizon import find_horizon
 from caracol.core.reading.reading import Reading, read
-from caracol.core.starts import STARTS, start_piece
-from tests.pictures import detailed, opaque, smooth
+from caracol.core.starts import RUNS, STARTS, Run, start_piece
+from tests.pictures import detailed, document, opaque, smooth
 
 
 def landscape(degrees: float, hilly: bool = False, busy: bool = False) -> np.ndarray:
@@ -99,3 +99,8 @@ def test_every_start_is_a_valid_piece_and_levels_what_leans(key: str) -> None:
     assert len(levels) == (1 if key in ("planet", "sky-well", "tunnel") else 0)
     for step in levels:
         assert step.settings.angle * 360 == pytest.approx(-2.3, abs=0.3)  # type: ignore[attr-defined]
+
+
+@pytest.mark.parametrize("run", RUNS, ids=lambda run: run.name)
+def test_every_run_is_a_valid_trail(run: Run) -> None:
+    check_piece(document(*run.steps))

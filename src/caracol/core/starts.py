@@ -46,7 +46,7 @@ def _tunnel(reading: Reading) -> Steps:
     ]
 
 
-def _inside_out(reading: Reading) -> Steps:
+def _inside_out_steps() -> Steps:
     flat = {"inside": "bottom", "spread": "even", "reach": 1.2, "ratio": 3, "edge": "mirror"}
     return [
         ("refit", {"ratio": 1, "how": "cover"}),
@@ -54,6 +54,10 @@ def _inside_out(reading: Reading) -> Steps:
         ("turn", {"flip_y": True}),
         ("ring", {"inside": "bottom", "spread": "even", "reach": 1.42, "edge": "mirror"}),
     ]
+
+
+def _inside_out(reading: Reading) -> Steps:
+    return _inside_out_steps()
 
 
 def _plain(reading: Reading) -> Steps:
@@ -67,6 +71,26 @@ STARTS: tuple[PieceStart, ...] = (
     PieceStart("inside-out", "Inside-out", "Laid flat, flipped and wrapped again.", _inside_out),
     PieceStart("plain", "Plain", "Just the photo; add your own steps.", _plain),
 )
+
+
+@dataclass(frozen=True)
+class Run:
+    """A starting point of several steps, to be put into a trail in one go."""
+
+    name: str
+    purpose: str
+    steps: tuple[tuple[str, dict[str, Any]], ...]
+
+
+RUNS: tuple[Run, ...] = (
+    Run("Small planet", "A world that leaves most of the picture to the sky.", (
+        ("close-seam", {}), ("ring", {"inside": "bottom", "spread": "shape", "reach": 1.05, "fold": 0.2}), ("rim", {"radius": 0.85, "width": 0.25}),
+    )),
+    Run("Spiral tunnel", "A tunnel wound round its own depth.", (
+        ("close-seam", {}), ("ring", {"inside": "top", "spread": "depth", "hole": 0.12, "reach": 1.42, "fold": 0.3}), ("twirl", {"fall": "log", "turns": 0.12}),
+    )),
+    Run("Inside-out", "Laid flat, flipped and wrapped again.", tuple(_inside_out_steps())),
+)  # fmt: skip
 
 
 def start_piece(key: str, photo: str, reading: Reading) -> dict[str, Any]:

@@ -9,6 +9,7 @@ export type PieceRow = Schemas["PieceRow"];
 export type SavedPiece = Schemas["PieceOut"];
 export type Kind = Schemas["KindOut"];
 export type Setting = Schemas["SettingOut"];
+export type Run = Schemas["RunOut"];
 export type Start = Schemas["StartOut"];
 export type ExportJob = Schemas["ExportOut"];
 export type ExportOptions = Required<Schemas["ExportIn"]>;

@@ -23,7 +23,7 @@ export function BenchPage() {
   const { pieceId = "" } = useParams();
   const navigate = useNavigate();
   const { message } = App.useApp();
-  const { kinds, byKey } = useCatalogue();
+  const { byKey } = useCatalogue();
   const bench = useBench();
   const piece = useQuery({
     queryKey: ["piece", pieceId],
@@ -85,7 +85,7 @@ export function BenchPage() {
         </Button>
       </Head>
       <main className="bench">
-        <Stage document={present.document} kinds={kinds} byKey={byKey} />
+        <Stage document={present.document} byKey={byKey} />
         {bench.side === "export" ? (
           <ExportPanel pieceId={pieceId} saveNow={autosave.saveNow} />
         ) : step && kind ? (

@@ -29,7 +29,7 @@ function Picture({ shown, box, clip }: { shown: Shown; box: { left: number; top:
 }
 
 /** The picture with the handles of the selected step on it. */
-export function Stage({ document, kinds, byKey }: { document: PieceDocument; kinds: Kind[]; byKey: Map<string, Kind> }) {
+export function Stage({ document, byKey }: { document: PieceDocument; byKey: Map<string, Kind> }) {
   const { pieceId, selected, dragging, zoom, pan, surround, split, showOriginal, finderAt, edit, patch } = useBench();
   const ref = useRef<HTMLDivElement>(null);
   const room = useRoom(ref);
@@ -111,7 +111,7 @@ export function Stage({ document, kinds, byKey }: { document: PieceDocument; kin
         </div>
       )}
       <StageTools />
-      {finderAt !== null && <StepFinder document={document} kinds={kinds} at={finderAt} />}
+      {finderAt !== null && <StepFinder document={document} at={finderAt} />}
     </div>
   );
 }

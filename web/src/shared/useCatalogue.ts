@@ -1,11 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
-import { api, type Kind, type Start, take } from "../api/client";
+import { api, type Kind, type Run, type Start, take } from "../api/client";
 
 export interface Catalogue {
   kinds: Kind[];
   byKey: Map<string, Kind>;
   starts: Start[];
+  runs: Run[];
 }
 
 const none: Kind[] = [];
@@ -19,5 +20,5 @@ export function useCatalogue(): Catalogue {
   });
   const kinds = data?.kinds ?? none;
   const byKey = useMemo(() => new Map(kinds.map((kind) => [kind.key, kind])), [kinds]);
-  return { kinds, byKey, starts: data?.starts ?? [] };
+  return { kinds, byKey, starts: data?.starts ?? [], runs: data?.runs ?? [] };
 }

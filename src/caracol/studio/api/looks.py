@@ -7,13 +7,17 @@ from ninja import Router
 
 from ...core.catalogue import describe_all
 from ...core.piece import check_piece
-from ...core.starts import STARTS
+from ...core.starts import RUNS, STARTS
 from ..looks import QUEUE, look
 from .schemas import FAULTS, CatalogueOut, ErrorOut, LookIn
 
 router = Router(tags=["looks"])
 CATALOGUE = CatalogueOut.model_validate(
-    {"kinds": describe_all(), "starts": [{"key": s.key, "label": s.label, "purpose": s.purpose} for s in STARTS]}
+    {
+        "kinds": describe_all(),
+        "starts": [{"key": s.key, "label": s.label, "purpose": s.purpose} for s in STARTS],
+        "runs": [{"name": r.name, "purpose": r.purpose, "steps": [{"kind": k, "settings": s} for k, s in r.steps]} for r in RUNS],
+    }
 )
 
 

@@ -172,7 +172,7 @@ class SettingOut(Schema):
     minimum: float | None
     maximum: float | None
     step: float | None
-    default: float | bool | str | list[tuple[float, float]] | None
+    default: float | bool | str | list[list[float]] | None
     auto: list[AutoOut] | None
     when: dict[str, list[str]] | None
     nullable: bool
@@ -197,9 +197,23 @@ class KindOut(Schema):
     settings: list[SettingOut]
 
 
+class RunStepOut(Schema):
+    kind: str
+    settings: dict[str, Any]
+
+
+class RunOut(Schema):
+    """A starting point of several steps."""
+
+    name: str
+    purpose: str
+    steps: list[RunStepOut]
+
+
 class CatalogueOut(Schema):
     kinds: list[KindOut]
     starts: list[StartOut]
+    runs: list[RunOut]
 
 
 StaleOut.model_rebuild()

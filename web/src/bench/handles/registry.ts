@@ -3,8 +3,10 @@ import { CentreHandle, CentreReachHandle } from "./CentreReachHandle";
 import { CropHandle } from "./CropHandle";
 import { LevelHandle } from "./LevelHandle";
 import { PinchHandle } from "./PinchHandle";
+import { PlaceHandle } from "./PlaceHandle";
 import { RimHandle } from "./RimHandle";
 import { RingHandle } from "./RingHandle";
+import { RowCurveHandle } from "./RowCurveHandle";
 import { SeamBandHandle } from "./SeamBandHandle";
 import { SectorHandle } from "./SectorHandle";
 import { ShiftHandle } from "./ShiftHandle";
@@ -28,4 +30,6 @@ export const HANDLES: Record<string, ComponentType<HandleProps>> = {
   "pinch-pull": PinchHandle,
   "sector-ray": SectorHandle,
   wave: WaveHandle,
+  "place-corners": PlaceHandle,
+  "row-curve": RowCurveHandle,
 };

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { begin, type Draft, type Edit, record, redo, undo } from "./edits";
-import { freshId, stepsOf } from "./piece";
+import { freshIds, stepsOf } from "./piece";
 
 const draft = (...kinds: string[]): Draft => ({
   name: "Planet",
@@ -22,7 +22,7 @@ describe("edits", () => {
   it("adds, removes, moves and switches steps", () => {
     const history = run(
       draft("ring", "tone"),
-      { type: "add", at: 1, step: { id: "x", kind: "rim", settings: {} } },
+      { type: "add", at: 1, steps: [{ id: "x", kind: "rim", settings: {} }] },
       { type: "move", step: "s2", to: 0 },
       { type: "remove", step: "s1" },
       { type: "switch", step: "x", on: false },
@@ -69,7 +69,7 @@ describe("edits", () => {
   });
 
   it("finds ids that are free", () => {
-    expect(freshId(draft("a", "b").document)).toBe("s3");
-    expect(freshId(run(draft("a", "b", "c"), { type: "remove", step: "s1" }).present.document)).toBe("s4");
+    expect(freshIds(draft("a", "b").document, 2)).toEqual(["s3", "s4"]);
+    expect(freshIds(run(draft("a", "b", "c"), { type: "remove", step: "s1" }).present.document, 1)).toEqual(["s4"]);
   });
 });

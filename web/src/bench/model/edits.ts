@@ -9,7 +9,7 @@ export interface Draft {
 /** Every change goes through one of these. Edits of one `gesture` (a drag) count as one for undo. */
 export type Edit =
   | { type: "set"; step: string; settings: Settings; gesture?: string }
-  | { type: "add"; at: number; step: Step }
+  | { type: "add"; at: number; steps: Step[] }
   | { type: "remove"; step: string }
   | { type: "move"; step: string; to: number }
   | { type: "switch"; step: string; on: boolean }

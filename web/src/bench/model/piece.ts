@@ -2,7 +2,7 @@
  * The piece document as the Bench edits it. The server checks it against docs/piece.schema.json; here only what edits touch is
  * named, and everything else (strength, where, …) is carried along unchanged.
  */
-export type SettingValue = number | string | boolean | null;
+export type SettingValue = number | string | boolean | number[][] | null;
 export type Settings = Record<string, SettingValue>;
 
 export interface Step {
@@ -40,10 +40,12 @@ export const withSteps = (document: PieceDocument, steps: Step[]): PieceDocument
   layers: [{ ...layerOf(document), steps }, ...document.layers.slice(1)],
 });
 
-/** Return an id that no step of the document has. */
-export function freshId(document: PieceDocument): string {
+/** Return `count` ids that no step of the document has. */
+export function freshIds(document: PieceDocument, count: number): string[] {
   const taken = new Set(stepsOf(document).map((step) => step.id));
-  let number = taken.size + 1;
-  while (taken.has(`s${number}`)) number += 1;
-  return `s${number}`;
+  const fresh: string[] = [];
+  for (let number = taken.size + 1; fresh.length < count; number += 1) {
+    if (!taken.has(`s${number}`)) fresh.push(`s${number}`);
+  }
+  return fresh;
 }

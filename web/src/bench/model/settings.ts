@@ -42,7 +42,7 @@ export function applies(kind: Kind, settings: Settings, setting: Setting): boole
 /** Whether a setting differs from its default. */
 export function isChanged(setting: Setting, settings: Settings): boolean {
   const own = settings[setting.name];
-  return own !== undefined && own !== setting.default;
+  return own !== undefined && JSON.stringify(own) !== JSON.stringify(setting.default);
 }
 
 /** All settings of a kind at their defaults, with some set. */

@@ -184,9 +184,24 @@ function SeedControl(props: Props) {
   );
 }
 
+/** A list of points that is edited on the picture; here it is only put back. */
+function PairsControl(props: Props) {
+  const { setting, settings, onChange } = props;
+  return (
+    <div className="setting" style={{ gridTemplateColumns: "84px minmax(0, 1fr) auto" }}>
+      <Name {...props} />
+      <span className="quiet small">drag on the picture</span>
+      <Button size="small" disabled={!isChanged(setting, settings)} onClick={() => onChange(setting.default as SettingValue)}>
+        Reset
+      </Button>
+    </div>
+  );
+}
+
 /** The control for one setting, chosen by what the catalogue says of it. */
 export function SettingControl(props: Props) {
   const { setting } = props;
+  if (setting.type === "curve" || setting.type === "corners") return <PairsControl {...props} />;
   if (setting.unit === "seed") return <SeedControl {...props} />;
   if (setting.unit === "colour") return <ColourControl {...props} />;
   if (setting.type === "choice") return <ChoiceControl {...props} />;

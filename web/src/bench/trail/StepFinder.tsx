@@ -1,55 +1,81 @@
 import { Button, Input } from "antd";
 import { type KeyboardEvent, useState } from "react";
-import type { Kind } from "../../api/client";
-import { freshId, type PieceDocument, type Settings, type Step, stepsOf, withSteps } from "../model/piece";
+import type { Kind, Run } from "../../api/client";
+import { useCatalogue } from "../../shared/useCatalogue";
+import { freshIds, type PieceDocument, type Settings, type Step, stepsOf, withSteps } from "../model/piece";
 import { defaults } from "../model/settings";
 import { useBench } from "../store";
 import { useSmallLook } from "../useSmallLook";
 
 interface Choice {
-  kind: Kind;
   name: string;
-  settings: Settings;
+  /** What stands below the name. */
+  note: string;
+  family: Kind["family"];
+  purpose: string;
+  steps: { kind: string; settings: Settings }[];
 }
 
 const FAMILIES = ["prepare", "mend", "bend", "break", "finish"] as const;
 
-/** Every kind at its defaults where those do something, and at each of its starting points. */
-function choicesOf(kinds: Kind[]): Choice[] {
-  return kinds.flatMap((kind) => [
-    ...(kind.starts.length && kind.key !== "close-seam" ? [] : [{ kind, name: kind.label, settings: defaults(kind) }]),
-    ...kind.starts.map((start) => ({ kind, name: start.name, settings: defaults(kind, start.settings as Settings) })),
-  ]);
+/** Every kind at its defaults where those do something, at each of its starting points, and the starting points of several steps. */
+function choicesOf(kinds: Kind[], runs: Run[], byKey: Map<string, Kind>): Choice[] {
+  const single = kinds.flatMap((kind) => {
+    const one = (name: string, settings: Settings): Choice => ({
+      name,
+      note: name === kind.label ? "" : kind.label,
+      family: kind.family,
+      purpose: kind.purpose,
+      steps: [{ kind: kind.key, settings: defaults(kind, settings) }],
+    });
+    const plain = kind.starts.length && kind.key !== "close-seam" ? [] : [one(kind.label, {})];
+    return [...plain, ...kind.starts.map((start) => one(start.name, start.settings as Settings))];
+  });
+  const several = runs.map(
+    (run): Choice => ({
+      name: run.name,
+      note: `${run.steps.length} steps`,
+      family: "bend",
+      purpose: run.purpose,
+      steps: run.steps.flatMap(({ kind, settings }) => {
+        const known = byKey.get(kind);
+        return known ? [{ kind, settings: defaults(known, settings as Settings) }] : [];
+      }),
+    }),
+  );
+  return [...single, ...several];
 }
 
 const matches = (choice: Choice, text: string) =>
-  `${choice.name} ${choice.kind.label} ${choice.kind.purpose} ${choice.kind.family}`.toLowerCase().includes(text.toLowerCase());
+  `${choice.name} ${choice.note} ${choice.purpose} ${choice.family}`.toLowerCase().includes(text.toLowerCase());
 
 function FinderCard({ choice, document, at, onTake }: { choice: Choice; document: PieceDocument; at: number; onTake: () => void }) {
-  const step: Step = { id: "trial", kind: choice.kind.key, on: true, settings: choice.settings };
-  const trial = withSteps(document, [...stepsOf(document).slice(0, at), step]);
-  const { url, failed } = useSmallLook(trial, at + 1);
+  const steps: Step[] = choice.steps.map((step, n) => ({ id: `trial-${n}`, on: true, ...step }));
+  const trial = withSteps(document, [...stepsOf(document).slice(0, at), ...steps]);
+  const { url, failed } = useSmallLook(trial, at + steps.length);
   return (
-    <button type="button" className="bare find" title={choice.kind.purpose} onClick={onTake}>
+    <button type="button" className="bare find" title={choice.purpose} onClick={onTake}>
       {url ? <img src={url} alt="" /> : <span className="blank">{failed ? "not here" : ""}</span>}
       <span>
         {choice.name}
-        {choice.name !== choice.kind.label && <small>{choice.kind.label}</small>}
+        {choice.note && <small>{choice.note}</small>}
       </span>
     </button>
   );
 }
 
 /** Finds a step to add: type to search; each shows what it would do to the picture at this place. */
-export function StepFinder({ document, kinds, at }: { document: PieceDocument; kinds: Kind[]; at: number }) {
+export function StepFinder({ document, at }: { document: PieceDocument; at: number }) {
+  const { kinds, byKey, runs } = useCatalogue();
   const { edit, patch } = useBench();
   const [text, setText] = useState("");
-  const found = choicesOf(kinds).filter((choice) => matches(choice, text));
+  const found = choicesOf(kinds, runs, byKey).filter((choice) => matches(choice, text));
   const close = () => patch({ finderAt: null });
   const takeChoice = (choice: Choice) => {
-    const step: Step = { id: freshId(document), kind: choice.kind.key, on: true, settings: choice.settings };
-    edit({ type: "add", at, step });
-    patch({ finderAt: null, selected: step.id, side: "step" });
+    const ids = freshIds(document, choice.steps.length);
+    const steps: Step[] = choice.steps.map((step, n) => ({ id: ids[n] ?? "", on: true, ...step }));
+    edit({ type: "add", at, steps });
+    patch({ finderAt: null, selected: ids.at(-1) ?? null, side: "step" });
   };
   const onKeyDown = (event: KeyboardEvent) => {
     event.stopPropagation();
@@ -78,7 +104,7 @@ export function StepFinder({ document, kinds, at }: { document: PieceDocument; k
       </div>
       <div className="finder-body">
         {FAMILIES.map((family) => {
-          const here = found.filter((choice) => choice.kind.family === family);
+          const here = found.filter((choice) => choice.family === family);
           if (!here.length) return null;
           return (
             <div key={family} className={`family-${family}`}>
@@ -86,7 +112,7 @@ export function StepFinder({ document, kinds, at }: { document: PieceDocument; k
               <div className="finder-grid">
                 {here.map((choice) => (
                   <FinderCard
-                    key={`${choice.kind.key} ${choice.name}`}
+                    key={`${choice.note} ${choice.name}`}
                     choice={choice}
                     document={document}
                     at={at}
