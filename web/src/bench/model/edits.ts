@@ -51,7 +51,7 @@ export function applyEdit(draft: Draft, edit: Edit): Draft {
       const steps = stepsOf(document);
       return {
         ...draft,
-        document: withSteps(document, [...steps.slice(0, edit.at), edit.step, ...steps.slice(edit.at)]),
+        document: withSteps(document, [...steps.slice(0, edit.at), ...edit.steps, ...steps.slice(edit.at)]),
       };
     }
     case "remove":
