@@ -44,7 +44,7 @@ class Chain:
         """Whether the picture below goes on round the back, across and down."""
         first = self.links[0]
         across, down = first.kind.wrap(first.step.settings)
-        tiled = getattr(first.step.settings, "edge", None) == "tile"
+        tiled = first.kind.edge(first.step.settings) == "tile"
         return across or tiled, down or tiled
 
     def __call__(self, x: Array, y: Array) -> tuple[Array, Array]:
@@ -57,7 +57,7 @@ class Chain:
             settings = {name: getattr(link.step.settings, name) for name in type(link.step.settings).model_fields}
             x, y = link.kind.pull(x, y, link.before, link.after, **settings)
             x, y = np.ascontiguousarray(x, np.float32), np.ascontiguousarray(y, np.float32)
-            outside = apply_edge(x, y, link.before, settings.get("edge", "beyond"))
+            outside = apply_edge(x, y, link.before, link.kind.edge(link.step.settings))
             if outside is not None:
                 gone = outside if gone is None else gone | outside
         if gone is not None:

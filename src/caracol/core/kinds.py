@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
-from typing import Any, Literal
+from typing import Any, Literal, cast
 
 from .arrays import Array
+from .edges import Edge
 from .frame import Frame
 from .settings import Settings
 
@@ -67,6 +68,10 @@ def _no_wrap(settings: Any) -> tuple[bool, bool]:
     return False, False
 
 
+def _edge_setting(settings: Any) -> Edge:
+    return cast(Edge, getattr(settings, "edge", "beyond"))
+
+
 @dataclass(frozen=True)
 class BendKind(Kind):
     """A geometric step.
@@ -79,12 +84,15 @@ class BendKind(Kind):
     changes_frame : callable (settings) -> bool
     wrap : callable (settings) -> (bool, bool)
         Whether the input goes on round the back, across and down (the ring's seam).
+    edge : callable (settings) -> Edge
+        The rule for points outside the input's frame; the setting `edge`, or `beyond` without one.
     """
 
     pull: Callable[..., tuple[Array, Array]] = field(kw_only=True)
     frame_after: Callable[[Frame, Any], Frame] = _same_frame
     changes_frame: Callable[[Any], bool] = _never
     wrap: Callable[[Any], tuple[bool, bool]] = _no_wrap
+    edge: Callable[[Any], Edge] = _edge_setting
 
     def reshapes(self, settings: Settings) -> bool:
         return self.changes_frame(settings)

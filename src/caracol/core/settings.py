@@ -63,9 +63,9 @@ def seed(*, help: str = "Which draw of the random choices; the same seed always 
     )
 
 
-def choice(default: Any, *, label: str, help: str) -> Any:
+def choice(default: Any, *, label: str, help: str, when: When = None) -> Any:
     """Declare a setting that is one of several words (annotate it with `Literal`) or a switch (annotate it with `bool`)."""
-    return Field(default, description=help, json_schema_extra={"label": label, "unit": "choice"})
+    return Field(default, description=help, json_schema_extra=cast(Any, {"label": label, "unit": "choice", "when": when}))
 
 
 def colour(default: str | None, *, label: str, help: str, when: When = None) -> Any:

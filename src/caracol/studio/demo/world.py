@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image
 
-from .scenes import crystal, marsh, reeds, tiles, village
+from .scenes import crystal, kelp, marsh, reeds, tiles, village
 
 
 @dataclass(frozen=True)
@@ -26,6 +26,7 @@ class Scene:
 # The Shelf shows the last one first.
 SCENES = (
     Scene("salt-crystal", crystal.draw, 3000),
+    Scene("kelp-garden", kelp.draw, 3600),
     Scene("reed-bed", reeds.draw, 3600),
     Scene("tile-wall", tiles.draw, 3300),
     Scene("stilt-village-noon", village.draw, 4000),

@@ -20,7 +20,7 @@ class RefitSettings(Settings):
     how: Literal["squash", "cover", "contain"] = choice(
         "cover", label="How", help="Squash or stretch the whole picture, cover the new frame and lose the rest, or contain all of it."
     )
-    edge: Edge = choice("empty", label="Around it", help=EDGE_HELP)
+    edge: Edge = choice("empty", label="Around it", when={"how": ["contain"]}, help=EDGE_HELP)
 
 
 def refit_pull(x: Array, y: Array, before: Frame, after: Frame, /, *, ratio: float, how: str, edge: str) -> tuple[Array, Array]:
@@ -41,6 +41,11 @@ def _changes(s: Any) -> bool:
     return True
 
 
+def _edge(s: RefitSettings) -> Edge:
+    """Only a contained picture leaves room around itself; else a later bend may look on beyond the cut."""
+    return s.edge if s.how == "contain" else "beyond"
+
+
 REFIT = BendKind(
     key="refit",
     label="Refit",
@@ -55,4 +60,5 @@ REFIT = BendKind(
     pull=refit_pull,
     frame_after=_frame,
     changes_frame=_changes,
+    edge=_edge,
 )
