@@ -22,12 +22,15 @@ from benchmarks.plain import detailed_photo
 
 ROOT = Path(__file__).resolve().parents[1]
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-sync"]
-WATCH = """() => new Promise((done) => {
-  const image = document.querySelector('.stage img'), began = performance.now(), before = image.src;
-  const look = () => document.querySelector('.stage img').src !== before
-    ? requestAnimationFrame(() => done(performance.now() - began)) : requestAnimationFrame(look);
-  look();
-})"""
+WATCH = """() => {
+  const before = document.querySelector('.stage img').src;
+  window.waiting = new Promise((done) => addEventListener('pointermove', (event) => {
+    const began = performance.now();
+    const look = () => document.querySelector('.stage img').src !== before
+      ? requestAnimationFrame(() => done(performance.now() - began)) : requestAnimationFrame(look);
+    look();
+  }, { once: true, capture: true }));
+}"""
 
 
 def measure(moves: int = 30) -> dict[str, float]:
@@ -50,6 +53,7 @@ def measure(moves: int = 30) -> dict[str, float]:
         with sync_playwright() as play:
             browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
             page = browser.new_page(viewport={"width": 1280, "height": 800})
+            page.set_default_timeout(60_000)
             page.goto(f"http://127.0.0.1:{port}/")
             page.locator("input[type=file]").set_input_files(str(photo))
             page.get_by_label("Start a piece").get_by_role("button", name=re.compile("^Planet")).click()
@@ -63,7 +67,7 @@ def measure(moves: int = 30) -> dict[str, float]:
             page.mouse.down()
             times = []
             for step in range(moves):
-                page.evaluate(f"window.waiting = ({WATCH})()")
+                page.evaluate(WATCH)
                 page.mouse.move(x + 6 * (step + 1), y - 2 * step)
                 times.append(float(page.evaluate("window.waiting")))
             page.mouse.up()
