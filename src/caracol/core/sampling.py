@@ -38,7 +38,7 @@ class Quality:
     cubic : bool
         Whether enlarged parts are read with Catmull-Rom instead of bilinear.
     split : int
-        Into how many parts a side a rough point is cut.
+        Into how many parts a side a rough point is cut; 1 leaves it as it was read.
     detail : float
         Share of the needed size at which pictures below a bend are computed.
     apart : bool
@@ -54,7 +54,7 @@ class Quality:
 
 
 FULL = Quality(taps=12, cubic=True, split=8, detail=1.0, apart=True)
-DRAFT = Quality(taps=4, cubic=False, split=2, detail=0.6, apart=False)
+DRAFT = Quality(taps=4, cubic=False, split=1, detail=0.5, apart=False)
 
 
 @nb.njit(inline="always")
@@ -246,7 +246,7 @@ def _mend_rough(
 ) -> None:
     """Read rough points again, each cut into parts: their own differences cannot be trusted."""
     at = np.flatnonzero(rough)
-    if not len(at):
+    if quality.split < 2 or not len(at):
         return
     share = len(at) / rough.size
     split = quality.split if share < 0.02 else min(quality.split, 4 if share < 0.1 else 2)

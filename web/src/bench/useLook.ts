@@ -15,7 +15,7 @@ export interface Wanted {
   document: PieceDocument;
   upto: number;
   size: number;
-  /** How long the picture's longer side is on the screen, so that a draft is no larger. */
+  /** How long the picture's longer side is on the screen, so that a draft is never larger. */
   seen: number;
 }
 
@@ -42,7 +42,7 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean)
 
   const { document, upto, size, seen = DRAFT_SIZE } = wanted ?? {};
   const draftSize = useRef(DRAFT_SIZE);
-  draftSize.current = Math.min(DRAFT_SIZE, Math.ceil(seen / GRAIN) * GRAIN);
+  draftSize.current = Math.min(DRAFT_SIZE, Math.max(GRAIN, Math.floor(seen / GRAIN) * GRAIN));
   useEffect(() => {
     if (!document || upto === undefined || !size) return;
     const now: Wanted = { document, upto, size, seen: draftSize.current };
