@@ -11,7 +11,7 @@ from caracol.core.cache import Cache
 from caracol.core.errors import Overtaken
 from caracol.core.frame import Frame
 from caracol.core.render import render, stages_of
-from tests.pictures import OnePhoto, detailed, opaque, piece, psnr
+from tests.pictures import OnePhoto, detailed, opaque, piece, psnr, smooth
 
 PHOTO = OnePhoto(detailed())
 
@@ -60,6 +60,16 @@ def test_edges_of_a_turned_picture() -> None:
     assert 0 < empty[..., 3].mean() < 1
     for edge in ("stretch", "mirror", "tile", "beyond"):
         assert render(piece(("turn", {"angle": 0.125, "edge": edge})), 64, white).min() > 0.999
+
+
+@pytest.mark.parametrize(
+    "step", [("turn", {"angle": 0.125}), ("lens", {"amount": 0.8}), ("wave", {"height": 0.3}), ("place", {"scale": 0.3, "edge": "beyond"})]
+)
+def test_beyond_a_bare_photo_lies_its_mirror_image(step: tuple[str, dict[str, Any]]) -> None:
+    kind, settings = step
+    photo = OnePhoto(smooth())
+    beyond, mirror = (render(piece((kind, {**settings, "edge": edge})), 512, photo) for edge in ("beyond", "mirror"))
+    assert psnr(beyond, mirror) > 40
 
 
 def test_a_turned_ring_has_sky_in_its_corners() -> None:

@@ -59,12 +59,14 @@ DRAFT = Quality(taps=4, cubic=False, split=1, detail=0.5, apart=False)
 
 @nb.njit(inline="always")
 def _fold(i, n, wrap):  # type: ignore[no-untyped-def]
-    """Bring a texel index into 0 … n - 1, round the back or to the border."""
-    if wrap:
-        if i < 0 or i >= n:
-            i = i % n
-        return i
-    return min(max(i, 0), n - 1)
+    """Bring a texel index into 0 … n - 1, round the back or by mirrors."""
+    if i < 0 or i >= n:
+        if wrap:
+            return i % n
+        i = i % (2 * n)
+        if i >= n:
+            i = 2 * n - 1 - i
+    return i
 
 
 @nb.njit(nogil=True, fastmath=True, cache=True)
