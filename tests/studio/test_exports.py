@@ -123,3 +123,25 @@ def test_an_export_keeps_the_piece_as_it_was_when_asked(api: Api, queued: list[s
 def test_absurd_options_are_refused(api: Api, options: dict[str, Any]) -> None:
     piece = api.piece()
     assert api.send("post", f"pieces/{piece['id']}/exports", options).status_code == 422
+
+
+def test_an_unforeseen_fault_does_not_leave_it_working_for_ever(api: Api, queued: list[str], monkeypatch: pytest.MonkeyPatch) -> None:
+    ask(api, api.piece())
+
+    def broken(*_: Any) -> None:
+        raise MemoryError("no room")
+
+    monkeypatch.setattr(exports, "collect", broken)
+    with pytest.raises(MemoryError, match="no room"):
+        exports.work(queued[0])
+    failed = Export.objects.get()
+    assert failed.state == "failed"
+    assert "the worker's log has it" in failed.message
+
+
+def test_one_taken_but_not_begun_when_the_worker_died_is_asked_for_again(api: Api, queued: list[str]) -> None:
+    ask(api, api.piece())
+    assert exports.requeue() == 1
+    for job in queued:
+        exports.work(job)
+    assert (len(queued), Export.objects.get().state) == (2, "done")

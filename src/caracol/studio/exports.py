@@ -88,6 +88,14 @@ def work(export_id: str) -> None:
             message=str(error) if isinstance(error, CaracolError) else f"The file could not be written: {error.strerror}.",
         )
         return
+    except Exception:
+        # The worker logs it; the artist must not be left with work that seems to go on for ever.
+        _finish(
+            export,
+            state=Export.State.FAILED,
+            message="It stopped for a reason Caracol has no words for; the worker's log has it. Try a smaller size.",
+        )
+        raise
     _finish(export, state=Export.State.DONE, share=1, stored=stored, size_bytes=len(content), width=shape[1], height=shape[0])
 
 
@@ -107,7 +115,8 @@ def requeue() -> int:
     """Put exports back in the queue that a killed worker left unfinished; return how many."""
     from .jobs import run_export
 
-    left = list(Export.objects.filter(state=Export.State.WORKING))
+    # Waiting ones too: a worker may have been killed between taking one and saying so. Asked for twice, it is still done once.
+    left = list(Export.objects.filter(state__in=(Export.State.WAITING, Export.State.WORKING)))
     for export in left:
         Export.objects.filter(id=export.id).update(state=Export.State.WAITING, share=0)
         run_export.enqueue(str(export.id))
