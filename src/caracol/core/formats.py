@@ -38,7 +38,6 @@ class Loaded:
     """A photo as read: 16-bit linear premultiplied texels, and what its owner should know."""
 
     texels: Texels
-    opaque: bool
     notes: tuple[str, ...]
 
 
@@ -173,7 +172,7 @@ def read_photo(content: bytes, name: str = "The file") -> Loaded:
     except Exception as error:
         raise PictureError(f"{name} is damaged or cut short ({error}). Copy it again from where it came from.") from error
     texels = _to_texels(rgba)
-    return Loaded(texels, bool(texels[..., 3].min() == 65535), tuple(notes))
+    return Loaded(texels, tuple(notes))
 
 
 class PhotoFolder:
@@ -188,7 +187,7 @@ class PhotoFolder:
             path = self._find(name)
             content = path.read_bytes()
             loaded = read_photo(content, path.name)
-            self._read[name] = (build_pyramid(loaded.texels, loaded.opaque), digest(content))
+            self._read[name] = (build_pyramid(loaded.texels), digest(content))
         return self._read[name]
 
     def _find(self, name: str) -> Path:

@@ -22,15 +22,12 @@ class Pyramid:
         All levels, largest first, each (rows, cols, 4) in row order.
     starts, heights, widths : int64 arrays
         Where each level begins in the block, and its size.
-    opaque : bool
-        Whether every texel has full alpha; the sampler then reads three channels only.
     """
 
     block: Texels
     starts: AnyArray
     heights: AnyArray
     widths: AnyArray
-    opaque: bool
 
     @property
     def rows(self) -> int:
@@ -69,7 +66,7 @@ class Pyramid:
         return from_texels(level)
 
 
-def build_pyramid(base: Texels, opaque: bool | None = None) -> Pyramid:
+def build_pyramid(base: Texels) -> Pyramid:
     """Build the pyramid of `base` by area averages down to a few texels."""
     rows, cols = base.shape[:2]
     sizes = [(rows, cols)]
@@ -85,9 +82,7 @@ def build_pyramid(base: Texels, opaque: bool | None = None) -> Pyramid:
         view[...] = base if previous is base and (r, c) == base.shape[:2] else cv2.resize(previous, (c, r), interpolation=cv2.INTER_AREA)
         previous = view
     heights, widths = np.array(sizes, np.int64).T.copy()
-    if opaque is None:
-        opaque = bool(base[..., 3].min() == 65535)
-    return Pyramid(block, starts, heights, widths, opaque)
+    return Pyramid(block, starts, heights, widths)
 
 
 def pyramid_of(picture: Array) -> Pyramid:

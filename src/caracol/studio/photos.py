@@ -45,7 +45,7 @@ class ShelfPhotos:
             if not path.exists():
                 raise MissingPhoto(f"The file of the photo “{row.name}” is gone from the disk. Put the photo on the Shelf again.")
             loaded = read_photo(path.read_bytes(), row.name)
-            return build_pyramid(loaded.texels, loaded.opaque)
+            return build_pyramid(loaded.texels)
 
         return self._pyramids.get(row.digest, make)
 
@@ -101,7 +101,7 @@ def add_photo(content: bytes, name: str) -> tuple[Photo, bool]:
             f"{name} has {len(content) >> 20} MB; at most {settings.UPLOAD_LIMIT >> 20} MB are taken. Make it smaller first."
         )
     loaded = read_photo(content, stem)
-    pyramid = build_pyramid(loaded.texels, loaded.opaque)
+    pyramid = build_pyramid(loaded.texels)
     with Image.open(BytesIO(content)) as opened:
         suffix = SUFFIXES[opened.format or ""]
     stored = media.store("photos", content, suffix)
