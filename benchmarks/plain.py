@@ -48,7 +48,7 @@ def reference(photo: np.ndarray, size: int, parts: int = 8) -> np.ndarray:
 
 
 def pull_map(
-    kind: BendKind, settings: dict[str, Any], size: int, rows: int, cols: int, dx: float = 0.5, dy: float = 0.5
+    kind: BendKind, settings: dict[str, Any], size: int, rows: int, cols: int, dx: float = 0.5, dy: float = 0.5, **known: Any
 ) -> tuple[np.ndarray, np.ndarray]:
     """Return the map of any bend on a square frame: the kind's own rule, at one point per pixel."""
     chosen = kind.settings(**settings)
@@ -58,18 +58,18 @@ def pull_map(
     x, y = np.meshgrid((np.arange(out_cols) + dx) * 2 / out_cols - 1, (np.arange(out_rows) + dy) * 2 / out_rows - 1)
     x, y = (x * after.half_w).astype(np.float32), (y * after.half_h).astype(np.float32)
     values = {name: getattr(chosen, name) for name in type(chosen).model_fields}
-    px, py = kind.pull(x, y, before, after, **values)
+    px, py = kind.pull(x, y, before, after, **values, **known)
     apply_edge(px, py, before, "mirror" if values.get("edge") in ("beyond", "mirror") else values.get("edge", "stretch"))
     u, v = before.to_shares(px, py)
     return (u * cols - 0.5).astype(np.float32), (v * rows - 0.5).astype(np.float32)
 
 
-def pull_reference(kind: BendKind, settings: dict[str, Any], photo: np.ndarray, size: int, parts: int = 6) -> np.ndarray:
+def pull_reference(kind: BendKind, settings: dict[str, Any], photo: np.ndarray, size: int, parts: int = 6, **known: Any) -> np.ndarray:
     """Return a bend averaged over parts × parts readings a pixel in linear light, coded 0…1."""
     linear = coded_to_linear(photo / np.float32(255))
     total: Any = 0.0
     for i in range(parts):
         for j in range(parts):
-            maps = pull_map(kind, settings, size, *photo.shape[:2], dx=(i + 0.5) / parts, dy=(j + 0.5) / parts)
+            maps = pull_map(kind, settings, size, *photo.shape[:2], dx=(i + 0.5) / parts, dy=(j + 0.5) / parts, **known)
             total = total + cv2.remap(linear, *maps, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REFLECT)
     return linear_to_coded(total / parts**2)

@@ -12,6 +12,7 @@ import tempfile
 import time
 from collections.abc import Callable
 from datetime import UTC, datetime
+from functools import partial
 from pathlib import Path
 from typing import Any, cast
 
@@ -21,11 +22,13 @@ from PIL import Image
 from tests.pictures import OnePhoto, opaque, piece, psnr
 
 from benchmarks import plain, pointer
+from benchmarks.numpy_maps import BENDS, numpy_map
 from caracol.core.cache import Cache
-from caracol.core.catalogue import get_kind
+from caracol.core.catalogue import KINDS, get_kind
 from caracol.core.formats import collect
+from caracol.core.frame import Frame
 from caracol.core.kinds import BendKind
-from caracol.core.piece import Piece
+from caracol.core.piece import Piece, check_piece
 from caracol.core.render import Context, Renderer, render
 from caracol.core.sampling import DRAFT
 
@@ -72,44 +75,67 @@ def chain(photo: OnePhoto) -> dict[str, Any]:
     return {"one_seconds": round(a, 3), "five_seconds": round(b, 3), "ratio": round(b / a, 2)}
 
 
-BENDS: dict[str, dict[str, Any]] = {
-    "ring": {"edge": "stretch"},
-    "twirl": {"turns": 0.8, "reach": 1.4},
-    "pinch": {"amount": 0.5},
-    "wave": {"length": 0.4, "height": 0.06, "number": 3},
-    "ripple": {},
-    "row-bend": {},
-    "kaleidoscope": {"sectors": 6},
-    "lens": {"form": "barrel", "amount": 0.4},
-    "place": {"corners": ((0.3, 0.1), (-0.3, 0.1), (0.0, 0.0), (0.0, 0.0)), "edge": "mirror"},
-}
+def _by_numpy(photo8: np.ndarray, key: str, values: dict[str, Any], shape: tuple[int, int]) -> np.ndarray:
+    return cv2.remap(photo8, *numpy_map(key, values, shape, *photo8.shape[:2]), cv2.INTER_LINEAR, borderMode=cv2.BORDER_REFLECT)
 
 
 def bends(photo8: np.ndarray, photo: OnePhoto) -> dict[str, Any]:
-    """Every bend at 2048 against a map by the same rule and `cv2.remap`: time ratio, and PSNR at 512 against 6 × 6 supersampling."""
+    """Every bend at 2048 against a NumPy map and `cv2.remap`: time ratio, and PSNR at 512 against 6 × 6 supersampling."""
     found: dict[str, Any] = {}
+    rows, cols = photo8.shape[:2]
     for key, settings in BENDS.items():
         kind = cast(BendKind, get_kind(key))
+        chosen = kind.settings(**settings)
+        values = {name: getattr(chosen, name) for name in type(chosen).model_fields}
+        known: dict[str, Any] = {}
+        if kind.guide is not None:
+            known["guide"] = kind.guide(photo.pyramid("").picture(kind.guide_size), **{n: values[n] for n in kind.guide_settings})
         trail = piece((key, settings))
-        reference = plain.pull_reference(kind, settings, photo8, 512)
+        reference = plain.pull_reference(kind, settings, photo8, 512, **known)
         ours = export(trail, photo, 512)[..., :3] / 255
-        maps = plain.pull_map(kind, settings, 512, *photo8.shape[:2])
+        maps = plain.pull_map(kind, settings, 512, rows, cols, **known)
         theirs = cv2.remap(photo8, *maps, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REFLECT) / 255
-        mine = best(lambda trail=trail: export(trail, photo, 2048), 3)
-        base = best(
-            lambda kind=kind, settings=settings: cv2.remap(
-                photo8, *plain.pull_map(kind, settings, 2048, *photo8.shape[:2]), cv2.INTER_LINEAR, borderMode=cv2.BORDER_REFLECT
-            ),
-            3,
-        )
+        shape = kind.frame_after(Frame(cols / rows), chosen).pixels(2048)
+
+        by_numpy = partial(_by_numpy, photo8, key, {**values, **known}, shape)
+        mine, base = best(lambda trail=trail: export(trail, photo, 2048), 3), best(by_numpy, 3)
         found[key] = {
             "psnr_db": round(psnr(ours, reference), 1),
             "plain_psnr_db": round(psnr(theirs, reference), 1),
             "seconds": round(mine, 3),
-            "plain_seconds": round(base, 3),
+            "numpy_seconds": round(base, 3),
             "time_ratio": round(mine / base, 2),
         }
     return found
+
+
+def kind_drafts(photo: OnePhoto) -> dict[str, float]:
+    """Drafts at 768 pixels of every kind alone, encoding included, each time with another setting: median milliseconds."""
+    found = {}
+    for kind in KINDS:
+        name = next((n for n, f in kind.settings.model_fields.items() if f.annotation is float), None)
+        start = dict(kind.starts[0].settings) if kind.starts else {}
+        times = []
+        cache = Cache(1 << 30)
+        render(piece(), 768, photo, cache=cache, quality=DRAFT)
+        for n in range(9):
+            settings = {**start, name: start.get(name, kind.settings.model_fields[name].default) + 0.0007 * (n + 1)} if name else start
+            begun = time.perf_counter()
+            encode_draft(render(piece((kind.key, settings)), 768, photo, cache=cache, quality=DRAFT))
+            times.append((time.perf_counter() - begun) * 1000)
+        found[kind.key] = round(statistics.median(times[1:]), 1)
+    return found
+
+
+def encode_draft(picture: np.ndarray) -> None:
+    """Encode a draft as the server does."""
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "caracol.studio.settings")
+    import django
+
+    django.setup()
+    from caracol.studio.looks import encode_look
+
+    encode_look(picture, draft=True)
 
 
 def six_steps(contrast: float, seam: float = 0.5) -> Piece:
@@ -122,17 +148,11 @@ def six_steps(contrast: float, seam: float = 0.5) -> Piece:
 
 def drafts(photo: OnePhoto) -> dict[str, Any]:
     """Drafts at 768 pixels as the server makes them, encoding included: after changing the last of six steps, and the ring."""
-    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "caracol.studio.settings")
-    import django
-
-    django.setup()
-    from caracol.studio.looks import encode_look
-
     cache = Cache(1 << 30)
 
     def draft(trail: Piece) -> float:
         start = time.perf_counter()
-        encode_look(render(trail, 768, photo, cache=cache, quality=DRAFT), draft=True)
+        encode_draft(render(trail, 768, photo, cache=cache, quality=DRAFT))
         return (time.perf_counter() - start) * 1000
 
     draft(six_steps(0))
@@ -148,6 +168,55 @@ def drafts(photo: OnePhoto) -> dict[str, Any]:
         "ring_worst_ms": round(max(bend), 1),
         "nothing_cached_ms": round(min(cold), 1),
     }
+
+
+def three_layers(turned: dict[str, float]) -> Piece:
+    """Return three layers of six steps, each step of two of them in a where; `turned` sets a twirl of each."""
+    where = {
+        "feather": 0.05,
+        "shapes": [{"kind": "ellipse", "rx": 0.7, "ry": 0.5}, {"kind": "stroke", "points": [[-0.5, 0.2], [0.4, 0.3]], "radius": 0.1}],
+    }
+
+    def layer(name: str, blend: str) -> dict[str, Any]:
+        steps = [
+            {"kind": "twirl", "settings": {"turns": turned.get(name, 0.3)}},
+            {"kind": "wave", "settings": {}},
+            {"kind": "pinch", "settings": {}, "where": where},
+            {"kind": "ripple", "settings": {}, "where": where, "strength": 0.6},
+            {"kind": "tone", "settings": {"contrast": 0.1}, "where": where},
+            {"kind": "tone", "settings": {"gamma": 1.1 + turned.get(f"{name} tone", 0)}},
+        ]
+        trail = [{"id": f"s{n}", **step} for n, step in enumerate(steps)]
+        return {
+            "id": name,
+            "source": {"kind": "photo", "photo": "p.png"},
+            "steps": trail,
+            "blend": blend,
+            "where": where if blend != "normal" else None,
+        }
+
+    return check_piece({"caracol": 1, "layers": [layer("low", "normal"), layer("middle", "soft-light"), layer("high", "screen")]})
+
+
+def layers(photo: OnePhoto) -> dict[str, Any]:
+    """Drafts at 768 pixels of three layers of six steps, encoding included, after changing one setting; and cold."""
+    cache = Cache(1 << 30)
+
+    def draft(turned: dict[str, float]) -> float:
+        start = time.perf_counter()
+        encode_draft(render(three_layers(turned), 768, photo, cache=cache, quality=DRAFT))
+        return (time.perf_counter() - start) * 1000
+
+    draft({})
+    found = {}
+    for name in ("high tone", "high", "low tone", "low"):
+        found[f"{name}_ms"] = round(statistics.median(draft({name: 0.01 * n}) for n in range(1, 12)), 1)
+    held = cache.size
+    cold = []
+    for _ in range(3):
+        cache = Cache(1 << 30)
+        cold.append(draft({}))
+    return {**found, "cold_ms": round(min(cold), 1), "cache_mb": round(held / 1e6), "cache_limit_mb": round((1 << 30) / 1e6)}
 
 
 def memory(size: int = 8192) -> dict[str, Any]:
@@ -174,6 +243,8 @@ def main() -> None:
         "five_bends": lambda: chain(photo),
         "bends_2048": lambda: bends(photo8, photo),
         "draft_768": lambda: drafts(photo),
+        "draft_768_of_each_kind_ms": lambda: kind_drafts(photo),
+        "draft_768_three_layers": lambda: layers(photo),
         "pointer_to_picture": pointer.measure,
         "export_8192": memory,
     }.items():

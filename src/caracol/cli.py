@@ -6,6 +6,7 @@ import argparse
 import json
 import sys
 from pathlib import Path
+from typing import Any
 
 from .core.catalogue import KINDS, describe_all
 from .core.errors import CaracolError, PieceError
@@ -15,6 +16,8 @@ from .core.reading.reading import read
 from .core.render import Context, Renderer
 
 FAULT = 2
+DRAWN_SIZE = 2048
+"""Pixels on the longer side of a piece without a photo, when no size is asked for."""
 
 
 class _Progress:
@@ -43,10 +46,10 @@ def _format_of(out: Path, bits: int) -> str:
 
 def _deliver(piece: Piece, photos: PhotoFolder, args: argparse.Namespace) -> None:
     kind = _format_of(args.output, args.bits)
-    renderer = Renderer(piece, Context(photos, progress=_Progress()), args.upto)
+    renderer = Renderer(piece, Context(photos, progress=_Progress()), args.upto, args.layer)
     size = args.size
     if size is None:
-        size = max(renderer.photo.rows, renderer.photo.cols)
+        size = renderer.longest or DRAWN_SIZE
     shape, strips = renderer.rows(size)
     pixels = collect(shape, strips, 16 if kind == "png16" else 8)
     args.output.write_bytes(encode(pixels, kind, args.quality))  # type: ignore[arg-type]
@@ -57,9 +60,18 @@ def _render(args: argparse.Namespace) -> None:
     _deliver(load_piece(args.piece), PhotoFolder(folder), args)
 
 
+def _fill_in(layers: list[dict[str, Any]], photo: str) -> None:
+    """Name the photo wherever a recipe leaves it out."""
+    for entry in layers:
+        _fill_in(entry.get("layers", []), photo)
+        source = entry.get("source", {})
+        if source.get("kind") == "photo" and source["photo"] is None:
+            source["photo"] = photo
+
+
 def _apply(args: argparse.Namespace) -> None:
     recipe = dump_piece(load_piece(args.recipe))
-    recipe["layers"][0]["source"]["photo"] = args.photo.name
+    _fill_in(recipe["layers"], args.photo.name)
     _deliver(check_piece(recipe), PhotoFolder(args.photo.parent), args)
 
 
@@ -98,6 +110,7 @@ def _output_options(command: argparse.ArgumentParser) -> None:
     command.add_argument("--quality", type=int, default=90, choices=range(1, 101), metavar="1-100", help="of JPEG and WebP")
     command.add_argument("--bits", type=int, default=8, choices=(8, 16), help="per channel, PNG only")
     command.add_argument("--upto", type=int, help="take only this many steps of the trail")
+    command.add_argument("--layer", help="the layer --upto counts in, shown alone; the lowest when left out")
 
 
 def build_parser() -> argparse.ArgumentParser:

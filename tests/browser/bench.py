@@ -15,11 +15,16 @@ from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 
 READ_PICTURE = """async () => {
-  const image = [...document.querySelectorAll('.stage img')].at(-1);
+  const image = [...document.querySelectorAll('.stage > .picture-side img')].at(-1);
   const blob = await (await fetch(image.src)).blob();
   const bytes = new Uint8Array(await blob.arrayBuffer());
   return btoa(Array.from(bytes, (b) => String.fromCharCode(b)).join(''));
 }"""
+
+
+def difference(a: np.ndarray, b: np.ndarray) -> float:
+    """Return the mean distance of two pictures, 0…255; 255 where their shapes differ."""
+    return float(np.abs(a - b).mean()) if a.shape == b.shape else 255.0
 
 
 class Bench:
@@ -46,6 +51,13 @@ class Bench:
     def choose(self, label: str) -> None:
         """Select a step by its label and wait for its picture."""
         self.page.get_by_role("button", name=re.compile(rf"^Step \d+, {label}$")).first.click()
+        self.settle()
+
+    def add(self, name: str, place: int = 1) -> None:
+        """Add a step by its name in the finder."""
+        self.page.get_by_role("button", name=f"Add a step at place {place}").click()
+        self.page.get_by_label("Search steps").fill(name)
+        self.page.get_by_role("button", name=re.compile(f"^{name}")).first.click()
         self.settle()
 
     def knob(self, label: str) -> Locator:
@@ -78,9 +90,15 @@ class Bench:
         data = base64.b64decode(self.page.evaluate(READ_PICTURE))
         return np.asarray(Image.open(io.BytesIO(data)).convert("RGB")).astype(int)
 
+    def alpha(self) -> np.ndarray:
+        """Return how opaque the shown picture is, (rows, cols), 0…255."""
+        self.settle()
+        data = base64.b64decode(self.page.evaluate(READ_PICTURE))
+        return np.asarray(Image.open(io.BytesIO(data)).convert("RGBA"))[..., 3]
+
     def place(self) -> dict[str, float]:
         """Return where the picture lies on the page."""
-        box = self.page.locator(".stage img").last.bounding_box()
+        box = self.page.locator(".stage > .picture-side img").last.bounding_box()
         assert box is not None
         return dict(box)
 

@@ -82,6 +82,15 @@ def bench(page: Page, photo: Path, var: Path) -> Bench:
     return made
 
 
+@pytest.fixture
+def plain(page: Page, photo: Path, var: Path) -> Bench:
+    """Return a Bench with nothing but the test's own photo."""
+    made = Bench(page, var)
+    made.upload(photo)
+    made.start("Plain")
+    return made
+
+
 def pytest_collection_modifyitems(items: list[Any]) -> None:
     """Browser tests come last: what is quick fails first."""
     items.sort(key=lambda item: "/browser/" in str(item.path))

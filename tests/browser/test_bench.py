@@ -9,11 +9,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import Page, Route, expect
 
-from .bench import Bench
-
-
-def difference(a: np.ndarray, b: np.ndarray) -> float:
-    return float(np.abs(a - b).mean()) if a.shape == b.shape else 255.0
+from .bench import Bench, difference
 
 
 def test_ring_centre_and_reach_by_hand(bench: Bench) -> None:
@@ -56,6 +52,10 @@ def test_crop_box_on_the_uncropped_picture(bench: Bench, page: Page) -> None:
     locked = bench.settings("crop")
     assert (locked["right"] - locked["left"]) / (1 - locked["top"]) == pytest.approx(0.55 / 0.9, abs=0.02)
     assert locked["left"] == pytest.approx(0.5, abs=0.02)
+    page.get_by_role("switch", name="About the centre").click()
+    bench.drag(bench.knob("Crop, right side"), (box["x"] + 0.7 * box["width"], box["y"] + 40))
+    about = bench.settings("crop")
+    assert (about["left"], about["right"]) == (pytest.approx(0.3, abs=0.01), pytest.approx(0.7, abs=0.01))
 
 
 def test_level_line_is_laid_along_the_horizon(bench: Bench, page: Page) -> None:
@@ -214,103 +214,3 @@ def test_a_piece_that_is_not_there_says_so(page: Page) -> None:
     expect(page.get_by_role("heading", name="That is not here any more.")).to_be_visible()
     page.get_by_role("link", name="To the Shelf", exact=True).click()
     expect(page.get_by_role("button", name="Add photos")).to_be_visible()
-
-
-def add(bench: Bench, page: Page, name: str, place: int = 1) -> None:
-    """Add a step by its name in the finder, before everything else."""
-    page.get_by_role("button", name=f"Add a step at place {place}").click()
-    page.get_by_label("Search steps").fill(name)
-    page.get_by_role("button", name=re.compile(f"^{name}")).first.click()
-    bench.settle()
-
-
-@pytest.fixture
-def plain(page: Page, photo: Any, var: Any) -> Bench:
-    """Return a Bench with nothing but the photo."""
-    made = Bench(page, var)
-    made.upload(photo)
-    made.start("Plain")
-    return made
-
-
-def test_twirl_is_wound_by_its_arm(plain: Bench, page: Page) -> None:
-    before = plain.picture()
-    add(plain, page, "Soft twirl")
-    box = plain.place()
-    centre = (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
-    arm = plain.knob("Twirl turns")
-    for way in ((0, 90), (-90, 0), (0, -90), (90, 0)):
-        plain.drag(arm, (centre[0] + way[0], centre[1] + way[1]))
-    assert plain.settings("twirl")["turns"] == pytest.approx(1.25, abs=0.02)
-    plain.drag(plain.knob("Reach"), (centre[0] + 0.5 * box["height"] / 2, centre[1]))
-    assert plain.settings("twirl")["reach"] == pytest.approx(0.5, abs=0.03)
-    after = plain.picture()
-    rows, cols = after.shape[:2]
-    middle = (slice(int(rows * 0.4), int(rows * 0.6)), slice(int(cols * 0.45), int(cols * 0.55)))
-    assert difference(after[middle], before[middle]) > 5
-    assert difference(after[:, : cols // 4], before[:, : cols // 4]) < 3
-
-
-def test_wave_heading_length_and_height(plain: Bench, page: Page) -> None:
-    before = plain.picture()
-    add(plain, page, "Zigzag")
-    box = plain.place()
-    unit, centre = box["height"] / 2, (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
-    plain.drag(plain.knob("Heading"), (centre[0] + 2, centre[1] - 0.6 * unit), keys="Shift")
-    assert plain.settings("wave")["heading"] in (0, 1)
-    _, y = plain.at(plain.knob("Wave length"))
-    plain.drag(plain.knob("Wave length"), (centre[0] + 1.0 * unit, y))
-    plain.drag(plain.knob("Wave height"), (centre[0], centre[1] + 0.25 * unit))
-    found = plain.settings("wave")
-    assert found["length"] == pytest.approx(1.0, abs=0.02)
-    assert found["height"] == pytest.approx(0.25, abs=0.02)
-    # Pointed, heading up: the column a quarter wave right of the middle is moved up by the height.
-    after = plain.picture()
-    rows, cols = after.shape[:2]
-    col, shift = cols // 2 + round(cols / 16), round(rows * 0.125)
-    moved = difference(after[: rows - shift, col - 1 : col + 2], before[shift:, col - 1 : col + 2])
-    assert moved < difference(after[:, col - 1 : col + 2], before[:, col - 1 : col + 2]) / 3
-
-
-def test_row_curve_is_drawn_on_the_picture(plain: Bench, page: Page) -> None:
-    before = plain.picture()
-    add(plain, page, "Swaying")
-    box = plain.place()
-    unit = box["height"] / 2
-    plain.drag(plain.knob("Curve point 2"), (box["x"] + box["width"] / 2 + 0.5 * unit, box["y"] + 0.5 * box["height"]))
-    plain.knob("Curve point 3").locator("circle").first.dblclick()
-    curve = plain.settings("row-bend")["curve"]
-    assert len(curve) == 3
-    assert curve[1] == pytest.approx([0.5, 0.5], abs=0.02)
-    after = plain.picture()
-    rows, cols = after.shape[:2]
-    row, shift = rows // 2, cols // 8
-    assert difference(after[row, shift:], before[row, : cols - shift]) < difference(after[row], before[row]) / 2
-    page.keyboard.press("Control+z")
-    assert len(plain.settings("row-bend")["curve"]) == 4
-
-
-def test_place_by_its_corners_and_arm(plain: Bench, page: Page) -> None:
-    add(plain, page, "Closer")
-    page.get_by_role("button", name="Reset all").click()
-    plain.settle()
-    box = plain.place()
-    plain.drag(plain.knob("Top left corner"), (box["x"] + box["width"] * 0.25, box["y"] + box["height"] * 0.25))
-    found = plain.settings("place")
-    assert found["corners"][0] == pytest.approx([1.0, 0.5], abs=0.03)
-    assert found["corners"][1:] == [[0, 0]] * 3
-    after = plain.picture()
-    assert after[2, 2].tolist() in ([255] * 3, [0] * 3)
-    plain.drag(plain.knob("Move"), (box["x"] + box["width"] * 0.5 + 40, box["y"] + box["height"] * 0.5))
-    assert plain.settings("place")["x"] == pytest.approx(40 / (box["height"] / 2), abs=0.02)
-
-
-def test_drawn_again_held_and_back(plain: Bench, page: Page) -> None:
-    add(plain, page, "Sea")
-    first = plain.settings("wave")["seed"]
-    page.get_by_role("button", name="Draw again").click()
-    assert plain.settings("wave")["seed"] != first
-    page.get_by_role("button", name=str(first), exact=True).click()
-    assert plain.settings("wave")["seed"] == first
-    page.get_by_role("button", name="Hold", exact=True).click()
-    expect(page.get_by_role("button", name="Draw again")).to_be_disabled()

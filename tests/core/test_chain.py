@@ -10,7 +10,8 @@ import pytest
 from caracol.core.cache import Cache
 from caracol.core.errors import Overtaken
 from caracol.core.frame import Frame
-from caracol.core.render import render, stages_of
+from caracol.core.render import render
+from caracol.core.trail import stages_of
 from tests.pictures import OnePhoto, detailed, opaque, piece, psnr, smooth
 
 PHOTO = OnePhoto(detailed())
@@ -40,15 +41,17 @@ def test_ring_and_unring_undo_each_other_inside_the_reach() -> None:
 
 
 def test_neighbouring_bends_fuse_and_a_partial_one_does_not() -> None:
-    fused = stages_of(piece(("crop", {"left": 0.1}), ("turn", {"angle": 0.1}), ("ring", {}), ("tone", {"gamma": 2})), Frame(2))
+    fused = stages_of(piece(("crop", {"left": 0.1}), ("turn", {"angle": 0.1}), ("ring", {}), ("tone", {"gamma": 2})).layer, Frame(2))
     assert [len(stage.steps) for stage in fused] == [3, 1]
-    kept = stages_of(piece(("turn", {"angle": 0.1}), {"kind": "turn", "settings": {"angle": 0.1}, "strength": 0.5}, ("ring", {})), Frame(2))
+    kept = stages_of(
+        piece(("turn", {"angle": 0.1}), {"kind": "turn", "settings": {"angle": 0.1}, "strength": 0.5}, ("ring", {})).layer, Frame(2)
+    )
     assert [len(stage.steps) for stage in kept] == [1, 1, 1]
 
 
 def test_idle_steps_do_not_part_a_chain() -> None:
     trail = piece(("crop", {"left": 0.1}), ("tone", {}), {"kind": "rim", "on": False}, ("ring", {}))
-    assert [len(stage.steps) for stage in stages_of(trail, Frame(2))] == [2]
+    assert [len(stage.steps) for stage in stages_of(trail.layer, Frame(2))] == [2]
 
 
 def test_edges_of_a_turned_picture() -> None:

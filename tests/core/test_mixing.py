@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from caracol.core.blending import MODES, blended, mix, on_channels
+from caracol.core.blending import LUMA, MODES, blended, lay, mix, on_channels
 from caracol.core.frame import Frame
 from caracol.core.where import Where
 
@@ -32,17 +32,77 @@ def by_the_text(mode: str, b: float, s: float) -> float:
     return simple[mode]
 
 
+def lum(c: list[float]) -> float:
+    return 0.3 * c[0] + 0.59 * c[1] + 0.11 * c[2]
+
+
+def set_lum(c: list[float], light: float) -> list[float]:
+    d = light - lum(c)
+    c = [v + d for v in c]
+    middle, low, high = lum(c), min(c), max(c)
+    if low < 0:
+        c = [middle + (v - middle) * middle / (middle - low) for v in c]
+    if high > 1:
+        c = [middle + (v - middle) * (1 - middle) / (high - middle) for v in c]
+    return c
+
+
+def set_sat(c: list[float], sat: float) -> list[float]:
+    out, order = [0.0, 0.0, 0.0], sorted(range(3), key=lambda k: c[k])
+    low, middle, high = order
+    if c[high] > c[low]:
+        out[middle] = (c[middle] - c[low]) * sat / (c[high] - c[low])
+        out[high] = sat
+    return out
+
+
+def colour_by_the_text(mode: str, b: list[float], s: list[float]) -> list[float]:
+    """Three channels, written from the text case by case."""
+    if mode == "hue":
+        return set_lum(set_sat(s, max(b) - min(b)), lum(b))
+    if mode == "saturation":
+        return set_lum(set_sat(b, max(s) - min(s)), lum(b))
+    if mode == "color":
+        return set_lum(s, lum(b))
+    if mode == "luminosity":
+        return set_lum(b, lum(s))
+    if mode in ("darker-pixel", "lighter-pixel"):
+        luma_b, luma_s = (0.2126 * c[0] + 0.7152 * c[1] + 0.0722 * c[2] for c in (b, s))
+        return s if (luma_s < luma_b) == (mode == "darker-pixel") and luma_s != luma_b else b
+    if mode == "divide":
+        return [0 if x == 0 else 1 if y == 0 else min(1, x / y) for x, y in zip(b, s, strict=True)]
+    return [by_the_text(mode, x, y) for x, y in zip(b, s, strict=True)]
+
+
 @pytest.mark.parametrize("mode", MODES)
 def test_modes_follow_the_text(mode: str) -> None:
+    rng = np.random.default_rng(6)
+    greys = [([b] * 3, [s] * 3) for b in VALUES for s in VALUES]
+    colours = [(list(map(float, rng.choice(VALUES, 3))), list(map(float, rng.choice(VALUES, 3)))) for _ in range(60)]
     for alpha_b in (0.0, 0.4, 1.0):
         for alpha_s in (0.3, 1.0):
-            for b in VALUES:
-                for s in VALUES:
-                    backdrop = np.float32([[[b * alpha_b] * 3 + [alpha_b]]])
-                    source = np.float32([[[s * alpha_s] * 3 + [alpha_s]]])
-                    known = b if alpha_b else 0.0
-                    expected = ((1 - alpha_b) * s + alpha_b * by_the_text(mode, known, s)) * alpha_s
-                    assert blended(backdrop, source, mode)[0, 0, 0] == pytest.approx(expected, abs=2e-5)
+            for b, s in greys + colours:
+                backdrop = np.float32([[[*(np.array(b) * alpha_b), alpha_b]]])
+                source = np.float32([[[*(np.array(s) * alpha_s), alpha_s]]])
+                known = b if alpha_b else [0.0] * 3
+                mixed = np.array(colour_by_the_text(mode, known, s))
+                expected = ((1 - alpha_b) * np.array(s) + alpha_b * mixed) * alpha_s
+                if mode.endswith("-pixel") and alpha_b in (0.4,) and abs(float(np.dot(np.array(b) - s, LUMA))) < 1e-5:
+                    continue  # as light as each other but for rounding: either may be taken
+                assert blended(backdrop, source, mode)[0, 0, :3] == pytest.approx(expected, abs=3e-5)
+
+
+def test_laying_is_the_texts_source_over() -> None:
+    backdrop, source = np.float32([[[0.2, 0.1, 0.4, 0.5]]]), np.float32([[[0.3, 0.6, 0.15, 0.75]]])
+    for mode in ("normal", "multiply"):
+        cb, cs = backdrop[0, 0, :3] / 0.5, source[0, 0, :3] / 0.75
+        alpha = 0.75 * 0.8
+        colour = 0.5 * cs + 0.5 * (cs if mode == "normal" else cb * cs)
+        expected = (1 - alpha) * backdrop[0, 0, :3] + alpha * colour
+        result = lay(backdrop, source, 0.8, mode, None)[0, 0]
+        assert result[:3] == pytest.approx(expected, abs=1e-6)
+        assert result[3] == pytest.approx(alpha + 0.5 * (1 - alpha))
+        assert np.allclose(lay(backdrop, source, 1, mode, np.float32([[0.8]]))[0, 0], result, atol=1e-6)
 
 
 def test_channels_take_only_what_they_name() -> None:

@@ -41,7 +41,14 @@ def changed(**step: Any) -> dict[str, Any]:
         (changed(strength=2), "layers[0].steps[0].strength: got 2, should be less than or equal to 1"),
         (changed(id="two words"), "layers[0].steps[0].id: got 'two words'"),
         (changed(where={"shapes": [{"kind": "ellipse", "rx": -1}]}), "layers[0].steps[0].where.shapes[0].rx: got -1"),
-        ({"caracol": 1, "layers": [{"id": "a"}, {"id": "b"}]}, "layers: this version renders one layer"),
+        ({"caracol": 1, "layers": [{"id": "a"}, {"id": "a"}]}, "the piece: layers: the id 'a' is taken twice"),
+        (
+            {"caracol": 1, "layers": [{"id": "a", "source": {"kind": "below"}}]},
+            "the piece: layers: nothing lies beneath the lowest layer 'a'",
+        ),
+        ({"caracol": 1, "layers": [{"id": "g", "layers": []}]}, "layers[0].layers: "),
+        ({"caracol": 1, "layers": [{"id": "g", "layers": [{"id": "a", "opacity": 2}]}]}, "layers[0].layers[0].opacity: got 2"),
+        (changed(kind="keep-only", settings={}, blend="screen"), "layers[0].steps[0]: keep-only takes no channels and no blend"),
     ],
 )
 def test_faults_name_place_and_expectation(data: Any, expected: str) -> None:

@@ -7,8 +7,16 @@ from difflib import get_close_matches
 from typing import Any
 
 from .errors import UnknownKind
-from .kinds import BendKind, Kind
+from .kinds import BendKind, Kind, PaintKind
+from .settings import Settings
+from .sources.drawn import DrawnSource
+from .sources.fill import FillSource
+from .sources.lettering import LetteringSource
+from .sources.pattern import PatternSource
+from .sources.shape import ShapeSource
+from .steps.bend.displace import DISPLACE
 from .steps.bend.droste import DROSTE
+from .steps.bend.formula import FORMULA
 from .steps.bend.kaleidoscope import KALEIDOSCOPE
 from .steps.bend.lens import LENS
 from .steps.bend.pinch import PINCH
@@ -16,22 +24,29 @@ from .steps.bend.place import PLACE
 from .steps.bend.ring import RING
 from .steps.bend.ripple import RIPPLE
 from .steps.bend.row_bend import ROW_BEND
+from .steps.bend.spiral_repeat import SPIRAL_REPEAT
 from .steps.bend.twirl import TWIRL
 from .steps.bend.unring import UNRING
 from .steps.bend.wave import WAVE
+from .steps.break_.channel_split import CHANNEL_SPLIT
+from .steps.break_.grain import GRAIN
+from .steps.break_.mosaic import MOSAIC
+from .steps.break_.scan_lines import SCAN_LINES
 from .steps.finish.tone import TONE
 from .steps.mend.close_seam import CLOSE_SEAM
 from .steps.mend.rim import RIM
 from .steps.prepare.crop import CROP
+from .steps.prepare.keep_only import KEEP_ONLY
 from .steps.prepare.level import LEVEL
 from .steps.prepare.refit import REFIT
 from .steps.prepare.turn import TURN
 from .steps.prepare.wrap_shift import WRAP_SHIFT
 
 KINDS: tuple[Kind, ...] = (
-    *(CROP, LEVEL, REFIT, TURN, WRAP_SHIFT),
+    *(CROP, LEVEL, REFIT, TURN, WRAP_SHIFT, KEEP_ONLY),
     *(CLOSE_SEAM, RIM),
-    *(RING, UNRING, TWIRL, PINCH, WAVE, RIPPLE, ROW_BEND, KALEIDOSCOPE, LENS, DROSTE, PLACE),
+    *(RING, UNRING, TWIRL, PINCH, WAVE, RIPPLE, ROW_BEND, KALEIDOSCOPE, LENS, DROSTE, PLACE, DISPLACE, FORMULA, SPIRAL_REPEAT),
+    *(CHANNEL_SPLIT, SCAN_LINES, MOSAIC, GRAIN),
     *(TONE,),
 )
 
@@ -78,12 +93,12 @@ def describe_setting(name: str, schema: dict[str, Any]) -> dict[str, Any]:
         "name": name,
         "label": schema["label"],
         "unit": schema["unit"],
-        "type": "choice" if "enum" in found else schema["unit"] if types == {"array"} else next(iter(types)),
+        "type": "choice" if "enum" in found else schema["unit"] if types & {"array", "object"} else next(iter(types)),
         "choices": found.get("enum"),
         "minimum": found.get("minimum", -schema["reach"] if "reach" in schema else None),
         "maximum": found.get("maximum", schema.get("reach")),
         "step": schema.get("step"),
-        "default": schema.get("default"),
+        "default": {} if "object" in types else schema.get("default"),
         "auto": schema.get("auto"),
         "when": schema.get("when"),
         "nullable": any(part.get("type") == "null" for part in parts),
@@ -91,18 +106,37 @@ def describe_setting(name: str, schema: dict[str, Any]) -> dict[str, Any]:
     }
 
 
+SOURCES: tuple[type[DrawnSource], ...] = (FillSource, ShapeSource, PatternSource, LetteringSource)
+
+
+def _describe_settings(model: type[Settings]) -> list[dict[str, Any]]:
+    properties = model.model_json_schema()["properties"]
+    return [describe_setting(name, schema) for name, schema in properties.items() if "label" in schema]
+
+
+def describe_source(source: type[DrawnSource]) -> dict[str, Any]:
+    """Return one drawn source as data; its `looks` are settings that show what it can be."""
+    return {
+        "key": source.model_fields["kind"].default,
+        "label": source.label,
+        "purpose": source.purpose,
+        "looks": [{"name": name, "settings": dict(settings)} for name, settings in source.looks],
+        "settings": _describe_settings(source),
+    }
+
+
 def describe(kind: Kind) -> dict[str, Any]:
     """Return one kind as data."""
-    properties = kind.settings.model_json_schema()["properties"]
     return {
         "key": kind.key,
         "label": kind.label,
         "family": kind.family,
         "purpose": kind.purpose,
-        "geometric": isinstance(kind, BendKind),
+        "geometric": isinstance(kind, BendKind | PaintKind),
+        "reshapes": "always" if kind.reshapes(kind.settings()) else getattr(kind, "changes_frame_by", None) or "never",
         "handles": list(kind.handles),
         "starts": [{"name": s.name, "settings": dict(s.settings)} for s in kind.starts],
-        "settings": [describe_setting(name, schema) for name, schema in properties.items()],
+        "settings": _describe_settings(kind.settings),
     }
 
 

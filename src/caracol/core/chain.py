@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import cast
 
 import numpy as np
@@ -23,6 +23,13 @@ class Link:
     step: Step
     before: Frame
     after: Frame
+    guide: Array | None = None
+
+    def pull(self, x: Array, y: Array) -> tuple[Array, Array]:
+        """Return input points of output points by the step's own rule."""
+        settings = {name: getattr(self.step.settings, name) for name in type(self.step.settings).model_fields}
+        known = {} if self.guide is None else {"guide": self.guide}
+        return self.kind.pull(x, y, self.before, self.after, **settings, **known)
 
 
 @dataclass(frozen=True)
@@ -39,6 +46,10 @@ class Chain:
     def after(self) -> Frame:
         return self.links[-1].after
 
+    def guided(self, guide: Array) -> Chain:
+        """Return the chain with what its first step must know of the picture below."""
+        return Chain((replace(self.links[0], guide=guide), *self.links[1:]))
+
     @property
     def wrap(self) -> tuple[bool, bool]:
         """Whether the picture below goes on round the back, across and down."""
@@ -54,8 +65,7 @@ class Chain:
         """
         gone = None
         for link in reversed(self.links):
-            settings = {name: getattr(link.step.settings, name) for name in type(link.step.settings).model_fields}
-            x, y = link.kind.pull(x, y, link.before, link.after, **settings)
+            x, y = link.pull(x, y)
             x, y = np.ascontiguousarray(x, np.float32), np.ascontiguousarray(y, np.float32)
             outside = apply_edge(x, y, link.before, link.kind.edge(link.step.settings))
             if outside is not None:

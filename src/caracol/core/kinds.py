@@ -36,6 +36,8 @@ class Kind:
         Names of the handles it wants on the picture.
     neutral : mapping or None
         Values at which the step gives its input back exactly.
+    cuts : bool
+        Its where says what is left: everything else becomes transparent.
     """
 
     key: str
@@ -46,6 +48,7 @@ class Kind:
     handles: tuple[str, ...] = ()
     starts: tuple[Start, ...] = ()
     neutral: Mapping[str, Any] | None = None
+    cuts: bool = False
 
     def reshapes(self, settings: Settings) -> bool:
         """Whether the step may change the frame's ratio, and so takes no strength, where, channels or blend."""
@@ -82,17 +85,26 @@ class BendKind(Kind):
         Output points in units of `after` to input points in units of `before`; float32 arrays of any shape, not written into: new arrays are returned.
     frame_after : callable (before, settings) -> Frame
     changes_frame : callable (settings) -> bool
+    changes_frame_by : str, optional
+        The setting that makes it change the frame whenever it is not 0, where it does so only then.
     wrap : callable (settings) -> (bool, bool)
         Whether the input goes on round the back, across and down (the ring's seam).
     edge : callable (settings) -> Edge
         The rule for points outside the input's frame; the setting `edge`, or `beyond` without one.
+    guide : callable (picture, **guide_settings) -> array, optional
+        What the rule must know of its input picture: asked on a look of `guide_size` pixels so that every size agrees, and given to
+        `pull` as `guide`. Such a step begins a new sampling.
     """
 
     pull: Callable[..., tuple[Array, Array]] = field(kw_only=True)
     frame_after: Callable[[Frame, Any], Frame] = _same_frame
     changes_frame: Callable[[Any], bool] = _never
+    changes_frame_by: str | None = None
     wrap: Callable[[Any], tuple[bool, bool]] = _no_wrap
     edge: Callable[[Any], Edge] = _edge_setting
+    guide: Callable[..., Array] | None = None
+    guide_settings: tuple[str, ...] = ()
+    guide_size: int = 768
 
     def reshapes(self, settings: Settings) -> bool:
         return self.changes_frame(settings)
@@ -130,3 +142,23 @@ class PictureKind(Kind):
     local: bool = True
     measure: Callable[..., dict[str, Any]] | None = None
     measure_size: int = 256
+
+
+def _as_large(settings: Any) -> float:
+    return 1.0
+
+
+@dataclass(frozen=True)
+class PaintKind(Kind):
+    """A step that lays pictures sampled from its whole input on top of each other, in a frame like its input's.
+
+    Parameters
+    ----------
+    paint : callable (brush, under, **settings) -> strip
+        `brush` (a `painting.Brush`) reads the input through coordinate rules; `under` is the input's own strip, not to be written into.
+    magnifies : callable (settings) -> float
+        How much larger than its place in the frame the input is shown at most: 1 where it is only moved.
+    """
+
+    paint: Callable[..., Array] = field(kw_only=True)
+    magnifies: Callable[[Any], float] = _as_large

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Iterator
 from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated, Any, Literal, Self, Union, cast
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError, create_model, model_validator
+from pydantic import BaseModel, ConfigDict, Discriminator, Field, Tag, ValidationError, create_model, model_validator
 
 from .blending import Blend, Channel
 from .catalogue import INDEX, KINDS, unknown_kind_message
@@ -15,10 +16,15 @@ from .errors import PieceError
 from .frame import Frame
 from .kinds import Kind
 from .settings import Settings
+from .sources.fill import FillSource
+from .sources.lettering import LetteringSource
+from .sources.pattern import PatternSource
+from .sources.shape import ShapeSource
 from .where import Where
 
 VERSION = 1
 MOST_STEPS = 200
+MOST_LAYERS = 100
 Id = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[A-Za-z0-9_.:-]+$")]
 ALL_CHANNELS: tuple[Channel, ...] = ("r", "g", "b")
 
@@ -45,17 +51,24 @@ class Step(BaseModel):
     @property
     def is_plain(self) -> bool:
         """Whether the step acts fully and everywhere, so that it may be fused."""
-        everywhere = set(self.channels) >= {"r", "g", "b"} or set(self.channels) >= {"light", "colour"}
-        return self.strength == 1 and self.blend == "normal" and self.where is None and everywhere
+        return self.strength == 1 and self.blend == "normal" and self.where is None and self._everywhere
+
+    @property
+    def _everywhere(self) -> bool:
+        return set(self.channels) >= {"r", "g", "b"} or set(self.channels) >= {"light", "colour"}
 
     @property
     def is_idle(self) -> bool:
         """Whether the step gives its input back exactly."""
         empty = self.where is not None and not self.where.shapes and not self.where.invert
+        if self.definition.cuts:
+            return not self.on or self.strength == 0 or self.where is None
         return not self.on or self.strength == 0 or not self.channels or empty or self.definition.is_neutral(self.settings)
 
     @model_validator(mode="after")
     def _reshaping_is_whole(self) -> Self:
+        if self.definition.cuts and (self.blend != "normal" or not self._everywhere):
+            raise ValueError(f"{self.kind} takes no channels and no blend; its where and strength say what is left")
         if self.definition.reshapes(self.settings) and not self.is_plain:
             raise ValueError(
                 f"{self.kind} changes the shape of the frame here, so it cannot act partly: leave out strength, where, channels and blend"
@@ -76,23 +89,71 @@ else:
 
 
 class PhotoSource(Settings):
-    """A photo by name; None in a recipe."""
+    """A photo or cut-out by name (None in a recipe), and how it meets the piece's frame.
 
-    kind: Literal["photo"] = "photo"
+    `tile` repeats it: `cell` is half the shorter side of one copy, in units of the piece, `x` and `y` the middle of one of them.
+    """
+
+    kind: Literal["photo", "cut-out"] = "photo"
     photo: str | None = Field(None, max_length=255)
+    fit: Literal["cover", "contain", "tile"] = "cover"
+    cell: float = Field(0.25, ge=0.01, le=4)
+    x: float = Field(0, ge=-20, le=20)
+    y: float = Field(0, ge=-20, le=20)
 
 
-class Layer(Settings):
-    """A source and its trail."""
+class BelowSource(Settings):
+    """Everything under this layer so far; live."""
+
+    kind: Literal["below"] = "below"
+
+
+SOURCE_KINDS = ("photo", "cut-out", "fill", "shape", "pattern", "lettering", "below")
+Source = Annotated[PhotoSource | BelowSource | FillSource | ShapeSource | PatternSource | LetteringSource, Field(discriminator="kind")]
+
+
+class Place(Settings):
+    """Where a layer lies on the piece: moved (units), scaled against what its fit gives, turned (clockwise), flipped left to right."""
+
+    x: float = Field(0, ge=-20, le=20)
+    y: float = Field(0, ge=-20, le=20)
+    scale: float = Field(1, ge=0.01, le=20)
+    turn: float = Field(0, ge=-4, le=4)
+    flip: bool = False
+
+    @property
+    def is_idle(self) -> bool:
+        """Whether it leaves the layer where its fit puts it."""
+        return self == Place()
+
+
+class Sheet(Settings):
+    """What layers and groups have alike: a name, and how they are laid over what is beneath."""
 
     id: Id
     name: str = Field("", max_length=200)
-    visible: Literal[True] = True
-    opacity: Literal[1] = 1
-    blend: Literal["normal"] = "normal"
-    where: None = None
-    place: None = None
-    source: PhotoSource = PhotoSource()
+    visible: bool = True
+    opacity: float = Field(1, ge=0, le=1)
+    blend: Blend = "normal"
+    where: Where | None = None
+
+    @property
+    def is_idle(self) -> bool:
+        """Whether nothing of it is seen."""
+        empty = self.where is not None and not self.where.shapes and not self.where.invert
+        return not self.visible or self.opacity == 0 or empty
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether it is laid down fully and everywhere."""
+        return self.opacity == 1 and self.blend == "normal" and self.where is None
+
+
+class Layer(Sheet):
+    """A source, its trail, and its place on the piece."""
+
+    place: Place | None = None
+    source: Source = PhotoSource()
     steps: tuple[AnyStep, ...] = Field((), max_length=MOST_STEPS)
 
     @model_validator(mode="after")
@@ -104,32 +165,97 @@ class Layer(Settings):
             seen.add(step.id)
         return self
 
-
-class PieceFrame(Settings):
-    """The piece's frame; a null ratio means the layer's own after its steps."""
-
-    ratio: None = None
-
-
-class Piece(Settings):
-    """A piece, or a recipe where the photo is left out. This version renders one layer."""
-
-    caracol: Literal[1]
-    frame: PieceFrame = PieceFrame()
-    layers: tuple[Layer, ...] = Field(min_length=1, max_length=1)
-
-    @property
-    def layer(self) -> Layer:
-        """The only layer."""
-        return self.layers[0]
-
-    def frames(self, photo: Frame) -> list[Frame]:
-        """Return the frame of the photo and after each step."""
-        frames = [photo]
-        for step in self.layer.steps:
+    def frames(self, ground: Frame) -> list[Frame]:
+        """Return the frame of the ground and after each step."""
+        frames = [ground]
+        for step in self.steps:
             after = getattr(step.definition, "frame_after", None)
             frames.append(frames[-1] if after is None or step.is_idle else after(frames[-1], step.settings))
         return frames
+
+
+class Group(Sheet):
+    """Layers put together by themselves, then laid like one."""
+
+    layers: tuple[Entry, ...] = Field(min_length=1, max_length=MOST_LAYERS)
+
+    def walk(self) -> Iterator[Layer]:
+        """Yield all its layers, from the lowest up."""
+        yield from _walk(self.layers)
+
+
+def _sort_of(value: Any) -> str:
+    return "group" if (isinstance(value, dict) and "layers" in value) or isinstance(value, Group) else "layer"
+
+
+Entry = Annotated[Annotated[Layer, Tag("layer")] | Annotated[Group, Tag("group")], Discriminator(_sort_of)]
+Group.model_rebuild()
+
+
+class PieceFrame(Settings):
+    """The piece's frame; a null ratio means the lowest layer's own after its steps."""
+
+    ratio: float | None = Field(None, ge=0.05, le=20)
+
+
+class Piece(Settings):
+    """A piece, or a recipe where a photo is left out."""
+
+    caracol: Literal[1]
+    frame: PieceFrame = PieceFrame()
+    layers: tuple[Entry, ...] = Field(min_length=1, max_length=MOST_LAYERS)
+
+    @property
+    def layer(self) -> Layer:
+        """The lowest layer."""
+        entry = self.layers[0]
+        while isinstance(entry, Group):
+            entry = entry.layers[0]
+        return entry
+
+    def walk(self) -> Iterator[Layer]:
+        """Yield all layers, those in groups too, from the lowest up."""
+        yield from _walk(self.layers)
+
+    def find(self, layer_id: str) -> Layer:
+        """Return the layer of this id.
+
+        Raises
+        ------
+        PieceError
+            There is none.
+        """
+        for layer in self.walk():
+            if layer.id == layer_id:
+                return layer
+        raise PieceError([f"layer: no layer has the id {layer_id!r}; there are {', '.join(layer.id for layer in self.walk())}"])
+
+    @model_validator(mode="after")
+    def _fits_together(self) -> Self:
+        ids = [entry.id for entry in _all(self.layers)]
+        if len(ids) > MOST_LAYERS:
+            raise ValueError(f"the piece has {len(ids)} layers and groups; at most {MOST_LAYERS} are taken")
+        for index, one in enumerate(ids):
+            if one in ids[:index]:
+                raise ValueError(f"layers: the id {one!r} is taken twice; every layer and group needs an id of its own")
+        if isinstance(self.layer.source, BelowSource):
+            raise ValueError(f"layers: nothing lies beneath the lowest layer {self.layer.id!r}, so its source cannot be `below`")
+        return self
+
+
+def _walk(entries: tuple[Layer | Group, ...]) -> Iterator[Layer]:
+    for entry in entries:
+        if isinstance(entry, Group):
+            yield from _walk(entry.layers)
+        else:
+            yield entry
+
+
+def _all(entries: tuple[Layer | Group, ...]) -> Iterator[Layer | Group]:
+    for entry in entries:
+        yield entry
+        if isinstance(entry, Group):
+            yield from _all(entry.layers)
 
 
 def _path(loc: tuple[Any, ...]) -> str:
@@ -137,8 +263,10 @@ def _path(loc: tuple[Any, ...]) -> str:
     for index, part in enumerate(loc):
         if isinstance(part, int):
             out += f"[{part}]"
-        elif index > 1 and isinstance(loc[index - 1], int) and loc[index - 2] in ("steps", "shapes"):
+        elif index > 1 and isinstance(loc[index - 1], int) and loc[index - 2] in ("steps", "shapes", "layers"):
             continue  # the discriminator's own mark, not a place in the file
+        elif index > 1 and loc[index - 1] == "source" and part in SOURCE_KINDS:
+            continue
         else:
             out += f".{part}" if out else str(part)
     return out or "the piece"
@@ -152,8 +280,6 @@ def _plain(error: Any) -> str:
         return "needs a kind"
     if kind == "extra_forbidden":
         return "unknown field; remove it or check its spelling"
-    if kind == "too_long" and error["loc"] == ("layers",):
-        return "this version renders one layer; keep one and remove the others"
     got = repr(error.get("input"))
     message = str(error["msg"]).removeprefix("Value error, ").removeprefix("Input ")
     return message if kind in ("missing", "value_error") else f"got {got[:80]}, {message[0].lower()}{message[1:]}"

@@ -47,12 +47,14 @@ def auto_value(settings: Settings, name: str) -> float:
     return float(value)
 
 
-def pairs(default: tuple[tuple[float, float], ...], *, label: str, kind: str, least: int, most: int, reach: float, help: str) -> Any:
-    """Declare a setting that is a list of pairs of numbers, edited on the picture: a `curve` or `corners`.
+def pairs(
+    default: tuple[tuple[float, float], ...], *, label: str, kind: str, least: int, most: int, reach: float, help: str, when: When = None
+) -> Any:
+    """Declare a setting that is a list of pairs of numbers, edited on the picture: a `curve`, `corners` or an `outline`.
 
     Annotate it with `Pairs`; `reach` bounds the second number of a curve's pairs, or both of a corner's.
     """
-    extra = {"label": label, "unit": kind, "step": None, "when": None, "reach": reach}
+    extra = {"label": label, "unit": kind, "step": None, "when": when, "reach": reach}
     return Field(default, min_length=least, max_length=most, description=help, json_schema_extra=cast(Any, extra))
 
 
@@ -60,6 +62,31 @@ def seed(*, help: str = "Which draw of the random choices; the same seed always 
     """Declare the seed of a kind's random choices."""
     return Field(
         1, ge=0, le=999_999, description=help, json_schema_extra=cast(Any, {"label": "Draw", "unit": "seed", "step": 1, "when": None})
+    )
+
+
+def formula(default: str, *, label: str, help: str) -> Any:
+    """Declare a setting that is one line of a formula (DESIGN section 6)."""
+    return Field(default, description=help, json_schema_extra=cast(Any, {"label": label, "unit": "formula", "step": None, "when": None}))
+
+
+def words(default: str, *, most: int, label: str, help: str) -> Any:
+    """Declare a setting that is text."""
+    return Field(
+        default,
+        max_length=most,
+        description=help,
+        json_schema_extra=cast(Any, {"label": label, "unit": "text", "step": None, "when": None}),
+    )
+
+
+def knobs(*, label: str, help: str) -> Any:
+    """Declare the knobs of a formula (annotate it with a mapping of names to models with `value`, `low` and `high`)."""
+    return Field(
+        default_factory=dict,
+        validate_default=False,
+        description=help,
+        json_schema_extra=cast(Any, {"label": label, "unit": "knobs", "step": None, "when": None}),
     )
 
 

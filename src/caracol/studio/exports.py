@@ -12,7 +12,7 @@ from django.utils import timezone
 
 from ..core.errors import CaracolError, Overtaken
 from ..core.formats import SUFFIXES, collect, encode
-from ..core.piece import check_piece, dump_piece
+from ..core.piece import Step, check_piece, dump_piece
 from ..core.render import Context, Renderer
 from . import media
 from .models import Export, Piece
@@ -24,13 +24,31 @@ PAUSE = 0.25
 
 
 def shaped(document: dict[str, Any], shape: str) -> dict[str, Any]:
-    """Return the document with a last step that brings it to a named shape, cut about the centre."""
+    """Return the document with a last step that brings it to a named shape, cut about the centre; a layered one is cut by `finish` instead."""
     ratio = SHAPES[shape]
-    if ratio is None:
+    if ratio is None or is_layered(document):
         return document
-    step = {"id": "export-shape", "kind": "refit", "settings": {"ratio": ratio, "how": "cover"}}
-    layer = {**document["layers"][0], "steps": [*document["layers"][0]["steps"], step]}
+    layer = {**document["layers"][0], "steps": [*document["layers"][0]["steps"], _shape_step(ratio)]}
     return {**document, "layers": [layer]}
+
+
+def _shape_step(ratio: float) -> dict[str, Any]:
+    return {"id": "export-shape", "kind": "refit", "settings": {"ratio": ratio, "how": "cover"}}
+
+
+def is_layered(document: dict[str, Any]) -> bool:
+    """Whether a document has more than one plain layer, so that a shape must be cut from what is put together."""
+    first = document["layers"][0]
+    own = (document.get("frame") or {}).get("ratio") is None
+    return len(document["layers"]) > 1 or "layers" in first or first.get("place") is not None or not own
+
+
+def _finish_of(export: Export) -> tuple[Step, ...]:
+    """Return the steps that cut a layered piece to its shape."""
+    ratio = SHAPES[export.options.get("shape", "own")]
+    if ratio is None or not is_layered(export.document):
+        return ()
+    return check_piece({"caracol": 1, "layers": [{"id": "shape", "steps": [_shape_step(ratio)]}]}).layer.steps
 
 
 def ask(piece: Piece, options: dict[str, Any]) -> Export:
@@ -73,7 +91,9 @@ def work(export_id: str) -> None:
     export = Export.objects.get(id=export_id)
     watch = _Watch(export)
     try:
-        renderer = Renderer(check_piece(export.document), Context(SHELF, stop=watch.stop, progress=watch.progress))
+        renderer = Renderer(
+            check_piece(export.document), Context(SHELF, stop=watch.stop, progress=watch.progress), finish=_finish_of(export)
+        )
         shape, strips = renderer.rows(export.options["size"])
         kind = export.options["format"]
         pixels = collect(shape, strips, 16 if kind == "png16" else 8)

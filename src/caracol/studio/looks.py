@@ -4,21 +4,31 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Callable
+from dataclasses import dataclass
 from hashlib import sha256
 from io import BytesIO
+from typing import Any
 
 import cv2
+import numpy as np
 from django.conf import settings
 from PIL import Image
 
+from ..core.blending import MODES
 from ..core.cache import Cache
-from ..core.formats import to_integers
-from ..core.piece import Piece, dump_piece
+from ..core.errors import PieceError
+from ..core.formats import collect, encode, on_paper, to_integers
+from ..core.piece import Piece, check_piece, dump_piece
+from ..core.reading.reading import LOOK as READ_SIZE
+from ..core.reading.reading import Reading, read_look
 from ..core.render import Context, Renderer
 from ..core.sampling import DRAFT, FULL
 from . import media
-from .photos import SHELF, to_jpeg
+from .models import Photo
+from .photos import SHELF, add_photo, to_jpeg
 
+VEIL = (232, 97, 63)
+"""The tint that shows a where."""
 CACHE = Cache(settings.PICTURE_CACHE)
 
 
@@ -52,18 +62,96 @@ def encode_look(picture: object, draft: bool) -> tuple[bytes, str]:
     return out.getvalue(), "image/png"
 
 
-def look(piece: Piece, size: int, upto: int | None, draft: bool, stop: Callable[[], bool]) -> tuple[bytes, str, tuple[int, int]]:
-    """Render a look; returns (file, media type, (rows, cols)).
+@dataclass(frozen=True)
+class Look:
+    """A rendered look as a file."""
+
+    data: bytes
+    kind: str
+    rows: int
+    cols: int
+    missing: tuple[str, ...]
+
+
+def look(piece: Piece, size: int, upto: int | None, layer: str | None, draft: bool, stop: Callable[[], bool]) -> Look:
+    """Render a look; a layer whose photo is gone is shown as a placeholder, and told in `missing`.
 
     Raises
     ------
     Overtaken
         A newer request of the same bench came.
     """
-    renderer = Renderer(piece, Context(SHELF, cache=CACHE, quality=DRAFT if draft else FULL, stop=stop), upto)
+    quality = DRAFT if draft else FULL
+    renderer = Renderer(piece, Context(SHELF, cache=CACHE, quality=quality, stop=stop, lenient=True), upto, layer)
     picture = renderer.picture(size)
     data, kind = encode_look(picture, draft)
-    return data, kind, picture.shape[:2]
+    return Look(data, kind, picture.shape[0], picture.shape[1], tuple(renderer.missing))
+
+
+def blend_sheet(document: dict[str, Any], layer: str, step: str | None, size: int) -> tuple[bytes, tuple[int, int]]:
+    """Return every blend mode of one layer, group or step below each other, in the order of `MODES`, and the (rows, cols) of each.
+
+    What is laid and what it is laid over is the same for all modes and comes from the cache; only the laying is done for each.
+    """
+    pictures = []
+    for mode in MODES:
+        piece = check_piece(with_blend(document, layer, step, mode))
+        picture = Renderer(piece, Context(SHELF, cache=CACHE, quality=DRAFT, lenient=True)).picture(size)
+        pictures.append(on_paper(to_integers(picture)))
+    out = BytesIO()
+    Image.fromarray(np.concatenate(pictures)).save(out, "JPEG", quality=88)
+    return out.getvalue(), pictures[0].shape[:2]
+
+
+def with_blend(document: dict[str, Any], layer: str, step: str | None, mode: str) -> dict[str, Any]:
+    """Return the document with the blend mode of a layer, group or step changed.
+
+    Raises
+    ------
+    PieceError
+        The document has none of this id.
+    """
+
+    found = False
+
+    def changed(entry: dict[str, Any]) -> dict[str, Any]:
+        nonlocal found
+        if entry.get("id") != layer:
+            return {**entry, "layers": [changed(one) for one in entry["layers"]]} if "layers" in entry else entry
+        if step is None:
+            found = True
+            return {**entry, "blend": mode}
+        found = any(one.get("id") == step for one in entry.get("steps", []))
+        return {**entry, "steps": [{**one, "blend": mode} if one.get("id") == step else one for one in entry.get("steps", [])]}
+
+    made = {**document, "layers": [changed(one) for one in dump_piece(check_piece(document))["layers"]]}
+    if not found:
+        raise PieceError([f"layer: the piece has no layer {layer!r}" + (f" with a step {step!r}" if step else "")])
+    return made
+
+
+def veil(piece: Piece, layer: str, step: str | None, size: int) -> bytes:
+    """Return a where as a transparent PNG: a tint as strong as the where is."""
+    mask = Renderer(piece, Context(SHELF, cache=CACHE, quality=DRAFT, lenient=True)).mask(layer, step, size)
+    pixels = np.empty((*mask.shape, 4), np.uint8)
+    pixels[..., :3] = VEIL
+    pixels[..., 3] = mask * 120 + 0.5
+    out = BytesIO()
+    Image.fromarray(pixels).save(out, "PNG", compress_level=1)
+    return out.getvalue()
+
+
+def keep_stage(piece: Piece, upto: int | None, layer: str | None, name: str, size: int) -> Photo:
+    """Put a stage of a piece on the Shelf as a picture of its own, with its transparency."""
+    shape, strips = Renderer(piece, Context(SHELF), upto, layer).rows(size)
+    photo, _ = add_photo(encode(collect(shape, strips), "png", 0), f"{name}.png")
+    return photo
+
+
+def read_piece(piece: Piece, upto: int | None, layer: str | None = None) -> Reading:
+    """Read a stage of a piece, as a photo is read; its width and height are those of the look."""
+    picture = Renderer(piece, Context(SHELF, cache=CACHE, lenient=True), upto, layer).picture(READ_SIZE)
+    return read_look(picture, picture.shape[1], picture.shape[0])
 
 
 def thumbnail(piece: Piece, size: int) -> bytes:
@@ -71,6 +159,6 @@ def thumbnail(piece: Piece, size: int) -> bytes:
     name = sha256(f"{dump_piece(piece)}{size}".encode()).hexdigest()
     path = media.path_of(f"looks/{name[:2]}/{name}.jpg")
     if not path.exists():
-        picture = Renderer(piece, Context(SHELF, cache=CACHE, quality=DRAFT)).picture(size)
+        picture = Renderer(piece, Context(SHELF, cache=CACHE, quality=DRAFT, lenient=True)).picture(size)
         media.put(f"looks/{name[:2]}/{name}.jpg", to_jpeg(picture))
     return path.read_bytes()

@@ -30,6 +30,8 @@ class Photo(models.Model):
     height = models.PositiveIntegerField()
     reading = models.JSONField()
     notes = models.JSONField(default=list)
+    areas = models.JSONField(default=list)
+    transparent = models.BooleanField(default=False)
     added_at = models.DateTimeField(default=timezone.now)
     deleted_at = models.DateTimeField(null=True, blank=True)
 
@@ -54,6 +56,37 @@ class Piece(models.Model):
 
     class Meta:
         ordering = ("-changed_at",)
+
+
+class Version(models.Model):
+    """A piece as it was at one moment, kept by hand (with a name) or by itself."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    piece = models.ForeignKey(Piece, on_delete=models.CASCADE, related_name="versions")
+    name = models.CharField(max_length=200, blank=True, default="")
+    document = models.JSONField()
+    made_at = models.DateTimeField(default=timezone.now)
+    deleted_at = models.DateTimeField(null=True, blank=True)
+
+    objects = Kept.as_manager()
+
+    class Meta:
+        ordering = ("-made_at",)
+
+
+class Formula(models.Model):
+    """A formula of the artist's own book; `settings` are those of a formula step."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    name = models.CharField(max_length=200)
+    settings = models.JSONField()
+    created_at = models.DateTimeField(default=timezone.now)
+    deleted_at = models.DateTimeField(null=True, blank=True)
+
+    objects = Kept.as_manager()
+
+    class Meta:
+        ordering = ("-created_at",)
 
 
 class Export(models.Model):

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import logging
 import re
 import unicodedata
+from dataclasses import fields
 from io import BytesIO
 from pathlib import PurePath
+from typing import Any
 
 from django.conf import settings
 from django.db import transaction
@@ -15,11 +18,13 @@ from ..core.arrays import Array
 from ..core.cache import Cache
 from ..core.errors import MissingPhoto, PictureError
 from ..core.formats import on_paper, read_photo, to_integers
+from ..core.piece import check_piece, dump_piece
 from ..core.pyramid import Pyramid, build_pyramid
-from ..core.reading.reading import read
+from ..core.reading.reading import Reading, read
 from . import media
 from .models import Photo
 
+log = logging.getLogger(__name__)
 PREVIEW = 1024
 SUFFIXES = {"JPEG": ".jpg", "PNG": ".png", "WEBP": ".webp", "TIFF": ".tif", "AVIF": ".avif"}
 
@@ -82,6 +87,30 @@ def _free_file_name(stem: str, suffix: str) -> str:
     raise PictureError(f"There are too many photos named {base}; rename this one first.")
 
 
+def check_where(where: dict[str, Any]) -> dict[str, Any]:
+    """Check a named area and return it with its defaults; faults as a piece has them."""
+    step = {"id": "a", "kind": "tone", "settings": {}, "where": where}
+    checked = dump_piece(check_piece({"caracol": 1, "layers": [{"id": "a", "steps": [step]}]}))
+    return dict(checked["layers"][0]["steps"][0]["where"])
+
+
+def refresh_readings() -> int:
+    """Read photos again whose reading was made by an older Caracol; return how many."""
+    wanted = {field.name for field in fields(Reading)}
+    count = 0
+    for photo in Photo.objects.all():
+        if wanted <= set(photo.reading):
+            continue
+        try:
+            photo.reading = read(SHELF.pyramid(photo.file_name)).as_data()
+        except (MissingPhoto, PictureError) as error:
+            log.warning("the photo %s cannot be read again: %s", photo.file_name, error)
+            continue
+        photo.save(update_fields=["reading"])
+        count += 1
+    return count
+
+
 def add_photo(content: bytes, name: str) -> tuple[Photo, bool]:
     """Take a photo in; a file that is there already comes back as it is, undeleted.
 
@@ -119,7 +148,7 @@ def add_photo(content: bytes, name: str) -> tuple[Photo, bool]:
             there.save(update_fields=["deleted_at"])
             return there, False
         photo = Photo.objects.create(
-            name=stem, file_name=_free_file_name(stem, suffix), digest=digest, suffix=suffix, preview=preview,
+            transparent=bool(loaded.texels[..., 3].min() < 65535), name=stem, file_name=_free_file_name(stem, suffix), digest=digest, suffix=suffix, preview=preview,
             width=pyramid.cols, height=pyramid.rows, reading=reading, notes=notes,
         )  # fmt: skip
     return photo, True

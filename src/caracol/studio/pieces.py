@@ -8,9 +8,11 @@ from uuid import UUID
 from django.db import transaction
 from django.utils import timezone
 
+from ..core.errors import PieceError
 from ..core.piece import check_piece, dump_piece
 from ..core.reading.reading import Reading
 from ..core.starts import STARTS, start_piece
+from . import versions
 from .models import Photo, Piece
 
 
@@ -31,6 +33,15 @@ def start(photo: Photo, key: str) -> Piece:
     return Piece.objects.create(name=f"{photo.name}, {label.lower()}"[:200], document=document)
 
 
+def start_drawn(source: dict[str, Any]) -> Piece:
+    """Start a piece from a drawn source: a fill, a shape or a pattern."""
+    if source.get("kind") == "photo":
+        raise PieceError(["source.kind: a photo is named by `photo`; expected fill, shape or pattern"])
+    piece = check_piece({"caracol": 1, "layers": [{"id": "land", "name": "Land", "source": source}]})
+    named = str(source.get("form") or source["kind"])
+    return Piece.objects.create(name=named.capitalize(), document=dump_piece(piece))
+
+
 def create(name: str, document: dict[str, Any]) -> Piece:
     """Keep a piece that came as a file."""
     return Piece.objects.create(name=name[:200], document=dump_piece(check_piece(document)))
@@ -48,6 +59,9 @@ def save(piece_id: UUID, revision: int, name: str, document: dict[str, Any]) -> 
     """
     checked = dump_piece(check_piece(document))
     with transaction.atomic():
+        before = Piece.objects.filter(id=piece_id, revision=revision).first()
+        if before is not None and before.document != checked:
+            versions.keep_before_change(before)
         changed = Piece.objects.filter(id=piece_id, revision=revision).update(
             document=checked, name=name, revision=revision + 1, changed_at=timezone.now(), deleted_at=None
         )

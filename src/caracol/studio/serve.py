@@ -26,6 +26,7 @@ def main() -> int:
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "caracol.studio.settings")
     django = [sys.executable, "-m", "django"]
     subprocess.run([*django, "requeue_exports"], check=True)
+    subprocess.run([*django, "refresh_readings"], check=True)
     web = [sys.executable, "-m", "gunicorn", "caracol.studio.wsgi", "--worker-class", "gthread", "--workers", "1", "--threads", THREADS]
     started = [
         subprocess.Popen([*web, "--bind", f"127.0.0.1:{port}", "--timeout", "300", "--log-level", "warning"], env={**os.environ, **MEMORY}),
@@ -55,7 +56,7 @@ def main() -> int:
 
 
 def _wait_until_up(port: int, started: list[subprocess.Popen[bytes]]) -> None:
-    for _ in range(300):
+    for _ in range(1800):
         if any(process.poll() is not None for process in started):
             sys.exit("Caracol could not start; the lines above say why.")
         try:
@@ -63,7 +64,7 @@ def _wait_until_up(port: int, started: list[subprocess.Popen[bytes]]) -> None:
                 return
         except (URLError, OSError):
             time.sleep(0.1)
-    sys.exit("Caracol did not answer within 30 seconds.")
+    sys.exit("Caracol did not answer within three minutes.")
 
 
 if __name__ == "__main__":

@@ -5,10 +5,15 @@ export const api = createClient<paths>({ baseUrl: "/" });
 
 type Schemas = components["schemas"];
 export type Photo = Schemas["PhotoOut"];
+export type Reading = Schemas["ReadingOut"];
 export type PieceRow = Schemas["PieceRow"];
 export type SavedPiece = Schemas["PieceOut"];
 export type Kind = Schemas["KindOut"];
 export type Setting = Schemas["SettingOut"];
+export type Source = Schemas["SourceOut"];
+export type Version = Schemas["VersionOut"];
+export type FormulaWords = Schemas["FormulaWordsOut"];
+export type OwnFormula = Schemas["FormulaOut"];
 export type Run = Schemas["RunOut"];
 export type Start = Schemas["StartOut"];
 export type ExportJob = Schemas["ExportOut"];
@@ -52,13 +57,20 @@ export interface Look {
   blob: Blob;
   width: number;
   height: number;
+  missing: string[];
 }
 
 /** Ask for a look of a document. */
-export async function makeLook(body: Schemas["LookIn"], signal?: AbortSignal): Promise<Look> {
+export const makeLook = (body: Schemas["LookIn"], signal?: AbortSignal): Promise<Look> => fetchPicture("/api/looks", body, signal);
+
+/** Ask for a sheet of blend modes, or for the veil of a where. */
+export const makeSheet = (path: "/api/blends" | "/api/veils", body: Schemas["BlendsIn"], signal?: AbortSignal): Promise<Look> =>
+  fetchPicture(path, body, signal);
+
+async function fetchPicture(path: string, body: object, signal?: AbortSignal): Promise<Look> {
   let response: Response;
   try {
-    response = await fetch("/api/looks", {
+    response = await fetch(path, {
       method: "POST",
       headers: { "Content-Type": "application/json" },
       body: JSON.stringify(body),
@@ -70,5 +82,6 @@ export async function makeLook(body: Schemas["LookIn"], signal?: AbortSignal): P
   }
   if (!response.ok) throw faultOf(await response.json().catch(() => undefined));
   const [width = 1, height = 1] = (response.headers.get("X-Look-Size") ?? "1x1").split("x").map(Number);
-  return { blob: await response.blob(), width, height };
+  const told = response.headers.get("X-Look-Missing");
+  return { blob: await response.blob(), width, height, missing: told ? decodeURIComponent(told).split("\n") : [] };
 }

@@ -8,8 +8,11 @@ import { Head } from "../shared/Head";
 import { NotHere } from "../shared/NotHere";
 import { useCatalogue } from "../shared/useCatalogue";
 import { ExportPanel } from "./export/ExportPanel";
-import { stepsOf } from "./model/piece";
+import { layerOf, stepsOf } from "./model/piece";
+import { LAYER, SOURCE } from "./model/view";
+import { LayerPanel } from "./panel/LayerPanel";
 import { PiecePanel } from "./panel/PiecePanel";
+import { SourcePanel } from "./panel/SourcePanel";
 import { StepPanel } from "./panel/StepPanel";
 import { SaveNote, StaleBanner } from "./SaveNote";
 import { Stage } from "./Stage";
@@ -17,6 +20,8 @@ import { useBench } from "./store";
 import { Trail } from "./trail/Trail";
 import { useAutosave } from "./useAutosave";
 import { KEYS, useBenchKeys } from "./useBenchKeys";
+import { HistoryPanel } from "./versions/HistoryPanel";
+import { VersionsPanel } from "./versions/VersionsPanel";
 
 /** The Bench: one piece, its picture, its trail, the selected step. */
 export function BenchPage() {
@@ -50,7 +55,7 @@ export function BenchPage() {
     );
   }
   const { present, past, future } = bench.history;
-  const steps = stepsOf(present.document);
+  const steps = stepsOf(present.document, bench.layer);
   const index = steps.findIndex((step) => step.id === bench.selected);
   const step = steps[index];
   const kind = step && byKey.get(step.kind);
@@ -79,6 +84,18 @@ export function BenchPage() {
         <Button disabled={!future.length} onClick={bench.redo}>
           Redo
         </Button>
+        <Button
+          aria-pressed={bench.side === "history"}
+          onClick={() => bench.patch({ side: bench.side === "history" ? "step" : "history" })}
+        >
+          History
+        </Button>
+        <Button
+          aria-pressed={bench.side === "versions"}
+          onClick={() => bench.patch({ side: bench.side === "versions" ? "step" : "versions" })}
+        >
+          Versions
+        </Button>
         <Button onClick={() => setKeysShown(true)}>Keys</Button>
         <Button type="primary" onClick={() => bench.patch({ side: "export" })}>
           Export
@@ -88,8 +105,24 @@ export function BenchPage() {
         <Stage document={present.document} byKey={byKey} />
         {bench.side === "export" ? (
           <ExportPanel pieceId={pieceId} saveNow={autosave.saveNow} />
+        ) : bench.side === "versions" ? (
+          <VersionsPanel pieceId={pieceId} saveNow={autosave.saveNow} />
+        ) : bench.side === "history" ? (
+          <HistoryPanel />
         ) : step && kind ? (
-          <StepPanel key={step.id} step={step} kind={kind} index={index} count={steps.length} />
+          <StepPanel
+            key={step.id}
+            step={step}
+            kind={kind}
+            index={index}
+            count={steps.length}
+            document={present.document}
+            layer={layerOf(present.document, bench.layer)}
+          />
+        ) : bench.selected === LAYER ? (
+          <LayerPanel document={present.document} />
+        ) : bench.selected === SOURCE ? (
+          <SourcePanel document={present.document} />
         ) : (
           <PiecePanel document={present.document} kinds={byKey} />
         )}

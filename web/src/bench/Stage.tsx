@@ -1,17 +1,27 @@
-import { Spin } from "antd";
-import { useRef } from "react";
+import { Alert, Spin } from "antd";
+import { useMemo, useRef } from "react";
 import type { Kind } from "../api/client";
+import { BlendSheet } from "./blends/BlendSheet";
+import { FormulaBook } from "./book/FormulaBook";
+import { Beside } from "./compare/Beside";
+import { Picture } from "./compare/Picture";
+import { useCompared } from "./compare/useCompared";
+import { LayerPlaceHandle } from "./handles/LayerPlaceHandle";
 import { HANDLES } from "./handles/registry";
-import { place } from "./model/geometry";
-import { type PieceDocument, stepsOf } from "./model/piece";
-import { viewFor } from "./model/view";
+import { AddLayer } from "./layers/AddLayer";
+import { place, placedLayer, transformOf } from "./model/geometry";
+import { allLayers, entryOf, isGroup, isSingle, layerOf, type PieceDocument, withOnly } from "./model/piece";
+import { LAYER, SOURCE, viewFor } from "./model/view";
+import { PhotoReading } from "./PhotoReading";
 import { SplitLine } from "./SplitLine";
 import { StageTools } from "./StageTools";
 import { useBench } from "./store";
 import { StepFinder } from "./trail/StepFinder";
-import { type Shown, useLook } from "./useLook";
+import { useFrames } from "./useFrames";
+import { useLook } from "./useLook";
 import { useRoom } from "./useRoom";
 import { useZoom } from "./useZoom";
+import { WhereOnPicture } from "./where/WhereOnPicture";
 
 const DEEPEST = 4096;
 /** Looks come in a few sizes, so that a small change of the window asks for nothing new. */
@@ -19,99 +29,150 @@ const SIZES = [512, 768, 1024, 1280, 1536, 2048, 2560, 3072, DEEPEST];
 
 const sizeFor = (longer: number): number => SIZES.find((size) => size >= longer) ?? DEEPEST;
 
-function Picture({ shown, box, clip }: { shown: Shown; box: { left: number; top: number; width: number; height: number }; clip?: string }) {
-  return (
-    <>
-      <div className="see-through" style={{ ...box, clipPath: clip }} />
-      <img src={shown.url} alt="The piece" style={{ ...box, clipPath: clip }} draggable={false} />
-    </>
-  );
-}
-
-/** The picture with the handles of the selected step on it. */
+/** The picture with the handles of the selected step or layer on it. */
 export function Stage({ document, byKey }: { document: PieceDocument; byKey: Map<string, Kind> }) {
-  const { pieceId, selected, dragging, zoom, pan, surround, split, showOriginal, finderAt, edit, patch } = useBench();
+  const bench = useBench();
+  const { pieceId, selected, dragging, zoom, pan, viewTurn, surround, split, splitTurn, showOriginal, finderAt, bookOpen, edit, patch } =
+    bench;
   const ref = useRef<HTMLDivElement>(null);
-  const room = useRoom(ref);
+  const whole = useRoom(ref);
+  const room = bench.beside ? { ...whole, width: whole.width / 2 } : whole;
   useZoom(ref, room);
-  const steps = stepsOf(document);
-  const view = viewFor(steps, byKey, selected);
+  const layer = layerOf(document, bench.layer);
+  const single = isSingle(document);
+  const view = viewFor(layer.steps, byKey, selected);
   const ready = room.width > 0 && byKey.size > 0;
   const size = sizeFor(
     Math.max(Math.min(room.width, room.height), 0.62 * Math.max(room.width, room.height)) * Math.max(1, zoom) * window.devicePixelRatio,
   );
   const last = useRef(0);
   const seen = last.current || size;
-  const { shown, fault, settled } = useLook(`${pieceId}-stage`, ready ? { document, upto: view.upto, size, seen } : null, dragging);
-  const comparing = showOriginal || split !== null;
-  const original = useLook(
-    `${pieceId}-original`,
-    ready && comparing ? { document, upto: 0, size: Math.min(size, 1536), seen: size } : null,
-    false,
+  const seenDocument = useMemo(() => (bench.solo ? withOnly(document, bench.solo) : document), [document, bench.solo]);
+  const { shown, fault, settled } = useLook(
+    `${pieceId}-stage`,
+    ready ? { document: seenDocument, upto: view.upto, layer: layer.id, size, seen } : null,
+    dragging,
   );
-  const box = shown && place(shown, room, zoom, pan);
+  const frames = useFrames(document, !single);
+  const comparing = showOriginal || split !== null || bench.beside;
+  const other = useCompared(`${pieceId}-other`, ready && comparing ? { document, layer, size: Math.min(size, 1536), seen: size } : null);
+  const box = shown && { ...place(shown, room, zoom, pan), turn: viewTurn };
   if (box) last.current = Math.max(box.width, box.height) * window.devicePixelRatio;
-  const originalBox = original.shown && place(original.shown, room, zoom, pan);
-  const step = steps.find((s) => s.id === selected);
+  const otherBox = other.shown && { ...place(other.shown, room, zoom, pan), turn: viewTurn };
+  const step = layer.steps.find((s) => s.id === selected);
   const kind = step && byKey.get(step.kind);
-  const cut = (split ?? 0) * room.width;
-  const left = ref.current?.getBoundingClientRect().left ?? 0;
+  const bounds = ref.current?.getBoundingClientRect();
+  const entry = entryOf(document, bench.layer) ?? layer;
+  // Where the finished piece is shown, a layer's handles lie where the layer does.
+  const ratios = frames?.layers[layer.id];
+  const contain = layer.source.fit === "contain";
+  const layerBox =
+    box && view.upto === null && !single && frames && ratios
+      ? placedLayer(box, frames.ratio, ratios.at(-1) ?? 1, contain, layer.place)
+      : box;
+  const handlesShown = box && step && kind && view.handles && !comparing && !bench.whereOpen;
   return (
-    <div ref={ref} className={`stage ${surround}`} data-settled={settled ? "yes" : "no"} data-upto={view.upto}>
+    <div ref={ref} className={`stage ${surround}`} data-settled={settled ? "yes" : "no"} data-upto={view.upto ?? layer.steps.length}>
       {!shown && !fault && (
         <Spin style={{ position: "absolute", inset: 0, display: "grid", placeContent: "center" }} description="Rendering" />
       )}
-      {shown && box && !(showOriginal && original.shown) && (
-        <Picture shown={shown} box={box} {...(split !== null ? { clip: `inset(0 0 0 ${Math.max(0, cut - box.left)}px)` } : {})} />
+      {shown && box && !(showOriginal && other.shown) && (
+        <Picture shown={shown} box={box} cut={split === null ? null : { at: split, turn: splitTurn, side: 1, room }} />
       )}
-      {original.shown && originalBox && comparing && (
+      {other.shown && otherBox && (showOriginal || split !== null) && (
         <Picture
-          shown={original.shown}
-          box={originalBox}
-          {...(split !== null && !showOriginal
-            ? { clip: `inset(0 ${Math.max(0, originalBox.left + originalBox.width - cut)}px 0 0)` }
-            : {})}
+          shown={other.shown}
+          box={otherBox}
+          cut={split === null || showOriginal ? null : { at: split, turn: splitTurn, side: -1, room }}
         />
       )}
-      {box && step && kind && view.handles && !showOriginal && split === null && (
+      {bench.beside && other.shown && otherBox && <Beside shown={other.shown} box={otherBox} left={room.width} label={other.label} />}
+      {box && selected === SOURCE && layer.source.kind === "photo" && !comparing && (
+        <PhotoReading document={document} layer={layer.id} box={box} />
+      )}
+      {handlesShown && layerBox && (
         <svg className="handles" aria-label={`Handles of ${kind.label}`}>
-          {kind.handles.map((name) => {
-            const Handle = HANDLES[name];
-            return (
-              Handle && (
-                <Handle
-                  key={name}
-                  kind={kind}
-                  settings={step.settings}
-                  placed={box}
-                  set={(settings, gesture) => edit({ type: "set", step: step.id, settings, gesture: `${step.id}-${gesture}` })}
-                  dragging={(now) => patch({ dragging: now })}
-                />
-              )
-            );
-          })}
+          <g transform={transformOf(layerBox)}>
+            {kind.handles.map((name) => {
+              const Handle = HANDLES[name];
+              return (
+                Handle && (
+                  <Handle
+                    key={name}
+                    kind={kind}
+                    settings={step.settings}
+                    placed={layerBox}
+                    set={(settings, gesture) => edit({ type: "set", step: step.id, settings, gesture: `${step.id}-${gesture}` })}
+                    dragging={(now) => patch({ dragging: now })}
+                  />
+                )
+              );
+            })}
+          </g>
         </svg>
       )}
-      {split !== null && <SplitLine share={split} room={{ width: room.width, left }} />}
+      {box && selected === LAYER && !isGroup(entry) && frames && ratios && !comparing && !bench.whereOpen && (
+        <LayerPlaceHandle layer={entry} piece={box} pieceRatio={frames.ratio} ratio={ratios.at(-1) ?? 1} />
+      )}
+      {box && bench.whereOpen && !comparing && (step || selected === LAYER) && (
+        <WhereOnPicture
+          document={document}
+          sheet={step ? layer.id : entry.id}
+          step={step ?? null}
+          where={(step ? step.where : entry.where) ?? null}
+          placed={step ? (layerBox ?? box) : box}
+        />
+      )}
+      {split !== null && (
+        <SplitLine
+          share={split}
+          turn={splitTurn}
+          room={{ width: whole.width, height: whole.height, left: bounds?.left ?? 0, top: bounds?.top ?? 0 }}
+        />
+      )}
       {fault && (
         <div className="stage-note" role="alert">
           {fault}
         </div>
       )}
-      {!fault && view.upto < steps.length && (
+      {!fault && shown && shown.missing.length > 0 && (
+        <Alert className="stage-missing" type="warning" showIcon title={shown.missing.join(" ")} />
+      )}
+      {!fault && view.upto !== null && (
         <div className="stage-note">
           <span>
-            {kind && view.upto === steps.findIndex((s) => s.id === step?.id)
-              ? `As it is before ${kind.label.toLowerCase()}`
-              : `After ${view.upto} of ${steps.length} steps`}
+            {noteFor(
+              view.upto,
+              layer.steps.length,
+              layer.steps.findIndex((s) => s.id === step?.id),
+              kind?.label,
+            )}
           </span>
           <button type="button" className="bare" style={{ textDecoration: "underline" }} onClick={() => patch({ selected: null })}>
             Show the finished picture
           </button>
         </div>
       )}
+      {bench.solo && (
+        <div className="stage-note">
+          <span>
+            Only {entryOf(document, bench.solo)?.name || "one layer"} of {allLayers(document).length}
+          </span>
+          <button type="button" className="bare" style={{ textDecoration: "underline" }} onClick={() => patch({ solo: null })}>
+            Show all
+          </button>
+        </div>
+      )}
       <StageTools />
+      {bookOpen && step && kind?.key === "formula" && <FormulaBook document={document} step={step} kind={kind} />}
+      {bench.blends && <BlendSheet document={document} sheet={step ? layer.id : entry.id} step={step?.id ?? null} />}
+      {bench.addingLayer && <AddLayer document={document} onClose={() => patch({ addingLayer: false })} />}
       {finderAt !== null && <StepFinder document={document} at={finderAt} />}
     </div>
   );
+}
+
+function noteFor(upto: number, count: number, index: number, label: string | undefined): string {
+  if (upto === 0 && index < 0) return "The ground of the layer";
+  return label && upto === index ? `As it is before ${label.toLowerCase()}` : `After ${upto} of ${count} steps`;
 }

@@ -1,10 +1,15 @@
 import { create } from "zustand";
 import type { SavedPiece } from "../api/client";
-import { begin, type Draft, type Edit, type History, record, redo, undo } from "./model/edits";
+import { begin, type Draft, type Edit, type History, record, redo, travel, undo } from "./model/edits";
 import type { Point } from "./model/geometry";
-import type { PieceDocument } from "./model/piece";
+import { layerOf, type PieceDocument } from "./model/piece";
 
 export type Surround = "light" | "middle" | "dark";
+export type Side = "step" | "export" | "versions" | "history";
+/** What the stage is compared with: the original photo, the step before, or a version. */
+export type Against = { kind: "original" } | { kind: "before" } | { kind: "version"; id: string; document: PieceDocument; name: string };
+/** What is drawn on the picture with the pointer: shapes of a where. */
+export type Tool = "rectangle" | "ellipse" | "polygon" | "stroke" | "erase";
 
 interface BenchState {
   pieceId: string | null;
@@ -12,42 +17,78 @@ interface BenchState {
   history: History;
   /** What the server has. */
   saved: Draft;
+  /** The layer whose trail is worked on. */
+  layer: string | null;
   selected: string | null;
   /** True while a drag is going on: looks are drafts and nothing is saved. */
   dragging: boolean;
   zoom: number;
   pan: Point;
+  /** The view turned for hand work, in turns. */
+  viewTurn: number;
   surround: Surround;
   split: number | null;
+  splitTurn: number;
+  beside: boolean;
+  against: Against;
   showOriginal: boolean;
   finderAt: number | null;
-  side: "step" | "export";
+  addingLayer: boolean;
+  bookOpen: boolean;
+  /** The blend sheet is open. */
+  blends: boolean;
+  /** The layer that is shown alone, without the others. */
+  solo: string | null;
+  /** The where of the selected step or layer is edited on the picture; and the shape that is chosen in it. */
+  whereOpen: boolean;
+  whereShape: number | null;
+  tool: Tool | null;
+  brush: { radius: number; hardness: number };
+  side: Side;
+  /** How the crop box is dragged. */
+  crop: { ratio: boolean; centred: boolean };
   open: (piece: SavedPiece) => void;
   edit: (edit: Edit) => void;
   undo: () => void;
   redo: () => void;
+  travel: (by: number) => void;
   savedAs: (revision: number, saved: Draft) => void;
-  patch: (
-    part: Partial<Pick<BenchState, "selected" | "dragging" | "zoom" | "pan" | "surround" | "split" | "showOriginal" | "finderAt" | "side">>,
-  ) => void;
+  patch: (part: Partial<BenchState>) => void;
 }
 
 const empty: Draft = { name: "", document: { caracol: 1, layers: [] } };
-const fit = { zoom: 1, pan: { x: 0, y: 0 } };
+const fresh = {
+  selected: null,
+  dragging: false,
+  zoom: 1,
+  pan: { x: 0, y: 0 },
+  viewTurn: 0,
+  split: null,
+  splitTurn: 0,
+  beside: false,
+  against: { kind: "original" } as Against,
+  finderAt: null,
+  addingLayer: false,
+  bookOpen: false,
+  blends: false,
+  solo: null,
+  whereOpen: false,
+  whereShape: null,
+  tool: null,
+  side: "step" as Side,
+};
 
 export const useBench = create<BenchState>((set) => ({
   pieceId: null,
   revision: 0,
   history: begin(empty),
   saved: empty,
-  selected: null,
-  dragging: false,
-  ...fit,
+  layer: null,
+  ...fresh,
   surround: "middle",
-  split: null,
   showOriginal: false,
-  finderAt: null,
-  side: "step",
+  brush: { radius: 0.12, hardness: 0.5 },
+  crop: { ratio: false, centred: false },
   open: (piece) => {
     const draft: Draft = { name: piece.name, document: piece.document as unknown as PieceDocument };
     set({
@@ -55,17 +96,15 @@ export const useBench = create<BenchState>((set) => ({
       revision: piece.revision,
       history: begin(draft),
       saved: draft,
-      selected: null,
-      dragging: false,
-      split: null,
-      finderAt: null,
-      side: "step",
-      ...fit,
+      layer: layerOf(draft.document).id,
+      ...fresh,
     });
   },
-  edit: (edit) => set((state) => ({ history: record(state.history, edit) })),
+  // Steps belong to the layer that is worked on, unless an edit says otherwise.
+  edit: (edit) => set((state) => ({ history: record(state.history, { layer: state.layer, ...edit } as Edit) })),
   undo: () => set((state) => ({ history: undo(state.history) })),
   redo: () => set((state) => ({ history: redo(state.history) })),
+  travel: (by) => set((state) => ({ history: travel(state.history, by) })),
   savedAs: (revision, saved) => set({ revision, saved }),
   patch: (part) => set(part),
 }));

@@ -1,5 +1,6 @@
 import { useEffect } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
+import { copySteps, doAgain, pasteSteps } from "./clipboard";
 import { stepsOf } from "./model/piece";
 import { type Surround, useBench } from "./store";
 
@@ -18,10 +19,16 @@ export const KEYS: [string, string][] = [
   ["X", "Switch the selected step on or off"],
   ["Delete", "Remove the selected step"],
   ["Arrows", "Nudge the focused handle; Shift ten times as far"],
-  ["Shift (drag)", "Snap a handle: rays to 15°, the centre to the middle; keep the ratio of a crop"],
+  ["Shift (drag)", "Snap a handle: rays to 15°, lengths and places to a grid, the centre to the middle; keep the ratio of a crop"],
+  ["Alt (drag)", "Keep a crop about the centre"],
   ["Double click", "Reset a handle or a setting"],
   ["Ctrl + Z", "Undo"],
   ["Ctrl + Shift + Z", "Redo"],
+  ["[  ]", "Turn the view left, right (hand work)"],
+  ["C", "Side by side"],
+  ["Ctrl + C, Ctrl + V", "Copy the selected step, or the whole trail; paste after the selected step"],
+  ["R", "Do the last step again, here"],
+  ["V", "Versions"],
   ["E", "Export"],
   ["?", "This list"],
 ];
@@ -30,15 +37,15 @@ export const KEYS: [string, string][] = [
 export function useBenchKeys(showKeys: () => void): void {
   const patch = useBench((state) => state.patch);
   const selectBy = (way: 1 | -1) => {
-    const { history, selected } = useBench.getState();
-    const steps = stepsOf(history.present.document);
+    const { history, selected, layer } = useBench.getState();
+    const steps = stepsOf(history.present.document, layer);
     const index = steps.findIndex((step) => step.id === selected);
     const next = steps[index < 0 ? (way > 0 ? 0 : steps.length - 1) : index + way];
     if (next) patch({ selected: next.id, side: "step" });
   };
   const onSelected = (act: (id: string, on: boolean) => void) => {
-    const { history, selected } = useBench.getState();
-    const step = stepsOf(history.present.document).find((s) => s.id === selected);
+    const { history, selected, layer } = useBench.getState();
+    const step = stepsOf(history.present.document, layer).find((s) => s.id === selected);
     if (step) act(step.id, step.on !== false);
   };
   const zoomBy = (factor: number) => {
@@ -46,9 +53,9 @@ export function useBenchKeys(showKeys: () => void): void {
     const next = Math.min(12, Math.max(0.2, zoom * factor));
     patch({ zoom: next, pan: { x: (pan.x * next) / zoom, y: (pan.y * next) / zoom } });
   };
-  useHotkeys("s", () => patch({ split: useBench.getState().split === null ? 0.5 : null }));
+  useHotkeys("s", () => patch({ split: useBench.getState().split === null ? 0.5 : null, beside: false }));
   useHotkeys("g", () => patch({ surround: NEXT[useBench.getState().surround] }));
-  useHotkeys("0", () => patch({ zoom: 1, pan: { x: 0, y: 0 } }));
+  useHotkeys("0", () => patch({ zoom: 1, pan: { x: 0, y: 0 }, viewTurn: 0 }));
   useHotkeys(["+", "="], () => zoomBy(1.25), { useKey: true });
   useHotkeys("-", () => zoomBy(0.8), { useKey: true });
   useHotkeys("f", () => patch({ selected: null, side: "step" }));
@@ -64,14 +71,21 @@ export function useBenchKeys(showKeys: () => void): void {
   useHotkeys(
     "a",
     () => {
-      const { history, selected, finderAt } = useBench.getState();
-      const steps = stepsOf(history.present.document);
+      const { history, selected, finderAt, layer } = useBench.getState();
+      const steps = stepsOf(history.present.document, layer);
       const index = steps.findIndex((step) => step.id === selected);
       patch({ finderAt: finderAt === null ? (index < 0 ? steps.length : index + 1) : null });
     },
     { preventDefault: true },
   );
-  useHotkeys("escape", () => patch({ finderAt: null }));
+  useHotkeys("escape", () => patch({ finderAt: null, bookOpen: false, blends: false, addingLayer: false, tool: null }));
+  useHotkeys("[", () => patch({ viewTurn: useBench.getState().viewTurn - 1 / 24 }), { useKey: true });
+  useHotkeys("]", () => patch({ viewTurn: useBench.getState().viewTurn + 1 / 24 }), { useKey: true });
+  useHotkeys("c", () => patch({ beside: !useBench.getState().beside, split: null }));
+  useHotkeys("v", () => patch({ side: useBench.getState().side === "versions" ? "step" : "versions" }));
+  useHotkeys("mod+c", copySteps);
+  useHotkeys("mod+v", () => pasteSteps(), { preventDefault: true });
+  useHotkeys("r", doAgain);
   useHotkeys("e", () => patch({ side: "export" }));
   useHotkeys("mod+z", () => useBench.getState().undo(), { preventDefault: true });
   useHotkeys(["mod+shift+z", "mod+y"], () => useBench.getState().redo(), { preventDefault: true });

@@ -6,6 +6,8 @@ export interface Shown {
   url: string;
   width: number;
   height: number;
+  /** Photos that are gone, in words. */
+  missing: string[];
   /** What it shows. */
   of: Wanted;
   draft: boolean;
@@ -13,7 +15,9 @@ export interface Shown {
 
 export interface Wanted {
   document: PieceDocument;
-  upto: number;
+  /** How many steps of the layer, alone; null for the finished piece. */
+  upto: number | null;
+  layer: string | null;
   size: number;
   /** How long the picture's longer side is on the screen, so that a draft is never larger. */
   seen: number;
@@ -36,16 +40,16 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean)
   const waiting = useRef<{ wanted: Wanted; draft: boolean } | null>(null);
   const flying = useRef(0);
   const newest = useRef(0);
-  const asked = useRef<{ document: PieceDocument; upto: number } | null>(null);
+  const asked = useRef<{ document: PieceDocument; upto: number | null; layer: string | null } | null>(null);
   const lastShown = useRef(0);
   const urls = useRef<string[]>([]);
 
-  const { document, upto, size, seen = DRAFT_SIZE } = wanted ?? {};
+  const { document, upto, layer = null, size, seen = DRAFT_SIZE } = wanted ?? {};
   const draftSize = useRef(DRAFT_SIZE);
   draftSize.current = Math.min(DRAFT_SIZE, Math.max(GRAIN, Math.floor(seen / GRAIN) * GRAIN));
   useEffect(() => {
     if (!document || upto === undefined || !size) return;
-    const now: Wanted = { document, upto, size, seen: draftSize.current };
+    const now: Wanted = { document, upto, layer, size, seen: draftSize.current };
 
     const send = async (job: Wanted, draft: boolean) => {
       flying.current += 1;
@@ -56,6 +60,7 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean)
         const look = await makeLook({
           document: job.document,
           upto: job.upto,
+          layer: job.upto === null ? null : job.layer,
           size: draft ? Math.min(job.seen, job.size) : job.size,
           draft,
           bench,
@@ -68,7 +73,7 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean)
         if (turn > lastShown.current) {
           lastShown.current = turn;
           urls.current.push(url);
-          setShown({ url, width: look.width, height: look.height, of: job, draft });
+          setShown({ url, width: look.width, height: look.height, missing: look.missing, of: job, draft });
           setFault(null);
           while (urls.current.length > 3) URL.revokeObjectURL(urls.current.shift() ?? "");
         } else URL.revokeObjectURL(url);
@@ -87,8 +92,8 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean)
       else waiting.current = { wanted: now, draft };
     };
     // The end of a drag, or a change of the window, brings nothing new: no second draft.
-    if (asked.current?.document !== document || asked.current.upto !== upto) ask(true);
-    asked.current = { document, upto };
+    if (asked.current?.document !== document || asked.current.upto !== upto || asked.current.layer !== layer) ask(true);
+    asked.current = { document, upto, layer };
     const hurry = setTimeout(() => {
       const next = waiting.current;
       if (next?.wanted === now && next.draft) {
@@ -101,9 +106,9 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean)
       clearTimeout(hurry);
       clearTimeout(settle);
     };
-  }, [bench, document, upto, size, dragging]);
+  }, [bench, document, upto, layer, size, dragging]);
 
   const { of, draft = true } = shown ?? {};
-  const settled = !draft && of?.document === document && of?.upto === upto && of?.size === size;
+  const settled = !draft && of?.document === document && of?.upto === upto && of?.layer === layer && of?.size === size;
   return { shown, fault, settled };
 }

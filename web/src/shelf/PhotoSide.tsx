@@ -20,6 +20,7 @@ const verdictOf = (reading: Photo["reading"], key: Start["key"]) =>
 /** The chosen photo: its reading in words and on the picture, and where to start from. */
 export function PhotoSide({ photo, starts, busy, onStart, onRename, onDelete }: Props) {
   const { reading } = photo;
+  const faces = reading.features.filter((feature) => feature.kind === "face").length;
   return (
     <aside className="side" aria-label={`Photo ${photo.name}`}>
       <h2>
@@ -59,6 +60,16 @@ export function PhotoSide({ photo, starts, busy, onStart, onRename, onDelete }: 
           {photo.width} × {photo.height}
         </Tag>
         <Tag>edges {Math.round(reading.agreement)} of 100</Tag>
+        {reading.loop && (
+          <Tag>
+            best loop keeps {percent(reading.loop.right - reading.loop.left)}: edges {Math.round(reading.loop.before)} →{" "}
+            {Math.round(reading.loop.after)}
+          </Tag>
+        )}
+        <Tag>tones {percent(reading.tone_spread)}</Tag>
+        <Tag>hues {percent(reading.hue_spread)}</Tag>
+        <Tag>detail {percent(reading.detail)}</Tag>
+        {faces > 0 && <Tag>{faces === 1 ? "a face" : `${faces} faces`}</Tag>}
         <Tag>sky {percent(reading.sky_share)}</Tag>
         <Tag>
           <span

@@ -4,6 +4,7 @@ import { useDropzone } from "react-dropzone";
 import type { Photo } from "../api/client";
 import { Head } from "../shared/Head";
 import { useCatalogue } from "../shared/useCatalogue";
+import { DrawnCard } from "./DrawnCard";
 import { PhotoCard } from "./PhotoCard";
 import { PhotoSide } from "./PhotoSide";
 import { PieceCard } from "./PieceCard";
@@ -16,7 +17,7 @@ export function ShelfPage() {
   const [search, setSearch] = useState("");
   const [chosenId, setChosenId] = useState<string | null>(null);
   const shelf = useShelf(useDeferredValue(search));
-  const { starts } = useCatalogue();
+  const { starts, sources } = useCatalogue();
   const onAdded = useCallback((photo: Photo) => setChosenId(photo.id), []);
   const uploads = useUploads(onAdded);
   const onDrop = useCallback(
@@ -83,6 +84,25 @@ export function ShelfPage() {
                 {!search && <Button onClick={drop.open}>Pick photos</Button>}
               </div>
             )}
+          </section>
+          <section aria-label="Without a photo">
+            <div className="shelf-bar" style={{ marginBottom: 12 }}>
+              <h1>Without a photo</h1>
+              <span className="quiet">Drawn grounds to bend; colours and sizes can be changed later.</span>
+            </div>
+            <div className="finder-grid drawn">
+              {sources.flatMap((source) =>
+                source.looks.map((look) => (
+                  <DrawnCard
+                    key={look.name}
+                    name={look.name}
+                    source={{ kind: source.key, ...look.settings }}
+                    busy={shelf.startDrawn.isPending}
+                    onStart={() => shelf.startDrawn.mutate({ kind: source.key, ...look.settings })}
+                  />
+                )),
+              )}
+            </div>
           </section>
         </div>
         {chosen && (

@@ -51,6 +51,11 @@ export function useShelf(search: string) {
     onSuccess: (piece) => navigate(`/bench/${piece.id}`),
     onError: tell,
   });
+  const startDrawn = useMutation({
+    mutationFn: (source: Record<string, unknown>) => take(api.POST("/api/pieces", { body: { source, start: "plain" } })),
+    onSuccess: (piece) => navigate(`/bench/${piece.id}`),
+    onError: tell,
+  });
   const openFile = useMutation({
     mutationFn: async (file: File) => {
       let document: Record<string, unknown>;
@@ -82,5 +87,5 @@ export function useShelf(search: string) {
     onSettled: () => refresh("pieces"),
     onError: tell,
   });
-  return { photos, pieces, start, openFile, rename, removePhoto, removePiece };
+  return { photos, pieces, start, startDrawn, openFile, rename, removePhoto, removePiece };
 }

@@ -14,6 +14,11 @@ WIDEST = 12 / 360
 """Leans beyond this many turns are not looked for."""
 CLEAR = 2.5
 """A horizon counts when its row stands out this many times from the others."""
+STRAIGHT = 0.7
+"""A line this strong all along is the horizon itself; a weaker one runs through hills, and their ridge is traced."""
+MOST_MENDED = 1.0 / 360
+STEEPEST = 2
+"""Rows by which a ridge may rise or fall from one column to the next."""
 FAINT = 0.015
 """A step of this much light from one row to the next already counts most of the way."""
 
@@ -73,6 +78,48 @@ def _sharpness(steps: Array, tilts: Array) -> tuple[Array, Array]:
     return inner.max(axis=1), inner.argmax(axis=1) + margin
 
 
+def _ridge(level: Array, row: int) -> Array:
+    """Return for each column of a levelled look how far below `row` its step lies, by the best path through a band (dynamic programming).
+
+    Between columns the path moves `STEEPEST` rows at most.
+    """
+    half = max(4, level.shape[0] // 10)
+    band = level[max(0, row - half) : row + half + 1]
+    way = np.sign(level[max(0, row - 2) : row + 3].sum()) or 1.0
+    gain = np.maximum(band * way, 0)
+    rows, cols = gain.shape
+    total = gain[:, 0].copy()
+    came = np.zeros((cols, rows), np.int64)
+    at = np.arange(rows)
+    for col in range(1, cols):
+        padded = np.pad(total, STEEPEST, constant_values=-np.inf)
+        near = np.lib.stride_tricks.sliding_window_view(padded, 2 * STEEPEST + 1) - 0.05 * np.abs(np.arange(-STEEPEST, STEEPEST + 1))
+        move = near.argmax(axis=1)
+        came[col] = np.clip(at + move - STEEPEST, 0, rows - 1)
+        total = near[at, move] + gain[:, col]
+    path = np.empty(cols)
+    here = int(total.argmax())
+    for col in range(cols - 1, -1, -1):
+        path[col] = here
+        here = int(came[col, here])
+    return path + max(0, row - half) - row
+
+
+def _lean_of(path: Array) -> float:
+    """Return the slope of a path, in rows per column: a straight line that towers and gaps do not pull (Tukey's weights)."""
+    across = np.arange(len(path)) - (len(path) - 1) / 2
+    weight = np.ones(len(path))
+    slope = middle = 0.0
+    for _ in range(12):
+        middle = float((weight * path).sum() / weight.sum())
+        centre = float((weight * across).sum() / weight.sum())
+        slope = float((weight * (across - centre) * (path - middle)).sum() / (weight * (across - centre) ** 2).sum())
+        off = np.abs(path - middle - slope * (across - centre))
+        scale = max(6 * float(np.median(off)), 3.0)
+        weight = np.maximum(1 - (off / scale) ** 2, 1e-3) ** 2
+    return slope
+
+
 def find_horizon(grey: Array) -> Horizon | None:
     """Find the lean at which the rows of a photo change most abruptly.
 
@@ -89,7 +136,7 @@ def find_horizon(grey: Array) -> Horizon | None:
     Notes
     -----
     For each lean tried the photo's vertical steps are sheared level and averaged along the rows, as in a Radon transform; the true lean
-    gathers the horizon's step in one row.
+    gathers the horizon's step in one row. Where hills break it, a line through their ridge makes the lean exact.
     """
     if min(grey.shape) < 24:
         return None
@@ -108,4 +155,6 @@ def find_horizon(grey: Array) -> Horizon | None:
     clearness = float(strength[top] / max(np.percentile(profile, 90), 0.01))
     if clearness < CLEAR or strength[top] < 0.15 or not _goes_through(level, int(where[top])):
         return None
+    if strength[top] < STRAIGHT:
+        tilt += float(np.clip(np.arctan(_lean_of(_ridge(level, int(where[top])))) / tau, -MOST_MENDED, MOST_MENDED))
     return Horizon(tilt, float((where[top] + 0.5) / grey.shape[0]), clearness)

@@ -5,9 +5,12 @@ from __future__ import annotations
 from dataclasses import asdict, dataclass
 from typing import Any, Literal
 
+from ..arrays import Array
 from ..pyramid import Pyramid
+from .features import Feature, find_features
 from .horizon import find_horizon
-from .regions import edge_agreement, sky_of, surround_of
+from .loops import Loop, best_loop
+from .regions import edge_agreement, sky_of, spreads_of, surround_of
 
 LOOK = 512
 Verdict = Literal["good", "fair", "poor"]
@@ -36,8 +39,14 @@ class Reading:
         0…100, how well left and right edge would join.
     sky_share, sky_plainness, surround_plainness : float
         0…1.
+    darkness, tone_spread, hue_spread, detail : float
+        0…1, as `spreads_of` says.
     surround : str
         Colour of the border, #rrggbb.
+    loop : Loop or None
+        The best pair of cuts, where it betters the join.
+    features : tuple of Feature
+        Faces and salient areas.
     """
 
     width: int
@@ -50,6 +59,12 @@ class Reading:
     sky_plainness: float
     surround: str
     surround_plainness: float
+    darkness: float
+    tone_spread: float
+    hue_spread: float
+    detail: float
+    loop: Loop | None
+    features: tuple[Feature, ...]
     uses: tuple[Use, ...]
     words: str
 
@@ -57,7 +72,10 @@ class Reading:
     def from_data(cls, data: dict[str, Any]) -> Reading:
         """Return the reading that `as_data` gave."""
         uses = tuple(Use(u["use"], u["verdict"], tuple(u["reasons"])) for u in data["uses"])
-        return cls(**{**{k: v for k, v in data.items() if k != "tilt_degrees"}, "uses": uses})
+        loop = Loop(**data["loop"]) if data["loop"] else None
+        features = tuple(Feature(**feature) for feature in data["features"])
+        told = {k: v for k, v in data.items() if k != "tilt_degrees"}
+        return cls(**{**told, "uses": uses, "loop": loop, "features": features})
 
     def as_data(self) -> dict[str, Any]:
         """Return the reading as JSON-ready data; the tilt also in degrees."""
@@ -106,32 +124,72 @@ def _for_inside_out(sky: float, surround: float) -> Use:
     return Use("inside-out", _verdict(len(against)), tuple(against) or ("it fills its frame",))
 
 
+def _for_tunnel(agreement: float, detail: float) -> Use:
+    against = []
+    if agreement < 45:
+        against.append("left and right edge differ")
+    if detail < 0.12:
+        against.append("too plain to read as depth")
+    return Use("tunnel", _verdict(len(against)), tuple(against) or ("detail that runs into the depth",))
+
+
+def _for_twirl(darkness: float, hue_spread: float, detail: float) -> Use:
+    against = []
+    if detail < 0.2:
+        against.append("little texture to draw out")
+    if hue_spread < 0.25:
+        against.append("few colours")
+    if darkness < 0.35:
+        against.append("pale")
+    return Use("twirl", _verdict(len(against)), tuple(against) or ("texture and colour to draw out",))
+
+
+def _for_breaking(tone_spread: float, hue_spread: float, detail: float) -> Use:
+    against = []
+    if tone_spread < 0.45:
+        against.append("a narrow range of tones washes out")
+    if hue_spread < 0.15:
+        against.append("few colours to pull apart")
+    if detail < 0.15:
+        against.append("few edges that show a shift")
+    return Use("breaking", _verdict(len(against)), tuple(against) or ("wide tones, hard edges",))
+
+
 def _words(tilt: float | None, agreement: float, uses: tuple[Use, ...]) -> str:
     edges = "Edges agree well" if agreement >= 70 else "Edges agree somewhat" if agreement >= 50 else "Edges differ"
     lean = "no clear horizon" if tilt is None else "horizon is level" if abs(tilt * 360) < 0.3 else f"horizon leans {abs(tilt * 360):.1f}°"
     good = [u.use for u in uses if u.verdict == "good"]
     fair = [u.use for u in uses if u.verdict == "fair"]
     chosen = good or fair
-    end = "hard to bend; try it all the same" if not chosen else ("good for a " if good else "fair for a ") + " or ".join(chosen)
-    return f"{edges}; {lean}; {end}.".replace("a inside", "an inside")
+    end = "hard to bend; try it all the same" if not chosen else ("good for " if good else "fair for ") + ", ".join(chosen)
+    return f"{edges}; {lean}; {end}."
 
 
 def read(photo: Pyramid) -> Reading:
     """Read a photo from a small look of it."""
-    picture = photo.picture(min(LOOK, max(photo.rows, photo.cols)))
+    return read_look(photo.picture(min(LOOK, max(photo.rows, photo.cols))), photo.cols, photo.rows)
+
+
+def read_look(picture: Array, width: int, height: int) -> Reading:
+    """Read a small look of a picture that has `width` by `height` pixels."""
     horizon = find_horizon(picture[..., :3].mean(axis=2))
     agreement = edge_agreement(picture)
     sky_share, sky_plain = sky_of(picture, horizon.height if horizon else None)
     surround, surround_plain = surround_of(picture)
-    ratio = photo.cols / photo.rows
+    darkness, tone_spread, hue_spread, detail = spreads_of(picture)
+    ratio = width / height
     tilt = horizon.tilt if horizon else None
     uses = (
         _for_planet(ratio, tilt, agreement, sky_share, sky_plain),
         _for_well(sky_share, sky_plain, agreement),
+        _for_tunnel(agreement, detail),
         _for_inside_out(sky_share, surround_plain),
+        _for_twirl(darkness, hue_spread, detail),
+        _for_breaking(tone_spread, hue_spread, detail),
     )
     return Reading(
-        width=photo.cols, height=photo.rows, ratio=ratio, tilt=tilt, horizon=horizon.height if horizon else None, agreement=agreement,
-        sky_share=sky_share, sky_plainness=sky_plain, surround=surround, surround_plainness=surround_plain, uses=uses,
+        width=width, height=height, ratio=ratio, tilt=tilt, horizon=horizon.height if horizon else None, agreement=agreement,
+        sky_share=sky_share, sky_plainness=sky_plain, surround=surround, surround_plainness=surround_plain, darkness=darkness,
+        tone_spread=tone_spread, hue_spread=hue_spread, detail=detail, loop=best_loop(picture, tilt), features=find_features(picture), uses=uses,
         words=_words(tilt, agreement, uses),
     )  # fmt: skip

@@ -6,6 +6,7 @@ import cv2
 import numpy as np
 
 from ..arrays import AnyArray, Array
+from ..blending import LUMA
 
 
 def edge_agreement(picture: Array) -> float:
@@ -64,3 +65,24 @@ def surround_of(picture: Array) -> tuple[str, float]:
     middle = np.median(border[:, :3], axis=0)
     plain = float(np.exp(-8 * np.abs(border[:, :3] - middle).mean()))
     return "#" + "".join(f"{round(float(np.clip(c, 0, 1)) * 255):02x}" for c in middle), plain
+
+
+def spreads_of(picture: Array) -> tuple[float, float, float, float]:
+    """Return (darkness, tone spread, hue spread, detail) of a small look, each 0…1.
+
+    Notes
+    -----
+    Darkness: 1 - mean luma. Tone spread: from the 5th to the 95th percentile of the luma. Hue spread: how evenly colour is dealt round
+    the circle of hues, entropy of 24 parts weighted by chroma, times how much chroma there is. Detail: mean step of the luma between
+    neighbours, 0.08 and more counting as 1.
+    """
+    rgb = picture[..., :3]
+    luma = rgb @ LUMA
+    low, high = np.percentile(luma, (5, 95))
+    hsv = cv2.cvtColor(np.ascontiguousarray(np.clip(rgb, 0, 1)), cv2.COLOR_RGB2HSV)
+    chroma = rgb.max(axis=2) - rgb.min(axis=2)
+    dealt, _ = np.histogram(hsv[..., 0], bins=24, range=(0, 360), weights=chroma)
+    share = dealt / max(float(dealt.sum()), 1e-9)
+    entropy = float(-(share * np.log(np.maximum(share, 1e-9))).sum() / np.log(24))
+    steps = np.abs(np.diff(luma, axis=0)).mean() + np.abs(np.diff(luma, axis=1)).mean() if min(luma.shape) > 1 else 0.0
+    return float(1 - luma.mean()), float(high - low), entropy * min(1.0, float(chroma.mean()) / 0.12), min(1.0, float(steps) / 0.08)

@@ -2,11 +2,13 @@
 
 from ninja import NinjaAPI
 
-from . import errors, exports, looks, photos, pieces
+from . import errors, exports, formulas, looks, photos, pieces, versions
 
 api = NinjaAPI(title="Caracol", version="1", docs_url=None, openapi_url="/openapi.json")
 api.add_router("/photos", photos.router)
 api.add_router("/pieces", pieces.router)
+api.add_router("/formulas", formulas.router)
 api.add_router("", looks.router)
 api.add_router("", exports.router)
+api.add_router("", versions.router)
 errors.install(api)

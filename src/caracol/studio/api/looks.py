@@ -2,19 +2,29 @@
 
 from __future__ import annotations
 
+from urllib.parse import quote
+
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
-from ...core.catalogue import describe_all
+from ...core.blending import MODES
+from ...core.catalogue import SOURCES, describe_all, describe_source
+from ...core.formulas.language import CONSTANTS, FUNCTIONS, VARIABLES
 from ...core.piece import check_piece
+from ...core.render import Context, Renderer
 from ...core.starts import RUNS, STARTS
-from ..looks import QUEUE, look
-from .schemas import FAULTS, CatalogueOut, ErrorOut, LookIn
+from ..looks import QUEUE, blend_sheet, keep_stage, look, read_piece, veil
+from ..photos import SHELF
+from .photos import as_out
+from .schemas import FAULTS, BlendsIn, CatalogueOut, DocumentIn, ErrorOut, FramesOut, KeepIn, LookIn, PhotoOut, ReadingOut, StageIn
 
 router = Router(tags=["looks"])
 CATALOGUE = CatalogueOut.model_validate(
     {
         "kinds": describe_all(),
+        "formula": {"functions": list(FUNCTIONS), "constants": list(CONSTANTS), "variables": list(VARIABLES)},
+        "blends": list(MODES),
+        "sources": [describe_source(source) for source in SOURCES],
         "starts": [{"key": s.key, "label": s.label, "purpose": s.purpose} for s in STARTS],
         "runs": [{"name": r.name, "purpose": r.purpose, "steps": [{"kind": k, "settings": s} for k, s in r.steps]} for r in RUNS],
     }
@@ -27,6 +37,44 @@ def catalogue(request: HttpRequest) -> CatalogueOut:
     return CATALOGUE
 
 
+@router.post("/readings", response={200: ReadingOut, **FAULTS}, operation_id="read_stage")
+def read_stage(request: HttpRequest, payload: StageIn) -> dict[str, object]:
+    """Read the picture of a piece as it is after some of its steps."""
+    return read_piece(check_piece(payload.document), payload.upto, payload.layer).as_data()
+
+
+@router.post("/frames", response={200: FramesOut, **FAULTS}, operation_id="read_frames")
+def frames(request: HttpRequest, payload: DocumentIn) -> FramesOut:
+    """Return the shapes of a piece's frames, so that handles find their place."""
+    renderer = Renderer(check_piece(payload.document), Context(SHELF, lenient=True))
+    return FramesOut(ratio=renderer.frame.ratio, layers=renderer.frames())
+
+
+@router.post("/blends", operation_id="make_blends", response={200: None, **FAULTS})
+def make_blends(request: HttpRequest, payload: BlendsIn) -> HttpResponse:
+    """Return a JPEG with the piece in every blend mode of one layer or step, below each other in the catalogue's order."""
+    data, shape = blend_sheet(payload.document, payload.layer, payload.step, payload.size)
+    response = HttpResponse(data, content_type="image/jpeg")
+    response["X-Look-Size"] = f"{shape[1]}x{shape[0]}"
+    response["Cache-Control"] = "no-store"
+    return response
+
+
+@router.post("/veils", operation_id="make_veil", response={200: None, **FAULTS})
+def make_veil(request: HttpRequest, payload: BlendsIn) -> HttpResponse:
+    """Return the where of a layer, group or step as a tinted, transparent PNG."""
+    data = veil(check_piece(payload.document), payload.layer, payload.step, payload.size)
+    response = HttpResponse(data, content_type="image/png")
+    response["Cache-Control"] = "no-store"
+    return response
+
+
+@router.post("/keep", response={200: PhotoOut, 507: ErrorOut, **FAULTS}, operation_id="keep_stage")
+def keep(request: HttpRequest, payload: KeepIn) -> PhotoOut:
+    """Put a stage of a piece on the Shelf as a picture of its own, with its transparency."""
+    return as_out(keep_stage(check_piece(payload.document), payload.upto, payload.layer, payload.name, payload.size))
+
+
 @router.post("/looks", operation_id="make_look", response={200: None, 409: ErrorOut, **FAULTS})
 def make_look(request: HttpRequest, payload: LookIn) -> HttpResponse:
     """Return a look of a document as JPEG, or PNG where it is transparent.
@@ -34,8 +82,10 @@ def make_look(request: HttpRequest, payload: LookIn) -> HttpResponse:
     409 `overtaken` says that a newer request of the same bench came first.
     """
     stop = QUEUE.enter(payload.bench, payload.turn) if payload.bench else lambda: False
-    data, kind, shape = look(check_piece(payload.document), payload.size, payload.upto, payload.draft, stop)
-    response = HttpResponse(data, content_type=kind)
-    response["X-Look-Size"] = f"{shape[1]}x{shape[0]}"
+    made = look(check_piece(payload.document), payload.size, payload.upto, payload.layer, payload.draft, stop)
+    response = HttpResponse(made.data, content_type=made.kind)
+    response["X-Look-Size"] = f"{made.cols}x{made.rows}"
+    if made.missing:
+        response["X-Look-Missing"] = quote("\n".join(made.missing))
     response["Cache-Control"] = "no-store"
     return response

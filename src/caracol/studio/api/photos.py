@@ -12,7 +12,7 @@ from ninja.files import UploadedFile
 
 from .. import media
 from ..models import Photo
-from ..photos import add_photo
+from ..photos import add_photo, check_where
 from .schemas import FAULTS, ErrorOut, PhotoOut, PhotoPatch
 
 router = Router(tags=["photos"])
@@ -23,7 +23,8 @@ def as_out(photo: Photo, new: bool = True) -> PhotoOut:
     """Return a photo as the API shows it."""
     return PhotoOut(
         id=photo.id, name=photo.name, file_name=photo.file_name, width=photo.width, height=photo.height,
-        preview=f"/api/photos/{photo.id}/preview?{photo.preview[-12:-4]}", reading=photo.reading, notes=photo.notes,
+        preview=f"/api/photos/{photo.id}/preview?{photo.preview[-12:-4]}", reading=photo.reading, notes=photo.notes, areas=photo.areas,
+        transparent=photo.transparent,
         added_at=photo.added_at, deleted=photo.deleted_at is not None, new=new,
     )  # fmt: skip
 
@@ -43,12 +44,15 @@ def upload(request: HttpRequest, file: File[UploadedFile]) -> PhotoOut:
     return as_out(*add_photo(file.read(), file.name or "photo"))
 
 
-@router.patch("/{photo_id}", response={200: PhotoOut, **FAULTS}, operation_id="rename_photo")
-def rename(request: HttpRequest, photo_id: UUID, payload: PhotoPatch) -> PhotoOut:
-    """Rename a photo; pieces go on finding it."""
+@router.patch("/{photo_id}", response={200: PhotoOut, **FAULTS}, operation_id="change_photo")
+def change(request: HttpRequest, photo_id: UUID, payload: PhotoPatch) -> PhotoOut:
+    """Rename a photo (pieces go on finding it), or keep its named areas."""
     photo = get_object_or_404(Photo, id=photo_id)
-    photo.name = payload.name.strip()
-    photo.save(update_fields=["name"])
+    if payload.name is not None:
+        photo.name = payload.name.strip()
+    if payload.areas is not None:
+        photo.areas = [{"name": area.name.strip(), "where": check_where(area.where)} for area in payload.areas]
+    photo.save(update_fields=["name", "areas"])
     return as_out(photo)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
@@ -21,15 +22,24 @@ from .schemas import FAULTS, PieceIn, PieceOut, PieceRow, PieceStartIn, StaleOut
 router = Router(tags=["pieces"])
 
 
+def lowest_of(document: dict[str, Any]) -> dict[str, Any]:
+    """Return the lowest layer of a document."""
+    entry = document["layers"][0]
+    while "layers" in entry:
+        entry = entry["layers"][0]
+    return dict(entry)
+
+
 def as_row(piece: Piece) -> PieceRow:
     """Return a piece as the list shows it."""
-    layer = piece.document["layers"][0]
+    layer, layers = lowest_of(piece.document), list(check_piece(piece.document).walk())
     return PieceRow(
         id=piece.id,
         name=piece.name,
         revision=piece.revision,
-        steps=len(layer["steps"]),
-        photo=layer["source"]["photo"],
+        steps=sum(len(one.steps) for one in layers),
+        layers=len(layers),
+        photo=layer["source"].get("photo"),
         changed_at=piece.changed_at,
     )
 
@@ -45,8 +55,10 @@ def start(request: HttpRequest, payload: PieceStartIn) -> Piece:
     """Start a piece from a photo and a starting point, or from the contents of a piece file."""
     if payload.document is not None:
         return pieces.create(payload.name or "Opened piece", payload.document)
+    if payload.source is not None:
+        return pieces.start_drawn(payload.source)
     if payload.photo is None:
-        raise PieceError(["photo: name a photo of the Shelf, or give a document"])
+        raise PieceError(["photo: name a photo of the Shelf, or give a source or a document"])
     return pieces.start(get_object_or_404(Photo, id=payload.photo), payload.start)
 
 

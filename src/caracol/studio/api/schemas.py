@@ -44,6 +44,26 @@ class UseOut(Schema):
     reasons: list[str]
 
 
+class LoopOut(Schema):
+    """Two cuts, as shares of the width, and the agreement of the edges without and with them."""
+
+    left: float
+    right: float
+    before: float
+    after: float
+
+
+class FeatureOut(Schema):
+    """A face or a salient area, in shares of the photo."""
+
+    kind: Literal["face", "salient"]
+    left: float
+    top: float
+    width: float
+    height: float
+    weight: float
+
+
 class ReadingOut(Schema):
     """What Caracol sees in a photo."""
 
@@ -58,6 +78,12 @@ class ReadingOut(Schema):
     sky_plainness: float
     surround: str
     surround_plainness: float
+    darkness: float
+    tone_spread: float
+    hue_spread: float
+    detail: float
+    loop: LoopOut | None
+    features: list[FeatureOut]
     uses: list[UseOut]
     words: str
 
@@ -71,13 +97,25 @@ class PhotoOut(Schema):
     preview: str
     reading: ReadingOut
     notes: list[str]
+    areas: list[AreaOut]
+    transparent: bool
     added_at: datetime
     deleted: bool
     new: bool = True
 
 
-class PhotoPatch(Schema):
+class AreaOut(Schema):
+    """A named area of a photo: a `where` in the photo's own units."""
+
     name: Name
+    where: dict[str, Any]
+
+
+class PhotoPatch(Schema):
+    """What can be changed about a photo; what is left out stays."""
+
+    name: Name | None = None
+    areas: Annotated[list[AreaOut], Field(max_length=60)] | None = None
 
 
 class StartOut(Schema):
@@ -87,9 +125,10 @@ class StartOut(Schema):
 
 
 class PieceStartIn(Schema):
-    """Start from a photo, or from a piece file's contents."""
+    """Start from a photo, from a drawn source, or from a piece file's contents."""
 
     photo: UUID | None = None
+    source: dict[str, Any] | None = None
     start: StartKey = "plain"
     name: Name | None = None
     document: dict[str, Any] | None = None
@@ -117,12 +156,13 @@ class PieceRow(Schema):
     name: str
     revision: int
     steps: int
+    layers: int
     photo: str | None
     changed_at: datetime
 
 
 class LookIn(Schema):
-    """Ask for a look.
+    """Ask for a look: of the finished piece, or of one layer (the lowest when left out) after `upto` of its steps.
 
     `bench` and `turn` let newer requests of one place on the screen overtake older ones.
     """
@@ -130,9 +170,56 @@ class LookIn(Schema):
     document: dict[str, Any]
     size: Annotated[int, Field(ge=16, le=4096)]
     upto: Annotated[int, Field(ge=0, le=1000)] | None = None
+    layer: Annotated[str, Field(max_length=64)] | None = None
     draft: bool = False
     bench: Annotated[str, Field(max_length=80)] = ""
     turn: Annotated[int, Field(ge=0)] = 0
+
+
+class StageIn(Schema):
+    """A document after its first `upto` steps."""
+
+    document: dict[str, Any]
+    upto: Annotated[int, Field(ge=0, le=1000)] | None = None
+    layer: Annotated[str, Field(max_length=64)] | None = None
+
+
+class DocumentIn(Schema):
+    document: dict[str, Any]
+
+
+class FramesOut(Schema):
+    """The ratio of the piece, and of each layer before its steps and after each of them."""
+
+    ratio: float
+    layers: dict[str, list[float]]
+
+
+class KeepIn(StageIn):
+    """Keep a stage on the Shelf as a picture of its own."""
+
+    name: Name
+    size: Annotated[int, Field(ge=16, le=8192)] = 2048
+
+
+class BlendsIn(Schema):
+    """Ask for every blend mode, or the where, of a layer, group or step."""
+
+    document: dict[str, Any]
+    layer: Annotated[str, Field(max_length=64)]
+    step: Annotated[str, Field(max_length=64)] | None = None
+    size: Annotated[int, Field(ge=16, le=1024)] = 200
+
+
+class VersionIn(Schema):
+    name: Annotated[str, Field(max_length=200)] = ""
+
+
+class VersionOut(Schema):
+    id: UUID
+    name: str
+    document: dict[str, Any]
+    made_at: datetime
 
 
 class ExportIn(Schema):
@@ -167,12 +254,12 @@ class SettingOut(Schema):
     name: str
     label: str
     unit: str
-    type: Literal["number", "integer", "choice", "boolean", "string", "curve", "corners"]
+    type: Literal["number", "integer", "choice", "boolean", "string", "curve", "corners", "outline", "knobs"]
     choices: list[str] | None
     minimum: float | None
     maximum: float | None
     step: float | None
-    default: float | bool | str | list[list[float]] | None
+    default: float | bool | str | list[list[float]] | dict[str, Any] | None
     auto: list[AutoOut] | None
     when: dict[str, list[str]] | None
     nullable: bool
@@ -192,9 +279,63 @@ class KindOut(Schema):
     family: Literal["prepare", "mend", "bend", "break", "finish"]
     purpose: str
     geometric: bool
+    reshapes: str
     handles: list[str]
     starts: list[KindStartOut]
     settings: list[SettingOut]
+
+
+class SourceOut(Schema):
+    """One drawn source of a layer."""
+
+    key: Literal["fill", "shape", "pattern", "lettering"]
+    label: str
+    purpose: str
+    looks: list[KindStartOut]
+    settings: list[SettingOut]
+
+
+class FormulaIn(Schema):
+    """A formula for the book: the settings of a formula step."""
+
+    name: Name
+    settings: dict[str, Any]
+
+
+class FormulaPatch(Schema):
+    name: Name
+
+
+class FormulaOut(Schema):
+    id: UUID
+    name: str
+    settings: dict[str, Any]
+
+
+class FormulaCheckIn(Schema):
+    lines: Annotated[list[Annotated[str, Field(max_length=2000)]], Field(max_length=2)]
+
+
+class FormulaFaultOut(Schema):
+    """Where a line cannot be read; lines count from 0, columns from 1."""
+
+    line: int
+    column: int
+    length: int
+    message: str
+
+
+class FormulaCheckOut(Schema):
+    faults: list[FormulaFaultOut]
+    knobs: list[str]
+
+
+class FormulaWordsOut(Schema):
+    """The words of the formula language that are not knobs."""
+
+    functions: list[str]
+    constants: list[str]
+    variables: list[str]
 
 
 class RunStepOut(Schema):
@@ -212,6 +353,9 @@ class RunOut(Schema):
 
 class CatalogueOut(Schema):
     kinds: list[KindOut]
+    sources: list[SourceOut]
+    formula: FormulaWordsOut
+    blends: list[str]
     starts: list[StartOut]
     runs: list[RunOut]
 

@@ -10,6 +10,19 @@ def _piece(photo: str, *steps: tuple[str, dict[str, Any]]) -> dict[str, Any]:
     return {"caracol": 1, "layers": [{"id": "land", "name": "Land", "source": {"kind": "photo", "photo": photo}, "steps": trail}]}
 
 
+def _steps(*steps: dict[str, Any]) -> list[dict[str, Any]]:
+    return [{"id": f"s{n}", **step} for n, step in enumerate(steps, 1)]
+
+
+def _layer(name: str, source: dict[str, Any] | str, steps: list[dict[str, Any]] | None = None, **more: Any) -> dict[str, Any]:
+    ground = {"kind": "photo", "photo": source} if isinstance(source, str) else source
+    return {"id": name.lower().replace(" ", "-"), "name": name, "source": ground, "steps": steps or [], **more}
+
+
+def _layers(*layers: dict[str, Any], ratio: float | None = None) -> dict[str, Any]:
+    return {"caracol": 1, "frame": {"ratio": ratio}, "layers": list(layers)}
+
+
 PIECES: tuple[tuple[str, dict[str, Any]], ...] = (
     (
         "Marsh planet, poster 1",
@@ -64,4 +77,71 @@ PIECES: tuple[tuple[str, dict[str, Any]], ...] = (
             ("tone", {"black": 0.03, "contrast": 0.15}),
         ),
     ),
-)
+    (
+        "Vortex of kelp and tiles",
+        _layers(
+            _layer("Kelp", "kelp-garden.jpg", _steps(
+                {"kind": "refit", "settings": {"ratio": 1, "how": "cover"}},
+                {"kind": "twirl", "settings": {"fall": "log", "turns": 0.4, "reach": 0.9}},
+            )),
+            _layer("Tiles", "tile-wall.jpg", _steps(
+                {"kind": "refit", "settings": {"ratio": 1, "how": "cover"}},
+                {"kind": "twirl", "settings": {"fall": "log", "turns": -0.22, "reach": 1.1}},
+            ), blend="soft-light", opacity=0.8),
+            _layer("Glow", {"kind": "fill", "form": "radial", "first": "#ffe2ad", "second": "#0b2433", "reach": 1.25, "ratio": 1}, blend="overlay", opacity=0.7),
+            _layer("All below", {"kind": "below"}, _steps(
+                {"kind": "twirl", "settings": {"turns": 0.6, "reach": 0.8}},
+                {"kind": "tone", "settings": {"contrast": 0.15}},
+            ), where={"shapes": [{"kind": "radial", "inner": 0.3, "outer": 0.8}]}),
+            ratio=1,
+        ),
+    ),
+    (
+        "Marsh planet under noon",
+        _layers(
+            _layer("Noon sky", "stilt-village-noon.jpg", _steps(
+                {"kind": "crop", "settings": {"top": 0, "bottom": 0.36, "left": 0.2, "right": 0.8}},
+                {"kind": "tone", "settings": {"brightness": -0.06}},
+            )),
+            _layer("Planet", "salt-marsh-dusk.jpg", _steps(
+                {"kind": "crop", "settings": {"top": 0.3}},
+                {"kind": "close-seam", "settings": {"width": 0.08}},
+                {"kind": "ring", "settings": {"inside": "bottom", "spread": "shape", "reach": 1.2, "fold": 0.2, "seam": 0.56}},
+                {"kind": "rim", "settings": {"radius": 0.62, "width": 0.16, "into": "nothing"}},
+                {"kind": "tone", "settings": {"contrast": 0.1, "gamma": 1.08}},
+            ), place={"scale": 1.05, "y": 0.04}),
+            _layer("Words", {"kind": "lettering", "text": "Feria de la Marea", "face": "round", "size": 0.14, "round": 0.82, "spacing": 0.12, "colour": "#fff6e4", "ratio": 1}),
+            ratio=1,
+        ),
+    ),
+    (
+        "Blue ripple on the wall",
+        _layers(_layer("Wall", "tile-wall.jpg", _steps(
+            {
+                "kind": "ripple", "settings": {"x": 0.35, "y": -0.1, "length": 0.16, "height": 0.12, "reach": 1.4},
+                "channels": ["b"], "strength": 0.85,
+                "where": {"feather": 0.05, "shapes": [
+                    {"kind": "stroke", "radius": 0.4, "hardness": 0.3, "points": [[-0.75, 0.35], [-0.25, 0.05], [0.3, -0.15], [0.8, -0.05]]},
+                ]},
+            },
+            {"kind": "tone", "settings": {"contrast": 0.12}},
+        ))),
+    ),
+    (
+        "Shell of salt",
+        _layers(
+            _layer("Night", {"kind": "fill", "form": "radial", "first": "#31525c", "second": "#0d171d", "reach": 1.5, "ratio": 1}),
+            _layer("Salt", "salt-crystal.jpg", _steps(
+                {"kind": "keep-only", "settings": {}, "where": {"feather": 0.03, "shapes": [
+                    {"kind": "polygon", "points": [[-0.42, 0.22], [-0.36, -0.1], [-0.12, -0.42], [0.16, -0.46], [0.36, -0.3], [0.42, -0.06], [0.62, 0.04], [0.6, 0.22], [0.4, 0.4], [0.0, 0.44], [-0.3, 0.36]]},
+                ]}},
+                {"kind": "refit", "settings": {"ratio": 1, "how": "cover"}},
+                {"kind": "spiral-repeat", "settings": {
+                    "cut": "whole", "ground": False, "per_turn": 13, "turns": 3.2, "growth": 2.0, "size": 0.8, "reach": 0.72, "start": 0.1,
+                    "on_top": "outer", "hue": 0.05, "light": -0.1,
+                }},
+            )),
+            ratio=1,
+        ),
+    ),
+)  # fmt: skip

@@ -1,6 +1,7 @@
 import { clamp, type Placed, type Point, round, toFrame, toStage } from "../model/geometry";
 import type { Settings } from "../model/piece";
 import { effectiveNumber } from "../model/settings";
+import { useBench } from "../store";
 import { Knob, type KnobMove } from "./Knob";
 import type { HandleProps } from "./types";
 
@@ -47,6 +48,22 @@ function pulled(box: Box, side: { u: -1 | 0 | 1; v: -1 | 0 | 1 }, to: { u: numbe
   return change;
 }
 
+/** Give the side opposite to each moved one the same distance from the border, so that the box stays about the picture's centre. */
+function centred(change: Settings): Settings {
+  const most = 0.5 - LEAST / 2;
+  const out: Settings = {};
+  for (const [low, high] of [
+    ["left", "right"],
+    ["top", "bottom"],
+  ] as const) {
+    const moved = change[low] ?? (change[high] === undefined ? undefined : 1 - Number(change[high]));
+    if (moved === undefined) continue;
+    out[low] = round(Math.min(Number(moved), most));
+    out[high] = round(1 - Math.min(Number(moved), most));
+  }
+  return out;
+}
+
 const SIDES = [
   { label: "Crop, top left corner", u: -1, v: -1 },
   { label: "Crop, top side", u: 0, v: -1 },
@@ -60,6 +77,7 @@ const SIDES = [
 
 /** The crop box on the uncropped picture: corners, sides, and the middle to move it. */
 export function CropHandle({ kind, settings, placed, set, dragging }: HandleProps) {
+  const crop = useBench((state) => state.crop);
   const value = (name: string) => effectiveNumber(kind, settings, name);
   const box: Box = { left: value("left"), top: value("top"), right: value("right"), bottom: value("bottom") };
   const a = stageOf(placed, box.left, box.top);
@@ -97,7 +115,10 @@ export function CropHandle({ kind, settings, placed, set, dragging }: HandleProp
             side.u === 0 ? middle.u : side.u < 0 ? box.left : box.right,
             side.v === 0 ? middle.v : side.v < 0 ? box.top : box.bottom,
           )}
-          onMove={({ to, snap, gesture }) => set(pulled(box, side, sharesOf(placed, to), snap), gesture)}
+          onMove={({ to, snap, both, gesture }) => {
+            const change = pulled(box, side, sharesOf(placed, to), snap || crop.ratio);
+            set(both || crop.centred ? centred(change) : change, gesture);
+          }}
           onDragging={dragging}
         />
       ))}

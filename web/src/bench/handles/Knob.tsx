@@ -1,12 +1,14 @@
 import { useDrag } from "@use-gesture/react";
 import { type KeyboardEvent, useRef } from "react";
-import { type Placed, type Point, toFrame, toStage } from "../model/geometry";
+import { type Placed, type Point, toFrame, toGrid, toStage, unturned } from "../model/geometry";
 
 export interface KnobMove {
   /** Where the knob is dragged to, in frame units. */
   to: Point;
   /** Shift is held: snap. */
   snap: boolean;
+  /** Alt is held: both sides alike. */
+  both: boolean;
   /** One name per drag, so that undo takes it back whole. */
   gesture: string;
 }
@@ -16,6 +18,10 @@ interface Props {
   placed: Placed;
   at: Point;
   look?: "plain" | "coral";
+  /** A colour of its own. */
+  fill?: string;
+  /** Shift draws it to a grid; without this the handle snaps in its own way. */
+  grid?: boolean;
   onMove: (move: KnobMove) => void;
   onReset?: () => void;
   onDragging: (dragging: boolean) => void;
@@ -31,20 +37,24 @@ const ARROWS: Record<string, Point> = {
 };
 
 /** A point on the picture to be dragged, nudged with the arrow keys (ten times as far with Shift) or reset by a double click. */
-export function Knob({ label, placed, at, look = "plain", onMove, onReset, onDragging }: Props) {
-  const from = useRef<Point>({ x: 0, y: 0 });
+export function Knob({ label, placed, at, look = "plain", fill, grid = false, onMove, onReset, onDragging }: Props) {
+  // The box may change under the hand, where the handle itself moves it: a drag is measured in the box it began in.
+  const from = useRef<{ at: Point; placed: Placed }>({ at: { x: 0, y: 0 }, placed });
   const gesture = useRef("");
   const bind = useDrag(
-    ({ first, last, movement: [mx, my], shiftKey, event }) => {
+    ({ first, last, movement: [mx, my], shiftKey, altKey, event }) => {
       event.stopPropagation();
       if (first) {
-        from.current = toStage(placed, at);
+        from.current = { at: toStage(placed, at), placed };
         drags += 1;
         gesture.current = `drag-${drags}`;
         onDragging(true);
       }
-      const to = toFrame(placed, { x: from.current.x + mx, y: from.current.y + my });
-      if (mx !== 0 || my !== 0) onMove({ to, snap: shiftKey, gesture: gesture.current });
+      const begun = from.current;
+      const way = unturned(begun.placed, { x: mx, y: my });
+      const free = toFrame(begun.placed, { x: begun.at.x + way.x, y: begun.at.y + way.y });
+      const to = grid && shiftKey ? { x: toGrid(free.x), y: toGrid(free.y) } : free;
+      if (mx !== 0 || my !== 0) onMove({ to, snap: shiftKey, both: altKey, gesture: gesture.current });
       if (last) onDragging(false);
     },
     { pointer: { keys: false } },
@@ -55,7 +65,7 @@ export function Knob({ label, placed, at, look = "plain", onMove, onReset, onDra
     event.preventDefault();
     event.stopPropagation();
     const far = STEP * (event.shiftKey ? 10 : 1);
-    onMove({ to: { x: at.x + arrow.x * far, y: at.y + arrow.y * far }, snap: false, gesture: `nudge-${label}` });
+    onMove({ to: { x: at.x + arrow.x * far, y: at.y + arrow.y * far }, snap: false, both: event.altKey, gesture: `nudge-${label}` });
   };
   const spot = toStage(placed, at);
   return (
@@ -76,7 +86,7 @@ export function Knob({ label, placed, at, look = "plain", onMove, onReset, onDra
       <circle
         className="dot"
         r={7.5}
-        fill={look === "coral" ? "var(--coral)" : "#fffdf9"}
+        fill={fill ?? (look === "coral" ? "var(--coral)" : "#fffdf9")}
         stroke={look === "coral" ? "#fffdf9" : "#22292c"}
         strokeWidth={2.5}
       />

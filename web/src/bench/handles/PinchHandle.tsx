@@ -18,6 +18,7 @@ export function PinchHandle({ kind, settings, placed, set, dragging }: HandlePro
       <Stroke from={toStage(placed, polar(centre, 0, reach * MIDDLE))} to={toStage(placed, at)} colour="var(--coral)" />
       <Knob
         label="Pull"
+        grid
         placed={placed}
         at={at}
         look="coral"

@@ -43,6 +43,7 @@ export function PlaceHandle({ kind, settings, placed, set, dragging }: HandlePro
           {...shared}
           key={NAMES[k]}
           label={NAMES[k] ?? ""}
+          grid
           at={at}
           onMove={({ to, gesture }) => {
             const from = base[k];
@@ -77,6 +78,7 @@ export function PlaceHandle({ kind, settings, placed, set, dragging }: HandlePro
       <Knob
         {...shared}
         label="Move"
+        grid
         at={centre}
         onMove={({ to, gesture }) => set({ x: round(clamp(to.x, -4, 4)), y: round(clamp(to.y, -4, 4)) }, gesture)}
         onReset={() => set({ x: 0, y: 0 }, "reset")}

@@ -1,5 +1,5 @@
 import { useRef } from "react";
-import { type Placed, type Point, perUnit, polar, round } from "../model/geometry";
+import { type Placed, type Point, perUnit, polar, round, toGrid } from "../model/geometry";
 import { Knob } from "./Knob";
 
 interface Props {
@@ -40,12 +40,12 @@ export function RadiusKnob({ label, placed, centre, radius, turns, least = 0, lo
       placed={placed}
       at={polar(centre, best, shown)}
       look={look}
-      onMove={({ to, gesture }) => {
+      onMove={({ to, snap, gesture }) => {
         if (begun.current.gesture !== gesture || gesture.startsWith("nudge")) begun.current = { gesture, radius, shown };
         const distance = Math.hypot(to.x - centre.x, to.y - centre.y);
         const start = begun.current;
         const beyond = Math.max(0, start.radius - start.shown) * (distance / start.shown) ** 4;
-        onRadius(round(distance + beyond), gesture);
+        onRadius(snap ? toGrid(distance + beyond) : round(distance + beyond), gesture);
       }}
       onReset={onReset}
       onDragging={onDragging}

@@ -40,6 +40,7 @@ export function RimHandle({ kind, settings, placed, set, dragging }: HandleProps
       <Knob
         {...shared}
         label="Rim centre"
+        grid
         at={centre}
         onMove={({ to, gesture }) => set({ x: round(clamp(to.x, -3, 3)), y: round(clamp(to.y, -3, 3)) }, gesture)}
         onReset={() => set({ x: 0, y: 0 }, "reset")}

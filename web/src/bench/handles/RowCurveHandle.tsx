@@ -1,5 +1,5 @@
 import type { MouseEvent } from "react";
-import { clamp, type Point, perUnit, round, toFrame, toStage } from "../model/geometry";
+import { clamp, fromScreen, type Point, perUnit, round, toFrame, toStage } from "../model/geometry";
 import { effective, effectiveNumber } from "../model/settings";
 import { Knob } from "./Knob";
 import type { HandleProps } from "./types";
@@ -27,7 +27,7 @@ export function RowCurveHandle({ kind, settings, placed, set, dragging }: Handle
   const add = (event: MouseEvent<SVGPathElement>) => {
     const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
     if (!box || points.length >= MOST) return;
-    const at = toFrame(placed, { x: event.clientX - box.left, y: event.clientY - box.top });
+    const at = toFrame(placed, fromScreen(placed, { x: event.clientX - box.left, y: event.clientY - box.top }));
     set({ curve: inOrder([...points, toPair(at)]) }, `add-${points.length}`);
   };
   const addInWidestGap = () => {
@@ -62,6 +62,7 @@ export function RowCurveHandle({ kind, settings, placed, set, dragging }: Handle
           // biome-ignore lint/suspicious/noArrayIndexKey: a point is known by its order alone
           key={k}
           label={`Curve point ${k + 1}`}
+          grid
           placed={placed}
           at={toPoint(pair)}
           onMove={({ to, gesture }) => {

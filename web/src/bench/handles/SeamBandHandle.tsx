@@ -18,6 +18,7 @@ export function SeamBandHandle({ kind, settings, placed, set, dragging }: Handle
           <Stroke from={{ x, y: placed.top }} to={{ x, y: placed.top + placed.height }} dash="6 5" />
           <Knob
             label={label}
+            grid
             placed={placed}
             at={toFrame(placed, { x, y: placed.top + placed.height / 2 })}
             look="coral"

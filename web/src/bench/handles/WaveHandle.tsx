@@ -55,6 +55,7 @@ export function WaveHandle({ kind, settings, placed, set, dragging }: HandleProp
       <Knob
         {...shared}
         label="Wave length"
+        grid
         at={along(shownLength, -shownHeight)}
         onMove={({ to, gesture }) => set({ length: round(clamp(Math.abs(dot(to, n)), 0.005, 6)) }, gesture)}
         onReset={() => set({ length: 0.5 }, "reset")}
@@ -62,6 +63,7 @@ export function WaveHandle({ kind, settings, placed, set, dragging }: HandleProp
       <Knob
         {...shared}
         label="Wave height"
+        grid
         at={along(0, -shownHeight)}
         onMove={({ to, gesture }) => set({ height: round(clamp(-dot(to, d), 0, 2)) }, gesture)}
         onReset={() => set({ height: 0.06 }, "reset")}

@@ -1,15 +1,19 @@
 import type { ComponentType } from "react";
 import { CentreHandle, CentreReachHandle } from "./CentreReachHandle";
 import { CropHandle } from "./CropHandle";
+import { DisplaceHandle } from "./DisplaceHandle";
+import { FormulaRayHandle } from "./FormulaRayHandle";
 import { LevelHandle } from "./LevelHandle";
 import { PinchHandle } from "./PinchHandle";
 import { PlaceHandle } from "./PlaceHandle";
+import { PlateHandle } from "./PlateHandle";
 import { RimHandle } from "./RimHandle";
 import { RingHandle } from "./RingHandle";
 import { RowCurveHandle } from "./RowCurveHandle";
 import { SeamBandHandle } from "./SeamBandHandle";
 import { SectorHandle } from "./SectorHandle";
 import { ShiftHandle } from "./ShiftHandle";
+import { SpiralHandle } from "./SpiralHandle";
 import { TurnHandle } from "./TurnHandle";
 import { TwirlHandle } from "./TwirlHandle";
 import type { HandleProps } from "./types";
@@ -32,4 +36,8 @@ export const HANDLES: Record<string, ComponentType<HandleProps>> = {
   wave: WaveHandle,
   "place-corners": PlaceHandle,
   "row-curve": RowCurveHandle,
+  "displace-arrow": DisplaceHandle,
+  "formula-ray": FormulaRayHandle,
+  spiral: SpiralHandle,
+  "plate-arrows": PlateHandle,
 };

@@ -1,4 +1,20 @@
-import { type PieceDocument, type Settings, type Step, stepsOf, withSteps } from "./piece";
+import {
+  allEntries,
+  changeEntry,
+  copyOf,
+  type Entry,
+  freshLayerIds,
+  isGroup,
+  type Layer,
+  layerOf,
+  type PieceDocument,
+  type Settings,
+  type Sheet,
+  type Step,
+  stepsOf,
+  withSource,
+  withSteps,
+} from "./piece";
 
 /** What is edited and undone: the document and the piece's name. */
 export interface Draft {
@@ -6,29 +22,52 @@ export interface Draft {
   document: PieceDocument;
 }
 
+interface OfLayer {
+  /** Whose steps are meant; the lowest layer when left out. */
+  layer?: string | null;
+}
+
 /** Every change goes through one of these. Edits of one `gesture` (a drag) count as one for undo. */
 export type Edit =
-  | { type: "set"; step: string; settings: Settings; gesture?: string }
-  | { type: "add"; at: number; steps: Step[] }
-  | { type: "remove"; step: string }
-  | { type: "move"; step: string; to: number }
-  | { type: "switch"; step: string; on: boolean }
+  | ({ type: "set"; step: string; settings: Settings; gesture?: string } & OfLayer)
+  | ({ type: "step"; step: string; change: Partial<Omit<Step, "id" | "kind">>; gesture?: string } & OfLayer)
+  | ({ type: "source"; settings: Settings; gesture?: string } & OfLayer)
+  | ({ type: "add"; at: number; steps: Step[] } & OfLayer)
+  | ({ type: "remove"; step: string } & OfLayer)
+  | ({ type: "move"; step: string; to: number } & OfLayer)
+  | ({ type: "switch"; step: string; on: boolean } & OfLayer)
+  | { type: "entry"; id: string; change: Partial<Sheet> | Partial<Pick<Layer, "place">>; gesture?: string }
+  | { type: "addEntry"; entry: Entry; above: string | null }
+  | { type: "removeEntry"; id: string }
+  | { type: "moveEntry"; id: string; by: 1 | -1 }
+  | { type: "duplicate"; id: string }
+  | { type: "group"; id: string }
+  | { type: "ungroup"; id: string }
+  | { type: "ratio"; ratio: number | null; gesture?: string }
+  | { type: "replace"; document: PieceDocument; what: string }
   | { type: "rename"; name: string };
 
+/** A state that can be gone back to, and what was done to leave it. */
+export interface Past {
+  draft: Draft;
+  done: string;
+}
+
 export interface History {
-  past: Draft[];
+  past: Past[];
   present: Draft;
-  future: Draft[];
+  future: Past[];
   /** The gesture the last edit belonged to. */
   gesture: string | null;
 }
 
 export const begin = (present: Draft): History => ({ past: [], present, future: [], gesture: null });
 
-const mapStep = (document: PieceDocument, id: string, change: (step: Step) => Step): PieceDocument =>
+const mapStep = (document: PieceDocument, edit: { step: string } & OfLayer, change: (step: Step) => Step): PieceDocument =>
   withSteps(
     document,
-    stepsOf(document).map((step) => (step.id === id ? change(step) : step)),
+    stepsOf(document, edit.layer).map((step) => (step.id === edit.step ? change(step) : step)),
+    edit.layer,
   );
 
 function moved(steps: Step[], id: string, to: number): Step[] {
@@ -38,55 +77,177 @@ function moved(steps: Step[], id: string, to: number): Step[] {
   return [...rest.slice(0, to), step, ...rest.slice(to)];
 }
 
+/** Put an entry right above another of the same list, or on top. */
+function placedAbove(entries: Entry[], entry: Entry, above: string | null): Entry[] {
+  const index = entries.findIndex((one) => one.id === above);
+  if (index >= 0) return [...entries.slice(0, index + 1), entry, ...entries.slice(index + 1)];
+  const inside = entries.findIndex((one) => isGroup(one) && allEntries(one.layers).some((inner) => inner.id === above));
+  if (inside < 0) return [...entries, entry];
+  return entries.map((one, n) => (n === inside && isGroup(one) ? { ...one, layers: placedAbove(one.layers, entry, above) } : one));
+}
+
+/** Move an entry of this list one place on; into a group that is its neighbour, or out of the list (null) at its end. */
+function shiftedHere(entries: Entry[], index: number, by: 1 | -1): Entry[] | null {
+  const [one, other] = [entries[index], entries[index + by]];
+  if (!one || !other) return null;
+  if (!isGroup(other)) return entries.map((entry, n) => (n === index ? other : n === index + by ? one : entry));
+  const joined: Entry = { ...other, layers: by > 0 ? [one, ...other.layers] : [...other.layers, one] };
+  return entries.flatMap((entry, n) => (n === index ? [] : n === index + by ? [joined] : [entry]));
+}
+
+/** Move an entry one place forward or back, through groups on its way; nothing happens at the ends of the piece. */
+function shifted(entries: Entry[], id: string, by: 1 | -1): Entry[] {
+  const index = entries.findIndex((one) => one.id === id);
+  if (index >= 0) return shiftedHere(entries, index, by) ?? entries;
+  return entries.flatMap((group) => {
+    if (!isGroup(group)) return [group];
+    const at = group.layers.findIndex((one) => one.id === id);
+    const one = group.layers[at];
+    if (!one) return [{ ...group, layers: shifted(group.layers, id, by) }];
+    const moved = shiftedHere(group.layers, at, by);
+    if (moved) return [{ ...group, layers: moved }];
+    const rest = group.layers.filter((inner) => inner.id !== id);
+    const left: Entry[] = rest.length ? [{ ...group, layers: rest }] : [];
+    return by > 0 ? [...left, one] : [one, ...left];
+  });
+}
+
+function applyToLayers(document: PieceDocument, edit: Edit): PieceDocument {
+  switch (edit.type) {
+    case "entry":
+      return changeEntry(document, edit.id, (entry) => [{ ...entry, ...edit.change } as Entry]);
+    case "addEntry":
+      return { ...document, layers: placedAbove(document.layers, edit.entry, edit.above) };
+    case "removeEntry":
+      return changeEntry(document, edit.id, () => []);
+    case "moveEntry":
+      return { ...document, layers: shifted(document.layers, edit.id, edit.by) };
+    case "duplicate":
+      return changeEntry(document, edit.id, (entry) => [entry, copyOf(document, entry)]);
+    case "group": {
+      const [id = "group"] = freshLayerIds(document, 1);
+      return changeEntry(document, edit.id, (entry) => [{ id, name: "Group", layers: [entry] }]);
+    }
+    case "ungroup":
+      return changeEntry(document, edit.id, (entry) => (isGroup(entry) ? entry.layers : [entry]));
+    case "ratio":
+      return { ...document, frame: { ratio: edit.ratio } };
+    default:
+      return document;
+  }
+}
+
 /** Return the draft after one edit; pure. */
 export function applyEdit(draft: Draft, edit: Edit): Draft {
   const { document } = draft;
+  const made = (changedDocument: PieceDocument): Draft => ({ ...draft, document: changedDocument });
   switch (edit.type) {
     case "set":
-      return {
-        ...draft,
-        document: mapStep(document, edit.step, (s) => ({ ...s, settings: { ...s.settings, ...edit.settings } })),
-      };
+      return made(mapStep(document, edit, (s) => ({ ...s, settings: { ...s.settings, ...edit.settings } })));
+    case "step":
+      return made(mapStep(document, edit, (s) => ({ ...s, ...edit.change })));
+    case "source":
+      return made(withSource(document, { ...layerOf(document, edit.layer).source, ...edit.settings }, edit.layer));
     case "add": {
-      const steps = stepsOf(document);
-      return {
-        ...draft,
-        document: withSteps(document, [...steps.slice(0, edit.at), ...edit.steps, ...steps.slice(edit.at)]),
-      };
+      const steps = stepsOf(document, edit.layer);
+      return made(withSteps(document, [...steps.slice(0, edit.at), ...edit.steps, ...steps.slice(edit.at)], edit.layer));
     }
     case "remove":
-      return {
-        ...draft,
-        document: withSteps(
+      return made(
+        withSteps(
           document,
-          stepsOf(document).filter((s) => s.id !== edit.step),
+          stepsOf(document, edit.layer).filter((s) => s.id !== edit.step),
+          edit.layer,
         ),
-      };
+      );
     case "move":
-      return { ...draft, document: withSteps(document, moved(stepsOf(document), edit.step, edit.to)) };
+      return made(withSteps(document, moved(stepsOf(document, edit.layer), edit.step, edit.to), edit.layer));
     case "switch":
-      return { ...draft, document: mapStep(document, edit.step, (s) => ({ ...s, on: edit.on })) };
+      return made(mapStep(document, edit, (s) => ({ ...s, on: edit.on })));
+    case "replace":
+      return made(edit.document);
     case "rename":
       return { ...draft, name: edit.name };
+    default:
+      return made(applyToLayers(document, edit));
   }
 }
+
+const words = (name: string): string => name.replaceAll("-", " ").replaceAll("_", " ");
+
+/** Say in a few words what an edit does to a draft. */
+export function told(draft: Draft, edit: Edit): string {
+  const kindOf = (id: string, layer?: string | null) => words(stepsOf(draft.document, layer).find((s) => s.id === id)?.kind ?? "step");
+  const nameOf = (id: string) => allEntries(draft.document.layers).find((entry) => entry.id === id)?.name || "layer";
+  switch (edit.type) {
+    case "set":
+      return `${kindOf(edit.step, edit.layer)}: ${words(Object.keys(edit.settings).slice(0, 2).join(", ") || "settings")}`;
+    case "step":
+      return `${kindOf(edit.step, edit.layer)}: ${Object.keys(edit.change).join(", ")}`;
+    case "source":
+      return `ground: ${words(Object.keys(edit.settings).slice(0, 2).join(", "))}`;
+    case "add":
+      return `add ${edit.steps.map((step) => words(step.kind)).join(", ")}`;
+    case "remove":
+      return `remove ${kindOf(edit.step, edit.layer)}`;
+    case "move":
+      return `move ${kindOf(edit.step, edit.layer)}`;
+    case "switch":
+      return `${kindOf(edit.step, edit.layer)} ${edit.on ? "on" : "off"}`;
+    case "entry":
+      return `${nameOf(edit.id)}: ${Object.keys(edit.change).join(", ")}`;
+    case "addEntry":
+      return `add layer ${edit.entry.name || ""}`.trim();
+    case "removeEntry":
+      return `delete ${nameOf(edit.id)}`;
+    case "moveEntry":
+      return `${nameOf(edit.id)} ${edit.by > 0 ? "up" : "down"}`;
+    case "duplicate":
+      return `duplicate ${nameOf(edit.id)}`;
+    case "group":
+      return `group ${nameOf(edit.id)}`;
+    case "ungroup":
+      return `ungroup ${nameOf(edit.id)}`;
+    case "ratio":
+      return "shape of the piece";
+    case "replace":
+      return edit.what;
+    case "rename":
+      return "rename the piece";
+  }
+}
+
+const gestureOf = (edit: Edit): string | null => ("gesture" in edit ? (edit.gesture ?? null) : null);
 
 /** Return the history after an edit; edits of the same gesture replace each other. */
 export function record(history: History, edit: Edit): History {
   const present = applyEdit(history.present, edit);
-  const gesture = edit.type === "set" ? (edit.gesture ?? null) : null;
+  const gesture = gestureOf(edit);
   const same = gesture !== null && gesture === history.gesture;
-  return { past: same ? history.past : [...history.past, history.present], present, future: [], gesture };
+  const past = same ? history.past : [...history.past, { draft: history.present, done: told(history.present, edit) }];
+  return { past, present, future: [], gesture };
 }
 
 export function undo(history: History): History {
-  const present = history.past.at(-1);
-  if (!present) return history;
-  return { past: history.past.slice(0, -1), present, future: [history.present, ...history.future], gesture: null };
+  const last = history.past.at(-1);
+  if (!last) return history;
+  return {
+    past: history.past.slice(0, -1),
+    present: last.draft,
+    future: [{ draft: history.present, done: last.done }, ...history.future],
+    gesture: null,
+  };
 }
 
 export function redo(history: History): History {
-  const [present, ...future] = history.future;
-  if (!present) return history;
-  return { past: [...history.past, history.present], present, future, gesture: null };
+  const [next, ...future] = history.future;
+  if (!next) return history;
+  return { past: [...history.past, { draft: history.present, done: next.done }], present: next.draft, future, gesture: null };
+}
+
+/** Go back (negative) or forward by several edits at once. */
+export function travel(history: History, by: number): History {
+  let there = history;
+  for (let n = 0; n < Math.abs(by); n += 1) there = by < 0 ? undo(there) : redo(there);
+  return there;
 }

@@ -4,6 +4,9 @@ export interface Placed {
   top: number;
   width: number;
   height: number;
+  /** Turned about its middle, in turns, clockwise; and flipped left to right before that. */
+  turn?: number;
+  flip?: boolean;
 }
 
 export interface Point {
@@ -13,6 +16,54 @@ export interface Point {
 
 /** Stage pixels per frame unit: half the shorter side is one unit. */
 export const perUnit = (placed: Placed): number => Math.min(placed.width, placed.height) / 2;
+
+export const middleOf = (placed: Placed): Point => ({ x: placed.left + placed.width / 2, y: placed.top + placed.height / 2 });
+
+/** Turn a way on the screen back into the way it is in an unturned, unflipped box. */
+export function unturned(placed: Placed, way: Point): Point {
+  const angle = -2 * Math.PI * (placed.turn ?? 0);
+  const x = way.x * Math.cos(angle) - way.y * Math.sin(angle);
+  const y = way.x * Math.sin(angle) + way.y * Math.cos(angle);
+  return { x: placed.flip ? -x : x, y };
+}
+
+/** Where a point of the screen lies in the unturned box, which is where handles are drawn. */
+export function fromScreen(placed: Placed, point: Point): Point {
+  const middle = middleOf(placed);
+  const way = unturned(placed, { x: point.x - middle.x, y: point.y - middle.y });
+  return { x: middle.x + way.x, y: middle.y + way.y };
+}
+
+/** What turns and flips drawings in the unturned box as the picture is. */
+export function transformOf(placed: Placed): string | undefined {
+  if (!placed.turn && !placed.flip) return undefined;
+  const { x, y } = middleOf(placed);
+  return `translate(${x} ${y}) rotate(${(placed.turn ?? 0) * 360}) scale(${placed.flip ? -1 : 1} 1) translate(${-x} ${-y})`;
+}
+
+/** Half sides of a frame in its units. */
+export const halfOf = (ratio: number): Point => ({ x: Math.max(ratio, 1), y: Math.max(1 / ratio, 1) });
+
+/** Where a layer lies on the stage when the piece does, by its frame, its fit and its place. */
+export function placedLayer(
+  piece: Placed,
+  pieceRatio: number,
+  layerRatio: number,
+  contain: boolean,
+  spot: { x: number; y: number; scale: number; turn: number; flip: boolean } | null | undefined,
+): Placed {
+  const [p, l] = [halfOf(pieceRatio), halfOf(layerRatio)];
+  const fit = contain ? Math.min(p.x / l.x, p.y / l.y) : Math.max(p.x / l.x, p.y / l.y);
+  const unit = perUnit(piece) * fit * (spot?.scale ?? 1);
+  const angle = 2 * Math.PI * (piece.turn ?? 0);
+  const [dx, dy] = [(spot?.x ?? 0) * perUnit(piece) * (piece.flip ? -1 : 1), (spot?.y ?? 0) * perUnit(piece)];
+  const middle = middleOf(piece);
+  const x = middle.x + dx * Math.cos(angle) - dy * Math.sin(angle);
+  const y = middle.y + dx * Math.sin(angle) + dy * Math.cos(angle);
+  const turn = (piece.turn ?? 0) + (spot?.turn ?? 0) * (piece.flip ? -1 : 1);
+  const flip = Boolean(piece.flip) !== Boolean(spot?.flip);
+  return { left: x - l.x * unit, top: y - l.y * unit, width: 2 * l.x * unit, height: 2 * l.y * unit, turn, flip };
+}
 
 export const toStage = (placed: Placed, { x, y }: Point): Point => ({
   x: placed.left + placed.width / 2 + x * perUnit(placed),
@@ -37,6 +88,9 @@ export const polar = (centre: Point, turns: number, distance: number): Point => 
 });
 
 export const clamp = (value: number, low: number, high: number): number => Math.min(high, Math.max(low, value));
+
+/** The nearest line of the snapping grid, in units. */
+export const toGrid = (value: number): number => Math.round(value * 20) / 20;
 
 export const round = (value: number, places = 4): number => Number(value.toFixed(places));
 

@@ -21,7 +21,7 @@ const setting = (name: string, more: object) => ({
   ...more,
 });
 const kind = (key: string, geometric: boolean, handles: string[]): Kind =>
-  ({ key, label: key, family: "bend", purpose: "", geometric, handles, starts: [], settings: [] }) as Kind;
+  ({ key, label: key, family: "bend", purpose: "", geometric, reshapes: "never", handles, starts: [], settings: [] }) as Kind;
 
 describe("geometry", () => {
   it("goes from the stage to the frame and back", () => {
@@ -71,9 +71,9 @@ describe("the stage that is shown", () => {
   );
   const steps = ["crop", "ring", "rim", "tone"].map((key) => ({ id: key, kind: key, settings: {} }));
   it("is the finished picture where the handles still fit it", () => {
-    expect(viewFor(steps, kinds, "ring")).toEqual({ upto: 4, handles: true });
-    expect(viewFor(steps, kinds, "tone")).toEqual({ upto: 4, handles: false });
-    expect(viewFor(steps, kinds, null)).toEqual({ upto: 4, handles: false });
+    expect(viewFor(steps, kinds, "ring")).toEqual({ upto: null, handles: true });
+    expect(viewFor(steps, kinds, "tone")).toEqual({ upto: null, handles: true });
+    expect(viewFor(steps, kinds, null)).toEqual({ upto: null, handles: false });
   });
   it("is the picture before a crop", () => {
     expect(viewFor(steps, kinds, "crop")).toEqual({ upto: 0, handles: true });
@@ -81,6 +81,9 @@ describe("the stage that is shown", () => {
   it("is the picture just after the step where a later one moves pixels", () => {
     const twice = [...steps, { id: "again", kind: "ring", settings: {} }];
     expect(viewFor(twice, kinds, "ring")).toEqual({ upto: 2, handles: true });
-    expect(viewFor([...steps, { id: "again", kind: "ring", on: false, settings: {} }], kinds, "ring")).toEqual({ upto: 5, handles: true });
+    expect(viewFor([...steps, { id: "again", kind: "ring", on: false, settings: {} }], kinds, "ring")).toEqual({
+      upto: null,
+      handles: true,
+    });
   });
 });

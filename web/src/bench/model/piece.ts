@@ -2,7 +2,7 @@
  * The piece document as the Bench edits it. The server checks it against docs/piece.schema.json; here only what edits touch is
  * named, and everything else (strength, where, …) is carried along unchanged.
  */
-export type SettingValue = number | string | boolean | number[][] | null;
+export type SettingValue = number | string | boolean | number[][] | { [name: string]: { [part: string]: number } } | null;
 export type Settings = Record<string, SettingValue>;
 
 export interface Step {
@@ -10,42 +10,169 @@ export interface Step {
   kind: string;
   on?: boolean;
   settings: Settings;
+  strength?: number;
+  blend?: string;
+  channels?: string[];
+  where?: Where | null;
   [more: string]: unknown;
 }
 
-export interface Layer {
+/** Where a layer's picture comes from: a photo by name, or a drawn kind with its settings. */
+export interface Source {
+  kind: string;
+  photo?: string | null;
+  [setting: string]: SettingValue | undefined;
+}
+
+export interface Place {
+  x: number;
+  y: number;
+  scale: number;
+  turn: number;
+  flip: boolean;
+}
+
+export const HERE: Place = { x: 0, y: 0, scale: 1, turn: 0, flip: false };
+
+/** A shape of a where, as the file holds it: a kind, how it joins, and its own numbers. */
+export interface Shape {
+  kind: string;
+  join?: "add" | "subtract" | "intersect";
+  [more: string]: number | string | number[][] | undefined;
+}
+
+export interface Where {
+  shapes: Shape[];
+  feather: number;
+  invert: boolean;
+}
+
+/** What layers and groups have alike. */
+export interface Sheet {
   id: string;
   name?: string;
-  source: { kind: string; photo: string | null };
-  steps: Step[];
-  [more: string]: unknown;
+  visible?: boolean;
+  opacity?: number;
+  blend?: string;
+  where?: Where | null;
 }
+
+export interface Layer extends Sheet {
+  source: Source;
+  place?: Place | null;
+  steps: Step[];
+}
+
+export interface Group extends Sheet {
+  layers: Entry[];
+}
+
+export type Entry = Layer | Group;
 
 export interface PieceDocument {
   caracol: number;
-  layers: Layer[];
+  frame?: { ratio: number | null };
+  layers: Entry[];
   [more: string]: unknown;
 }
 
-export const layerOf = (document: PieceDocument): Layer => {
-  const layer = document.layers[0];
+export const isGroup = (entry: Entry): entry is Group => "layers" in entry;
+
+/** All layers and groups, the lowest first, each group before what is in it. */
+export const allEntries = (entries: Entry[]): Entry[] =>
+  entries.flatMap((entry) => (isGroup(entry) ? [entry, ...allEntries(entry.layers)] : [entry]));
+
+export const allLayers = (document: PieceDocument): Layer[] =>
+  allEntries(document.layers).filter((entry): entry is Layer => !isGroup(entry));
+
+export const entryOf = (document: PieceDocument, id: string | null): Entry | undefined =>
+  allEntries(document.layers).find((entry) => entry.id === id);
+
+/** The layer of this id, or the lowest. */
+export const layerOf = (document: PieceDocument, id: string | null = null): Layer => {
+  const layers = allLayers(document);
+  const layer = layers.find((one) => one.id === id) ?? layers[0];
   if (!layer) throw new Error("a piece has at least one layer");
   return layer;
 };
 
-export const stepsOf = (document: PieceDocument): Step[] => layerOf(document).steps;
+export const stepsOf = (document: PieceDocument, layer: string | null = null): Step[] => layerOf(document, layer).steps;
 
-export const withSteps = (document: PieceDocument, steps: Step[]): PieceDocument => ({
+const changed = (entries: Entry[], id: string, change: (entry: Entry) => Entry[]): Entry[] =>
+  entries.flatMap((entry) => {
+    if (entry.id === id) return change(entry);
+    if (!isGroup(entry)) return [entry];
+    const inner = changed(entry.layers, id, change);
+    // A group that lost its last layer is gone too.
+    return inner.length ? [{ ...entry, layers: inner }] : [];
+  });
+
+/** The document with one layer or group replaced by what `change` gives: none, one, or several. */
+export const changeEntry = (document: PieceDocument, id: string, change: (entry: Entry) => Entry[]): PieceDocument => ({
   ...document,
-  layers: [{ ...layerOf(document), steps }, ...document.layers.slice(1)],
+  layers: changed(document.layers, id, change),
 });
+
+export const withSource = (document: PieceDocument, source: Source, layer: string | null = null): PieceDocument =>
+  changeEntry(document, layerOf(document, layer).id, (entry) => [{ ...(entry as Layer), source }]);
+
+export const withSteps = (document: PieceDocument, steps: Step[], layer: string | null = null): PieceDocument =>
+  changeEntry(document, layerOf(document, layer).id, (entry) => [{ ...(entry as Layer), steps }]);
+
+/** The document with only one layer or group to be seen; what it is in, and what it takes from below, stays. */
+export function withOnly(document: PieceDocument, id: string): PieceDocument {
+  const holds = (entry: Entry): boolean => entry.id === id || (isGroup(entry) && entry.layers.some(holds));
+  const within = (entry: Entry): Entry => {
+    if (entry.id === id || !isGroup(entry)) return entry.id === id ? { ...entry, visible: true } : { ...entry, visible: false };
+    return holds(entry) ? { ...entry, layers: entry.layers.map(within) } : { ...entry, visible: false };
+  };
+  return { ...document, layers: document.layers.map(within) };
+}
+
+/** What a source is called where it is shown. */
+export const sourceName = (source: Source): string => {
+  if (source.kind === "photo" || source.kind === "cut-out") return source.photo ?? "no photo";
+  if (source.kind === "below") return "everything below";
+  return source.kind === "lettering" ? String(source.text ?? "words") : String(source.form ?? source.kind);
+};
+
+/** Whether the piece is one layer that is shown as it is. */
+export const isSingle = (document: PieceDocument): boolean => {
+  const [first, ...more] = document.layers;
+  return more.length === 0 && first !== undefined && !isGroup(first) && !first.place && !document.frame?.ratio;
+};
 
 /** Return `count` ids that no step of the document has. */
 export function freshIds(document: PieceDocument, count: number): string[] {
-  const taken = new Set(stepsOf(document).map((step) => step.id));
+  const taken = new Set(allLayers(document).flatMap((layer) => layer.steps.map((step) => step.id)));
   const fresh: string[] = [];
   for (let number = taken.size + 1; fresh.length < count; number += 1) {
     if (!taken.has(`s${number}`)) fresh.push(`s${number}`);
   }
   return fresh;
+}
+
+/** Return `count` ids that no layer or group of the document has. */
+export function freshLayerIds(document: PieceDocument, count: number): string[] {
+  const taken = new Set(allEntries(document.layers).map((entry) => entry.id));
+  const fresh: string[] = [];
+  for (let number = taken.size + 1; fresh.length < count; number += 1) {
+    if (!taken.has(`layer-${number}`)) fresh.push(`layer-${number}`);
+  }
+  return fresh;
+}
+
+/** A copy with ids of its own, for layers and steps alike. */
+export function copyOf(document: PieceDocument, entry: Entry): Entry {
+  const layers = allEntries([entry]);
+  const steps = layers.flatMap((one) => (isGroup(one) ? [] : one.steps));
+  const layerIds = freshLayerIds(document, layers.length);
+  const stepIds = freshIds(document, steps.length);
+  const copy = (one: Entry): Entry => {
+    const id = layerIds.shift() ?? "";
+    if (isGroup(one)) return { ...one, id, layers: one.layers.map(copy) };
+    return { ...one, id, steps: one.steps.map((step) => ({ ...step, id: stepIds.shift() ?? "" })) };
+  };
+  const made = copy(entry);
+  return { ...made, name: `${entry.name || "Layer"} copy`.slice(0, 200) };
 }

@@ -1,6 +1,11 @@
 import type { Kind, Setting } from "../../api/client";
 import type { Settings, SettingValue } from "./piece";
 
+/** Whatever has settings: a kind of step, or a source. */
+export interface Settable {
+  settings: Setting[];
+}
+
 /** How a unit is shown: what stored values are multiplied by, with how many places, and what stands behind. */
 const SHOWN: Record<string, { times: number; places: number; after: string }> = {
   turns: { times: 360, places: 1, after: "°" },
@@ -15,7 +20,7 @@ export const shownAs = (unit: string): { times: number; places: number; after: s
   SHOWN[unit] ?? { times: 1, places: 2, after: "" };
 
 /** The value in force: the step's own, else the default; for settings left to themselves, what they follow. */
-export function effective(kind: Kind, settings: Settings, name: string): SettingValue {
+export function effective(kind: Settable, settings: Settings, name: string): SettingValue {
   const setting = kind.settings.find((s) => s.name === name);
   if (!setting) return null;
   const own = settings[name];
@@ -24,7 +29,7 @@ export function effective(kind: Kind, settings: Settings, name: string): Setting
   return autoValue(kind, settings, setting);
 }
 
-function autoValue(kind: Kind, settings: Settings, setting: Setting): SettingValue {
+function autoValue(kind: Settable, settings: Settings, setting: Setting): SettingValue {
   for (const rule of setting.auto ?? []) {
     const holds = Object.entries(rule.when ?? {}).every(([name, value]) => effective(kind, settings, name) === value);
     if (holds) return rule.value;
@@ -32,10 +37,10 @@ function autoValue(kind: Kind, settings: Settings, setting: Setting): SettingVal
   return null;
 }
 
-export const effectiveNumber = (kind: Kind, settings: Settings, name: string): number => Number(effective(kind, settings, name) ?? 0);
+export const effectiveNumber = (kind: Settable, settings: Settings, name: string): number => Number(effective(kind, settings, name) ?? 0);
 
 /** Whether a setting has an effect with the others as they are. */
-export function applies(kind: Kind, settings: Settings, setting: Setting): boolean {
+export function applies(kind: Settable, settings: Settings, setting: Setting): boolean {
   return Object.entries(setting.when ?? {}).every(([name, values]) => values.includes(String(effective(kind, settings, name))));
 }
 
@@ -45,8 +50,14 @@ export function isChanged(setting: Setting, settings: Settings): boolean {
   return own !== undefined && JSON.stringify(own) !== JSON.stringify(setting.default);
 }
 
+/** Whether a step changes the shape of the frame as it is set, and so acts whole. */
+export function reshapes(kind: Kind, settings: Settings): boolean {
+  if (kind.reshapes === "never") return false;
+  return kind.reshapes === "always" || effective(kind, settings, kind.reshapes) !== 0;
+}
+
 /** All settings of a kind at their defaults, with some set. */
-export const defaults = (kind: Kind, some: Settings = {}): Settings => ({
+export const defaults = (kind: Settable, some: Settings = {}): Settings => ({
   ...Object.fromEntries(kind.settings.map((s) => [s.name, s.default as SettingValue])),
   ...some,
 });

@@ -1,38 +1,64 @@
+import { Select } from "antd";
 import type { Kind } from "../../api/client";
-import { layerOf, type PieceDocument } from "../model/piece";
+import { allLayers, type PieceDocument, sourceName } from "../model/piece";
 import { useBench } from "../store";
 
-/** What the panel shows while no step is selected: the trail in words. */
+const SHAPES = [
+  { value: 0, label: "As the lowest layer" },
+  { value: 1, label: "Square" },
+  { value: 0.8, label: "4 : 5" },
+  { value: 1.5, label: "3 : 2" },
+  { value: 16 / 9, label: "16 : 9" },
+  { value: 9 / 16, label: "9 : 16" },
+];
+
+/** What the panel shows while nothing is selected: the piece's shape, and its layers and steps in words. */
 export function PiecePanel({ document, kinds }: { document: PieceDocument; kinds: Map<string, Kind> }) {
-  const patch = useBench((state) => state.patch);
-  const layer = layerOf(document);
+  const { edit, patch } = useBench();
+  const layers = allLayers(document).reverse();
+  const ratio = document.frame?.ratio ?? 0;
+  const known = SHAPES.some((shape) => Math.abs(shape.value - ratio) < 1e-6);
   return (
     <aside className="panel" aria-label="The piece">
       <div className="panel-head">
         <h2>Finished picture</h2>
         <span className="quiet small">
-          {layer.steps.length} {layer.steps.length === 1 ? "step" : "steps"}
+          {layers.length} {layers.length === 1 ? "layer" : "layers"}
         </span>
-        <p className="quiet">Choose a step in the trail below to change it, on the picture or here.</p>
+        <p className="quiet">Choose a layer or a step in the trail below to change it, on the picture or here.</p>
       </div>
-      <p>
-        From <strong>{layer.source.photo ?? "no photo"}</strong>
-      </p>
-      <ol style={{ margin: 0, paddingLeft: 20, display: "grid", gap: 4 }}>
-        {layer.steps.map((step) => (
-          <li key={step.id}>
-            <button
-              type="button"
-              className="bare"
-              onClick={() => patch({ selected: step.id })}
-              style={{ textDecoration: "underline", textUnderlineOffset: 3 }}
-            >
-              {kinds.get(step.kind)?.label ?? step.kind}
-            </button>
-            {step.on === false && <span className="quiet"> (off)</span>}
-          </li>
-        ))}
-      </ol>
+      <div className="setting" style={{ gridTemplateColumns: "84px minmax(0, 1fr)" }}>
+        <span>Shape</span>
+        <Select
+          size="small"
+          aria-label="Shape of the piece"
+          value={ratio}
+          options={known ? SHAPES : [...SHAPES, { value: ratio, label: ratio.toFixed(3) }]}
+          onChange={(next: number) => edit({ type: "ratio", ratio: next || null })}
+        />
+      </div>
+      {layers.map((layer) => (
+        <section key={layer.id}>
+          <p style={{ margin: "4px 0" }}>
+            <strong>{layer.name || layer.id}</strong> <span className="quiet">from {sourceName(layer.source)}</span>
+          </p>
+          <ol style={{ margin: 0, paddingLeft: 20, display: "grid", gap: 4 }}>
+            {layer.steps.map((step) => (
+              <li key={step.id}>
+                <button
+                  type="button"
+                  className="bare"
+                  onClick={() => patch({ layer: layer.id, selected: step.id })}
+                  style={{ textDecoration: "underline", textUnderlineOffset: 3 }}
+                >
+                  {kinds.get(step.kind)?.label ?? step.kind}
+                </button>
+                {step.on === false && <span className="quiet"> (off)</span>}
+              </li>
+            ))}
+          </ol>
+        </section>
+      ))}
     </aside>
   );
 }

@@ -1,8 +1,14 @@
 import { Button } from "antd";
 import type { Kind } from "../../api/client";
-import type { Step } from "../model/piece";
-import { applies, defaults, isChanged } from "../model/settings";
+import type { Layer, PieceDocument, Step } from "../model/piece";
+import { applies, defaults, isChanged, reshapes } from "../model/settings";
 import { useBench } from "../store";
+import { WhereSection } from "../where/WhereSection";
+import { ChannelsSection } from "./ChannelsSection";
+import { CropTools } from "./CropTools";
+import { FormulaTools } from "./FormulaTools";
+import { KeepOnShelf } from "./KeepOnShelf";
+import { LaySection } from "./LaySection";
 import { SettingControl } from "./SettingControl";
 
 interface Props {
@@ -10,11 +16,16 @@ interface Props {
   kind: Kind;
   index: number;
   count: number;
+  document: PieceDocument;
+  layer: Layer;
 }
 
 /** The selected step: what it does, its starting points, its settings. */
-export function StepPanel({ step, kind, index, count }: Props) {
+export function StepPanel({ step, kind, index, count, document, layer }: Props) {
   const { edit, patch } = useBench();
+  const partly = !reshapes(kind, step.settings);
+  const change = (part: Partial<Step>, gesture?: string) =>
+    edit({ type: "step", step: step.id, change: part, ...(gesture ? { gesture: `${step.id}-${gesture}` } : {}) });
   const changed = kind.settings.some((setting) => isChanged(setting, step.settings));
   return (
     <aside className="panel" aria-label={`Settings of ${kind.label}`}>
@@ -25,20 +36,24 @@ export function StepPanel({ step, kind, index, count }: Props) {
         </span>
         <p className="quiet">{kind.purpose}</p>
       </div>
-      {kind.starts.length > 0 && (
-        <fieldset className="chips" style={{ border: 0, padding: 0, margin: 0 }}>
-          <legend className="visually-hidden">Starting points</legend>
-          {kind.starts.map((start) => (
-            <button
-              key={start.name}
-              type="button"
-              className="bare chip"
-              onClick={() => edit({ type: "set", step: step.id, settings: defaults(kind, start.settings as Step["settings"]) })}
-            >
-              {start.name}
-            </button>
-          ))}
-        </fieldset>
+      {kind.key === "formula" ? (
+        <FormulaTools step={step} />
+      ) : (
+        kind.starts.length > 0 && (
+          <fieldset className="chips" style={{ border: 0, padding: 0, margin: 0 }}>
+            <legend className="visually-hidden">Starting points</legend>
+            {kind.starts.map((start) => (
+              <button
+                key={start.name}
+                type="button"
+                className="bare chip"
+                onClick={() => edit({ type: "set", step: step.id, settings: defaults(kind, start.settings as Step["settings"]) })}
+              >
+                {start.name}
+              </button>
+            ))}
+          </fieldset>
+        )
       )}
       <div>
         {kind.settings
@@ -61,7 +76,24 @@ export function StepPanel({ step, kind, index, count }: Props) {
             />
           ))}
       </div>
-      <div style={{ display: "flex", gap: 8 }}>
+      {kind.key === "crop" && <CropTools />}
+      {partly ? (
+        <>
+          <WhereSection sheet={layer.id} step={step.id} where={step.where ?? null} photo={layer.source.photo ?? null} />
+          {kind.key !== "keep-only" && (
+            <ChannelsSection channels={step.channels ?? ["r", "g", "b"]} onChange={(channels) => change({ channels })} />
+          )}
+          <LaySection
+            label="Strength"
+            share={step.strength ?? 1}
+            blend={step.blend ?? "normal"}
+            onShare={(strength, gesture) => change({ strength }, gesture)}
+          />
+        </>
+      ) : (
+        <p className="quiet small">It changes the shape of the frame here, so it acts on all of the layer.</p>
+      )}
+      <div style={{ display: "flex", gap: 8, flexWrap: "wrap" }}>
         <Button size="small" disabled={!changed} onClick={() => edit({ type: "set", step: step.id, settings: defaults(kind) })}>
           Reset all
         </Button>
@@ -77,6 +109,12 @@ export function StepPanel({ step, kind, index, count }: Props) {
         >
           Remove
         </Button>
+        <KeepOnShelf
+          document={document}
+          layer={layer.id}
+          upto={index + 1}
+          name={`${layer.name || "layer"} after ${kind.label.toLowerCase()}`}
+        />
       </div>
     </aside>
   );

@@ -1,10 +1,13 @@
 import { Button, Input } from "antd";
-import { type KeyboardEvent, useState } from "react";
+import { type KeyboardEvent, useRef, useState } from "react";
 import type { Kind, Run } from "../../api/client";
 import { useCatalogue } from "../../shared/useCatalogue";
+import { remember } from "../clipboard";
 import { freshIds, type PieceDocument, type Settings, type Step, stepsOf, withSteps } from "../model/piece";
+import { adviceOf } from "../model/reading";
 import { defaults } from "../model/settings";
 import { useBench } from "../store";
+import { useReading } from "../useReading";
 import { useSmallLook } from "../useSmallLook";
 
 interface Choice {
@@ -15,6 +18,8 @@ interface Choice {
   purpose: string;
   steps: { kind: string; settings: Settings }[];
 }
+
+const named = (family: string) => family.charAt(0).toUpperCase() + family.slice(1);
 
 const FAMILIES = ["prepare", "mend", "bend", "break", "finish"] as const;
 
@@ -46,13 +51,19 @@ function choicesOf(kinds: Kind[], runs: Run[], byKey: Map<string, Kind>): Choice
   return [...single, ...several];
 }
 
+const fromDefaults = (byKey: Map<string, Kind>, key: string, settings: Settings): Settings => {
+  const kind = byKey.get(key);
+  return kind ? defaults(kind, settings) : settings;
+};
+
 const matches = (choice: Choice, text: string) =>
   `${choice.name} ${choice.note} ${choice.purpose} ${choice.family}`.toLowerCase().includes(text.toLowerCase());
 
 function FinderCard({ choice, document, at, onTake }: { choice: Choice; document: PieceDocument; at: number; onTake: () => void }) {
   const steps: Step[] = choice.steps.map((step, n) => ({ id: `trial-${n}`, on: true, ...step }));
-  const trial = withSteps(document, [...stepsOf(document).slice(0, at), ...steps]);
-  const { url, failed } = useSmallLook(trial, at + steps.length);
+  const layer = useBench((state) => state.layer);
+  const trial = withSteps(document, [...stepsOf(document, layer).slice(0, at), ...steps], layer);
+  const { url, failed } = useSmallLook(trial, at + steps.length, layer);
   return (
     <button type="button" className="bare find" title={choice.purpose} onClick={onTake}>
       {url ? <img src={url} alt="" /> : <span className="blank">{failed ? "not here" : ""}</span>}
@@ -67,14 +78,25 @@ function FinderCard({ choice, document, at, onTake }: { choice: Choice; document
 /** Finds a step to add: type to search; each shows what it would do to the picture at this place. */
 export function StepFinder({ document, at }: { document: PieceDocument; at: number }) {
   const { kinds, byKey, runs } = useCatalogue();
-  const { edit, patch } = useBench();
+  const { layer, edit, patch } = useBench();
   const [text, setText] = useState("");
-  const found = choicesOf(kinds, runs, byKey).filter((choice) => matches(choice, text));
+  const body = useRef<HTMLDivElement>(null);
+  const advised = adviceOf(useReading(document, at, layer)).map(
+    (advice): Choice => ({
+      name: advice.name,
+      note: advice.why,
+      family: "prepare",
+      purpose: "From the reading of the picture at this place.",
+      steps: [{ kind: advice.kind, settings: fromDefaults(byKey, advice.kind, advice.settings) }],
+    }),
+  );
+  const found = [...advised, ...choicesOf(kinds, runs, byKey)].filter((choice) => matches(choice, text));
   const close = () => patch({ finderAt: null });
   const takeChoice = (choice: Choice) => {
     const ids = freshIds(document, choice.steps.length);
     const steps: Step[] = choice.steps.map((step, n) => ({ id: ids[n] ?? "", on: true, ...step }));
     edit({ type: "add", at, steps });
+    remember(steps);
     patch({ finderAt: null, selected: ids.at(-1) ?? null, side: "step" });
   };
   const onKeyDown = (event: KeyboardEvent) => {
@@ -95,20 +117,29 @@ export function StepFinder({ document, at }: { document: PieceDocument; at: numb
           onChange={(event) => setText(event.target.value)}
           style={{ maxWidth: 280 }}
         />
-        <span className="quiet small" style={{ flex: 1 }}>
-          Each shows your picture with it, at this place.
-        </span>
+        <nav className="families" aria-label="Families">
+          {FAMILIES.filter((family) => found.some((choice) => choice.family === family)).map((family) => (
+            <button
+              key={family}
+              type="button"
+              className={`bare chip family-${family}`}
+              onClick={() => body.current?.querySelector(`div.family-${family}`)?.scrollIntoView({ behavior: "smooth" })}
+            >
+              {named(family)}
+            </button>
+          ))}
+        </nav>
         <Button size="small" onClick={close}>
           Close
         </Button>
       </div>
-      <div className="finder-body">
+      <div className="finder-body" ref={body}>
         {FAMILIES.map((family) => {
           const here = found.filter((choice) => choice.family === family);
           if (!here.length) return null;
           return (
             <div key={family} className={`family-${family}`}>
-              <h3>{family.charAt(0).toUpperCase() + family.slice(1)}</h3>
+              <h3>{named(family)}</h3>
               <div className="finder-grid">
                 {here.map((choice) => (
                   <FinderCard

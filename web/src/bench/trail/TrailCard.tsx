@@ -8,6 +8,7 @@ interface Props {
   step: Step;
   kind: Kind | undefined;
   document: PieceDocument;
+  layer: string;
   index: number;
   chosen: boolean;
   onChoose: () => void;
@@ -16,9 +17,9 @@ interface Props {
 }
 
 /** One step of the trail with the picture as it is after it; drag to reorder. */
-export function TrailCard({ step, kind, document, index, chosen, onChoose, onSwitch, onRemove }: Props) {
+export function TrailCard({ step, kind, document, layer, index, chosen, onChoose, onSwitch, onRemove }: Props) {
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: step.id });
-  const { url, failed } = useSmallLook(document, index + 1);
+  const { url, failed } = useSmallLook(document, index + 1, layer);
   const on = step.on !== false;
   const label = kind?.label ?? step.kind;
   return (

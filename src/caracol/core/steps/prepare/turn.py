@@ -61,4 +61,5 @@ TURN = BendKind(
     pull=turn_pull,
     frame_after=turned_frame,
     changes_frame=_changes,
+    changes_frame_by="quarters",
 )

@@ -1,0 +1,1 @@
+"""The small language in which a bend can be written."""

@@ -1,0 +1,78 @@
+"""Painting: pictures sampled from one picture and laid on top of each other, strip by strip."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from .arrays import Array
+from .kinds import Rows
+from .pyramid import Pyramid
+from .sampling import Quality, Rule, sample_strip
+
+
+@dataclass(frozen=True)
+class Box:
+    """A part of a strip: rows and columns from the strip's own corner, ends excluded."""
+
+    top: int
+    bottom: int
+    left: int
+    right: int
+
+    @property
+    def is_empty(self) -> bool:
+        return self.bottom <= self.top or self.right <= self.left
+
+    def of(self, strip: Array) -> Array:
+        """Return this part of a strip as a view."""
+        return strip[self.top : self.bottom, self.left : self.right]
+
+
+@dataclass(frozen=True)
+class Brush:
+    """What a painting step reads its input with.
+
+    Parameters
+    ----------
+    source : Pyramid
+        The whole input.
+    rows : Rows
+        The strip that is painted.
+    """
+
+    source: Pyramid
+    rows: Rows
+    quality: Quality
+
+    def box(self, x0: float, x1: float, y0: float, y1: float) -> Box:
+        """Return the pixels of the strip that touch a rectangle in units."""
+        rows, frame = self.rows, self.rows.frame
+        count = rows.rows - rows.top if rows.count is None else rows.count
+        (u0, u1), (v0, v1) = frame.to_shares(np.array([x0, x1]), np.array([y0, y1]))
+        across = [int(np.clip(np.floor(u0 * rows.cols), 0, rows.cols)), int(np.clip(np.ceil(u1 * rows.cols), 0, rows.cols))]
+        down = [int(np.clip(np.floor(v0 * rows.rows) - rows.top, 0, count)), int(np.clip(np.ceil(v1 * rows.rows) - rows.top, 0, count))]
+        return Box(down[0], down[1], across[0], across[1])
+
+    def grid(self, box: Box, halo: int = 0) -> tuple[Array, Array]:
+        """Return x and y of the box's pixel centres, in units."""
+        x, y = self.rows.frame.grid(self.rows.rows, self.rows.cols, self.rows.top + box.top, box.bottom - box.top, halo=1)
+        inner = slice(1 - halo, -1 + halo or None)
+        cut = slice(box.left + 1 - halo, box.right + 1 + halo)
+        return np.ascontiguousarray(x[inner, cut]), np.ascontiguousarray(y[inner, cut])
+
+    def read(self, rule: Rule, box: Box, wrap: tuple[bool, bool] = (False, False)) -> Array:
+        """Return the input as `rule` (output units to input units) shows it in the box; mirrored outside, or wrapped."""
+        out = np.empty((box.bottom - box.top, box.right - box.left, 4), np.float32)
+        x, y = self.grid(box, halo=1)
+        sample_strip(self.source, wrap, rule, x, y, out, self.quality)
+        return out
+
+
+def lay_over(strip: Array, box: Box, picture: Array, cover: Array) -> None:
+    """Lay a premultiplied picture, covered 0…1, over the part `box` of `strip`, in place."""
+    under = box.of(strip)
+    picture = picture * cover[..., None]
+    under *= 1 - picture[..., 3:]
+    under += picture

@@ -1,0 +1,79 @@
+"""How a layer's picture lies on the piece: two more rules for coordinates, which fuse with the bends of its trail."""
+
+from __future__ import annotations
+
+from math import cos, sin, tau
+
+import numpy as np
+
+from .arrays import Array
+from .chain import Link
+from .frame import Frame
+from .kinds import BendKind
+from .piece import ALL_CHANNELS, PhotoSource, Place, Step
+from .settings import Settings
+
+
+class PlacingSettings(Settings):
+    """A place, and whether the layer covers the piece or is contained in it."""
+
+    place: Place = Place()
+    contain: bool = False
+
+
+class TilingSettings(Settings):
+    """Half the shorter side of one copy, and the middle of one of them, in units."""
+
+    cell: float
+    x: float
+    y: float
+
+
+def fit_scale(layer: Frame, piece: Frame, contain: bool) -> float:
+    """Return how large one unit of the layer is on the piece before its place scales it."""
+    across, down = piece.half_w / layer.half_w, piece.half_h / layer.half_h
+    return min(across, down) if contain else max(across, down)
+
+
+def placing_pull(x: Array, y: Array, before: Frame, after: Frame, /, *, place: Place, contain: bool) -> tuple[Array, Array]:
+    """Return where in the layer points of the piece lie."""
+    scale = fit_scale(before, after, contain) * place.scale
+    c, s = np.float32(cos(tau * place.turn) / scale), np.float32(sin(tau * place.turn) / scale)
+    dx, dy = x - np.float32(place.x), y - np.float32(place.y)
+    across, down = dx * c + dy * s, dy * c - dx * s
+    return (-across if place.flip else across), down
+
+
+def tiling_pull(x: Array, y: Array, before: Frame, after: Frame, /, **s: float) -> tuple[Array, Array]:
+    """Return where in the photo points of the tiled picture lie; they may lie outside, and are folded back."""
+    return (x - np.float32(s["x"])) / np.float32(s["cell"]), (y - np.float32(s["y"])) / np.float32(s["cell"])
+
+
+PLACING = BendKind(
+    key="@place", label="Place", family="prepare", purpose="Puts a layer on the piece.", settings=PlacingSettings,
+    pull=placing_pull, edge=lambda s: "empty",
+)  # fmt: skip
+TILING = BendKind(
+    key="@tile", label="Tile", family="prepare", purpose="Repeats a photo.", settings=TilingSettings,
+    pull=tiling_pull, edge=lambda s: "tile",
+)  # fmt: skip
+
+
+def _link(kind: BendKind, settings: Settings, before: Frame, after: Frame) -> Link:
+    step = Step.model_construct(
+        id=kind.key, kind=kind.key, on=True, settings=settings, strength=1, blend="normal", channels=ALL_CHANNELS, where=None
+    )
+    return Link(kind, step, before, after)
+
+
+def placing_link(place: Place | None, contain: bool, layer: Frame, piece: Frame) -> Link | None:
+    """Return the link that puts a layer of frame `layer` on the piece, or None where it lies there already."""
+    chosen = place or Place()
+    if chosen.is_idle and abs(layer.ratio - piece.ratio) < 1e-9:
+        return None
+    return _link(PLACING, PlacingSettings.model_construct(place=chosen, contain=contain), layer, piece)
+
+
+def tiling_link(source: PhotoSource, photo: Frame, piece: Frame) -> Link:
+    """Return the link that repeats a photo over the piece's frame."""
+    return _link(TILING, TilingSettings(cell=source.cell, x=source.x, y=source.y), photo, piece)

@@ -1,0 +1,93 @@
+"""What must stay recognisable in a photo: faces, and what the eye goes to.
+
+References
+----------
+Faces: Viola and Jones (2001), with the cascade that comes with OpenCV. Salient areas: the spectral residual of Hou and Zhang (2007).
+"""
+
+from __future__ import annotations
+
+import threading
+from dataclasses import dataclass
+from functools import lru_cache
+from pathlib import Path
+from typing import Any, Literal, cast
+
+import cv2
+import numpy as np
+
+from ..arrays import AnyArray, Array
+
+MOST = 6
+SMALL = 64
+"""Salience is found on a look of this many pixels."""
+_LOCK = threading.Lock()
+
+
+@dataclass(frozen=True)
+class Feature:
+    """A box in shares of the photo, and how much it counts, 0…1."""
+
+    kind: Literal["face", "salient"]
+    left: float
+    top: float
+    width: float
+    height: float
+    weight: float
+
+
+@lru_cache(maxsize=1)
+def _cascade() -> Any:
+    data = cast(Any, cv2).data
+    return cv2.CascadeClassifier(str(Path(data.haarcascades) / "haarcascade_frontalface_default.xml"))
+
+
+def find_faces(grey: AnyArray) -> list[Feature]:
+    """Find upright faces in an 8-bit grey look."""
+    rows, cols = grey.shape
+    least = max(20, min(rows, cols) // 16)
+    with _LOCK:  # a cascade keeps state while it looks
+        found = _cascade().detectMultiScale(cv2.equalizeHist(grey), scaleFactor=1.1, minNeighbors=6, minSize=(least, least))
+    return [Feature("face", x / cols, y / rows, w / cols, h / rows, 1.0) for x, y, w, h in found]
+
+
+def salience(picture: Array) -> Array:
+    """Return how much each part of a small look stands out, 0…1: what its spectrum has beyond the usual."""
+    rows, cols = picture.shape[:2]
+    scale = SMALL / max(rows, cols)
+    size = (max(8, round(cols * scale)), max(8, round(rows * scale)))
+    small = cv2.resize(picture[..., :3], size, interpolation=cv2.INTER_AREA)
+    total: Any = np.zeros(small.shape[:2])
+    for k in range(3):
+        spectrum = np.fft.fft2(small[..., k])
+        strength = np.log(np.abs(spectrum) + 1e-6)
+        residual = strength - cv2.blur(strength, (3, 3))
+        total = total + np.abs(np.fft.ifft2(np.exp(residual + 1j * np.angle(spectrum)))) ** 2
+    total = cv2.GaussianBlur(total, (0, 0), 2.5)
+    # The border stands out in every photo, only because the photo ends there.
+    total[[0, -1]] = 0
+    total[:, [0, -1]] = 0
+    total = (total - total.min()) / max(float(np.ptp(total)), 1e-12)
+    return np.asarray(total, np.float32)
+
+
+def find_salient(picture: Array) -> list[Feature]:
+    """Find the areas that stand out most, strongest first."""
+    map_ = salience(picture)
+    rows, cols = map_.shape
+    mask = (map_ > max(0.35, float(map_.mean() + 1.5 * map_.std()))).astype(np.uint8)
+    _, labels, stats, _ = cv2.connectedComponentsWithStats(mask)
+    found = []
+    for number, (x, y, w, h, area) in enumerate(stats[1:], 1):
+        if area >= 4 and w * h < 0.5 * rows * cols:
+            weight = float(map_[labels == number].max())
+            found.append(Feature("salient", x / cols, y / rows, w / cols, h / rows, round(weight, 3)))
+    return sorted(found, key=lambda feature: -feature.weight)[:MOST]
+
+
+def find_features(picture: Array) -> tuple[Feature, ...]:
+    """Return faces and salient areas of a small look."""
+    grey = (np.clip(picture[..., :3].mean(axis=2), 0, 1) * 255).astype(np.uint8)
+    if min(grey.shape) < 24:
+        return ()
+    return (*find_faces(grey), *find_salient(picture))

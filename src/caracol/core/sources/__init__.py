@@ -1,0 +1,1 @@
+"""What a layer begins with when it is not a photo: one kind of source per file."""

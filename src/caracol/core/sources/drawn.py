@@ -1,0 +1,54 @@
+"""What drawn sources share: a frame of their own, and a colour for every point."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any, ClassVar
+
+import numpy as np
+
+from ..arrays import Array
+from ..frame import Frame
+from ..kinds import Rows
+from ..settings import Settings, number
+
+COLOUR_HELP = "One of the colours it is drawn with."
+
+
+def ratio_setting() -> Any:
+    """Declare the ratio of a drawn source."""
+    return number(1.5, 0.1, 10, label="Ratio", unit="ratio", step=0.05, help="Width by height of the picture that is drawn.")
+
+
+def rgb(code: str) -> Array:
+    """Return `#rrggbb` as coded values 0…1, shape (3,)."""
+    return np.array([int(code[i : i + 2], 16) / 255 for i in (1, 3, 5)], np.float32)
+
+
+def coloured(share: Array, *colours: Array) -> Array:
+    """Return opaque colours for shares 0…1 of the way through two or more colours, (rows, cols, 4)."""
+    places = np.linspace(0, 1, len(colours))
+    out = np.ones((*share.shape, 4), np.float32)
+    for k in range(3):
+        out[..., k] = np.interp(share, places, [c[k] for c in colours])
+    return out
+
+
+class DrawnSource(Settings):
+    """A picture drawn at whatever size is asked for.
+
+    Subclasses have the fields `kind` and `ratio`, `paint`, and `looks`: named settings to begin with.
+    """
+
+    label: ClassVar[str]
+    purpose: ClassVar[str]
+    looks: ClassVar[tuple[tuple[str, Mapping[str, Any]], ...]] = ()
+
+    @property
+    def frame(self) -> Frame:
+        """The frame it is drawn in."""
+        return Frame(self.ratio)  # type: ignore[attr-defined]
+
+    def paint(self, rows: Rows) -> Array:
+        """Return a strip of the picture, sRGB-coded premultiplied (count, cols, 4). Edges are one pixel soft."""
+        raise NotImplementedError

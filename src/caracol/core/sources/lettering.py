@@ -1,0 +1,146 @@
+"""Lettering: words in one of the shipped fonts, straight or along a circle, on an empty ground.
+
+The fonts come as packages under the SIL Open Font License: Source Sans Pro, Source Serif Pro, Amatic SC, Fredoka One.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from functools import lru_cache
+from importlib.util import find_spec
+from io import BytesIO
+from math import ceil, log2, tau
+from pathlib import Path
+from typing import ClassVar, Literal
+
+import cv2
+import numpy as np
+from PIL import Image, ImageDraw, ImageFont
+from pydantic import field_validator
+
+from ..arrays import AnyArray, Array
+from ..kinds import Rows
+from ..settings import choice, colour, number, words
+from .drawn import COLOUR_HELP, DrawnSource, ratio_setting, rgb
+
+FACES = {
+    "sans": ("font_source_sans_pro", "SourceSansPro-Black.ttf"),
+    "serif": ("font_source_serif_pro", "SourceSerifPro-Bold.ttf"),
+    "hand": ("font_amatic_sc", "AmaticSC-Bold.ttf"),
+    "round": ("font_fredoka_one", "FredokaOne-Regular.ttf"),
+}
+LINE = 1.05
+"""From line to line, in letter sizes."""
+FINEST = 256.0
+"""Letters are drawn at this many pixels at least."""
+
+
+@lru_cache(maxsize=len(FACES))
+def _file(face: str) -> bytes:
+    package, name = FACES[face]
+    spec = find_spec(package)
+    if spec is None or not spec.submodule_search_locations:
+        raise FileNotFoundError(f"the font package {package} is not installed; run pip install again")
+    return (Path(next(iter(spec.submodule_search_locations))) / "files" / name).read_bytes()
+
+
+@lru_cache(maxsize=32)
+def _font(face: str, pixels: float) -> ImageFont.FreeTypeFont:
+    return ImageFont.truetype(BytesIO(_file(face)), pixels)
+
+
+class LetteringSource(DrawnSource):
+    """A few words."""
+
+    label: ClassVar[str] = "Lettering"
+    purpose: ClassVar[str] = "Words in a shipped font, straight or along a circle."
+    looks: ClassVar = (
+        ("Words", {}),
+        ("Round words", {"text": "Feria de la Marea · ", "round": 0.7, "size": 0.22, "face": "round", "colour": "#22606b", "ratio": 1}),
+    )
+
+    kind: Literal["lettering"] = "lettering"
+    text: str = words("Feria de\nla Marea", most=300, label="Text", help="The words; a new line begins a new line.")
+    face: Literal["sans", "serif", "hand", "round"] = choice("serif", label="Font", help="Which of the shipped fonts.")
+    size: float = number(0.5, 0.02, 4, label="Size", unit="units", help="Height of the letters' body.")
+    spacing: float = number(0, -0.3, 2, label="Spacing", unit="share", help="Room added between letters, as a share of their size.")
+    colour: str = colour("#c24a30", label="Colour", help=COLOUR_HELP)
+    x: float = number(0, -4, 4, label="Across", unit="units", help="Middle of the words, or of their circle, right positive.")
+    y: float = number(0, -4, 4, label="Down", unit="units", help="Middle of the words, or of their circle, down positive.")
+    round: float = number(
+        0, -4, 4, label="Circle", unit="units", help="Radius of a circle the words stand on, negative hangs them inside it; 0 is straight."
+    )
+    turn: float = number(
+        0, -1, 1, label="Turn", unit="turns", step=0.0025, help="Where the middle of the words is on the circle, clockwise from the top."
+    )
+    ratio: float = ratio_setting()
+
+    @field_validator("text")
+    @classmethod
+    def _has_letters(cls, value: str) -> str:
+        if any(ord(c) < 32 and c != "\n" for c in value):
+            raise ValueError("the text has characters that are not letters; remove them")
+        return value
+
+    def paint(self, rows: Rows) -> Array:
+        count = rows.rows - rows.top if rows.count is None else rows.count
+        cover = _cover(self, rows.rows, rows.cols)[rows.top : rows.top + count].astype(np.float32) / 255
+        return np.concatenate([rgb(self.colour) * cover[..., None], cover[..., None]], axis=-1)
+
+
+def _letters(line: str, font: ImageFont.FreeTypeFont, gap: float) -> Iterator[tuple[str, float]]:
+    """Yield each letter with where it begins, kerned, and at last an empty one with where the line ends."""
+    at = 0.0
+    for letter, following in zip(line, [*line[1:], ""], strict=True):
+        yield letter, at
+        at += (font.getlength(letter + following) - font.getlength(following) if following else font.getlength(letter)) + gap
+    yield "", at - (gap if line else 0)
+
+
+def _block(s: LetteringSource, unit: float) -> tuple[AnyArray, float, float]:
+    """Return the straight words as an 8-bit cover, centred line by line, and pixels per unit across and down in it.
+
+    Letters are drawn at least twice as large and averaged down, so that no size is bound to whole pixels or to a font's hints.
+    """
+    wanted = s.size * unit
+    pixels = max(FINEST, 2.0 ** ceil(log2(2 * wanted)))
+    font, gap = _font(s.face, pixels), s.spacing * pixels
+    lines = [list(_letters(line, font, gap)) for line in s.text.split("\n")]
+    ascent, descent = font.getmetrics()
+    width = int(max(line[-1][1] for line in lines)) + 2 * int(pixels) + 2
+    height = int(ascent + descent + (len(lines) - 1) * LINE * pixels) + 2
+    image = Image.new("L", (max(1, width), max(1, height)))
+    pen = ImageDraw.Draw(image)
+    for index, line in enumerate(lines):
+        begin = (width - line[-1][1]) / 2
+        for letter, at in line[:-1]:
+            pen.text((begin + at, index * LINE * pixels), letter, fill=255, font=font)
+    size = (max(1, round(width * wanted / pixels)), max(1, round(height * wanted / pixels)))
+    small = np.asarray(cv2.resize(np.asarray(image), size, interpolation=cv2.INTER_AREA))
+    return small, size[0] / width * pixels / s.size, size[1] / height * pixels / s.size
+
+
+@lru_cache(maxsize=6)
+def _cover(s: LetteringSource, rows: int, cols: int) -> AnyArray:
+    """Return the words in the frame, 8 bits, (rows, cols)."""
+    frame = s.frame
+    # Read twice as fine and averaged: the slope of a letter's edge is that of the picture's own pixels.
+    block, per_x, per_y = _block(s, cols / frame.half_w)
+    high, wide = block.shape
+    x, y = frame.grid(2 * rows, 2 * cols)
+    x, y = x - np.float32(s.x), y - np.float32(s.y)
+    if s.round == 0:
+        c, r = np.float32(np.cos(tau * s.turn)), np.float32(np.sin(tau * s.turn))
+        across, down = x * c + y * r, y * c - x * r
+    else:
+        ang = (np.arctan2(x, -y) / tau - s.turn + 0.5) % 1 - 0.5
+        if s.round > 0:
+            across, down = ang * tau * s.round, s.round - np.hypot(x, y)
+        else:
+            # Read from inside: the words hang at the foot, running the other way.
+            ang = (np.arctan2(x, -y) / tau - s.turn) % 1 - 0.5
+            across, down = ang * tau * s.round, np.hypot(x, y) + s.round
+        down = down + high / per_y / 2 - s.size * 0.7
+    col, row = across * per_x + wide / 2 - 0.5, down * per_y + high / 2 - 0.5
+    fine = cv2.remap(block, col.astype(np.float32), row.astype(np.float32), cv2.INTER_LINEAR, borderValue=0)
+    return np.asarray(cv2.resize(fine, (cols, rows), interpolation=cv2.INTER_AREA))

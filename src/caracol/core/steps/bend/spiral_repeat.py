@@ -1,0 +1,167 @@
+"""Spiral repeat: copies of the picture along a spiral, each turned, smaller, drifting in colour."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import ceil, cos, sin, tau
+from typing import Any, Literal
+
+import numpy as np
+
+from ...arrays import Array
+from ...blending import LUMA
+from ...frame import Frame
+from ...kinds import PaintKind, Start
+from ...painting import Brush, lay_over
+from ...settings import Settings, choice, number
+
+MOST_COPIES = 600
+
+
+class SpiralRepeatSettings(Settings):
+    """The spiral, and how its copies change along it."""
+
+    x: float = number(0, -4, 4, label="Centre across", unit="units", help="Centre, right positive.")
+    y: float = number(0, -4, 4, label="Centre down", unit="units", help="Centre, down positive.")
+    reach: float = number(0.8, 0.05, 4, label="Reach", unit="units", help="From the centre to the middle of the outermost copy.")
+    start: float = number(
+        0, -1, 1, label="Begins at", unit="turns", step=0.0025, help="Where the outermost copy lies, clockwise from the top."
+    )
+    arms: int = number(1, 1, 12, label="Arms", unit="count", step=1, help="How many spirals lie between each other.")
+    per_turn: float = number(
+        14, 1, 60, label="Copies a turn", unit="count", step=1, help="How many copies one arm has on its way once round."
+    )
+    turns: float = number(3, 0.1, 10, label="Turns", unit="factor", step=0.05, help="How often an arm goes round.")
+    growth: float = number(
+        2.2, 1, 10, label="Growth a turn", unit="factor", step=0.02, help="How much farther out and larger the copies are one turn on."
+    )
+    clockwise: bool = choice(True, label="Inwards clockwise", help="Which way round the spiral winds inwards.")
+    size: float = number(
+        0.42, 0.02, 2, label="Size", unit="share", help="Half the shorter side of a copy, as a share of its distance from the centre."
+    )
+    follow: bool = choice(True, label="Turned along", help="Copies turn with the spiral, or all stand upright.")
+    twist: float = number(
+        0, -4, 4, label="Twist a turn", unit="turns", step=0.0025, help="Each copy turned further than the one before, clockwise positive."
+    )
+    hue: float = number(0, -1, 1, label="Hue drift", unit="turns", step=0.0025, help="How far round the hues go in one turn inwards.")
+    light: float = number(
+        0, -0.9, 0.9, label="Light drift", unit="share", help="How much lighter (or darker) the copies are one turn inwards."
+    )
+    cut: Literal["whole", "round", "soft"] = choice(
+        "round", label="Cut", help="Whole pictures, their round middle, or that with a soft edge."
+    )
+    on_top: Literal["inner", "outer"] = choice("inner", label="On top", help="Which copies cover the others.")
+    ground: bool = choice(True, label="On the picture", help="Copies lie on the picture itself, or on nothing.")
+
+
+@dataclass(frozen=True)
+class Copy:
+    """One copy: where its middle lies, its size (factor), its turn, and how far inwards it is, in turns of the spiral."""
+
+    x: float
+    y: float
+    scale: float
+    turn: float
+    inwards: float
+
+
+def copies(s: SpiralRepeatSettings) -> list[Copy]:
+    """Return the copies from the outermost inwards."""
+    found = []
+    count = min(ceil(s.turns * s.per_turn) + 1, MOST_COPIES // s.arms)
+    for step in range(count):
+        inwards = step / s.per_turn
+        if inwards > s.turns + 1e-9:
+            break
+        far = s.reach * s.growth**-inwards
+        for arm in range(s.arms):
+            ang = s.start + (inwards if s.clockwise else -inwards) + arm / s.arms
+            x, y = s.x + far * sin(tau * ang), s.y - far * cos(tau * ang)
+            found.append(Copy(x, y, far * s.size, (ang if s.follow else 0) + s.twist * inwards, inwards))
+    return found
+
+
+def _drifted(picture: Array, hue: float, light: float) -> Array:
+    """Return the picture with its hues turned about the grey axis, luma kept, and its light multiplied."""
+    if hue == 0 and light == 1:
+        return picture
+    c, s = cos(tau * hue), sin(tau * hue)
+    axis = np.full(3, 1 / 3**0.5)
+    cross = np.array([[0, -axis[2], axis[1]], [axis[2], 0, -axis[0]], [-axis[1], axis[0], 0]])
+    turned = (c * np.eye(3) + s * cross + (1 - c) * np.outer(axis, axis)).astype(np.float32)
+    rgb = picture[..., :3] @ turned.T
+    rgb = (rgb + (picture[..., :3] @ LUMA - rgb @ LUMA)[..., None]) * np.float32(light)
+    return np.concatenate([np.clip(rgb, 0, picture[..., 3:]), picture[..., 3:]], axis=-1)
+
+
+def _cover(qx: Array, qy: Array, cut: str, frame: Frame, per_pixel: float) -> Array:
+    """Return how much of each pixel a copy covers, from its own coordinates; `per_pixel` is a pixel's width in them."""
+    if cut == "whole":
+        depth = np.minimum(frame.half_w - np.abs(qx), frame.half_h - np.abs(qy))
+        return np.clip(depth / per_pixel + 0.5, 0, 1)
+    depth = 1 - np.hypot(qx, qy)
+    if cut == "round":
+        return np.clip(depth / per_pixel + 0.5, 0, 1)
+    share = np.clip(depth / max(0.5, per_pixel), 0, 1)
+    return np.asarray(share * share * (3 - 2 * share))
+
+
+def spiral_repeat(brush: Brush, under: Array, **settings: Any) -> Array:
+    """Return a strip with the copies laid over it, each sampled once from the whole picture."""
+    s = SpiralRepeatSettings.model_construct(**settings)
+    strip = under.copy() if s.ground else np.zeros(under.shape, np.float32)
+    frame = brush.rows.frame
+    pixel = 2 * frame.half_w / brush.rows.cols
+    order = copies(s)
+    for copy in order if s.on_top == "inner" else reversed(order):
+        half_w, half_h = (copy.scale * h for h in (frame.half_w, frame.half_h)) if s.cut == "whole" else (copy.scale, copy.scale)
+        c, r = cos(tau * copy.turn), sin(tau * copy.turn)
+        wide, high = abs(c) * half_w + abs(r) * half_h + pixel, abs(r) * half_w + abs(c) * half_h + pixel
+        box = brush.box(copy.x - wide, copy.x + wide, copy.y - high, copy.y + high)
+        if box.is_empty:
+            continue
+
+        def rule(x: Array, y: Array, at: Copy = copy, c: float = c, r: float = r) -> tuple[Array, Array]:
+            dx, dy = (x - np.float32(at.x)) / np.float32(at.scale), (y - np.float32(at.y)) / np.float32(at.scale)
+            return dx * np.float32(c) + dy * np.float32(r), dy * np.float32(c) - dx * np.float32(r)
+
+        picture = brush.read(rule, box)
+        cover = _cover(*rule(*brush.grid(box)), s.cut, frame, pixel / copy.scale)
+        lay_over(strip, box, _drifted(picture, s.hue * copy.inwards, (1 + s.light) ** copy.inwards), cover)
+    return strip
+
+
+def _largest(settings: SpiralRepeatSettings) -> float:
+    return max(copy.scale for copy in copies(settings))
+
+
+SPIRAL_REPEAT = PaintKind(
+    key="spiral-repeat",
+    label="Spiral repeat",
+    family="bend",
+    purpose="Lays copies of the picture along a spiral.",
+    settings=SpiralRepeatSettings,
+    handles=("spiral",),
+    starts=(
+        Start(
+            "Shell",
+            {
+                "arms": 1,
+                "per_turn": 18,
+                "turns": 3.5,
+                "growth": 2.1,
+                "size": 0.34,
+                "light": 0.08,
+                "hue": 0.03,
+                "on_top": "outer",
+                "reach": 0.74,
+                "start": 0.06,
+            },
+        ),
+        Start("Garland", {"arms": 3, "per_turn": 12, "turns": 2.5, "growth": 3, "size": 0.2, "reach": 1.1}),
+        Start("Card fan", {"cut": "whole", "per_turn": 24, "turns": 2, "growth": 2.6, "size": 0.3, "light": -0.3, "ground": False}),
+        Start("Mist wheel", {"cut": "soft", "arms": 5, "per_turn": 10, "turns": 2, "growth": 4, "size": 0.5, "hue": 0.2}),
+    ),
+    paint=spiral_repeat,
+    magnifies=_largest,
+)

@@ -1,0 +1,1 @@
+"""Steps that break the picture."""

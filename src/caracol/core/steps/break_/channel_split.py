@@ -1,0 +1,143 @@
+"""Channel split: the plates of the picture moved apart."""
+
+from __future__ import annotations
+
+from math import cos, sin, tau
+from typing import Any, Literal, cast
+
+import cv2
+import numpy as np
+from pydantic import create_model
+
+from ...arrays import Array
+from ...blending import LUMA
+from ...edges import EDGE_HELP, Edge, apply_edge
+from ...frame import Frame
+from ...kinds import PaintKind, Start
+from ...painting import Box, Brush
+from ...sampling import OUTSIDE
+from ...settings import Settings, choice, number
+
+PLATES = ("red", "green", "blue")
+PAIR = ("light", "colour")
+FARTHEST = 2.0
+
+
+def _plate_fields(plate: str, of: str) -> dict[str, Any]:
+    """Return the six settings of one plate, shown where the plates are these."""
+    name = plate.capitalize()
+    shown = {"plates": [of]}
+    return {
+        f"{plate}_x": (float, number(0, -FARTHEST, FARTHEST, label=f"{name} across", unit="units", step=0.002, help="Moved right positive.", when=shown)),
+        f"{plate}_y": (float, number(0, -FARTHEST, FARTHEST, label=f"{name} down", unit="units", step=0.002, help="Moved down positive.", when=shown)),
+        f"{plate}_scale": (float, number(1, 0.25, 4, label=f"{name} scale", unit="factor", step=0.002, help="Above 1 larger.", when=shown)),
+        f"{plate}_turn": (float, number(0, -0.5, 0.5, label=f"{name} turn", unit="turns", step=0.0005, help="Clockwise positive.", when=shown)),
+        f"{plate}_shear": (float, number(0, -1, 1, label=f"{name} shear", unit="factor", help="How far the top leans right against the bottom.", when=shown)),
+        f"{plate}_blur": (float, number(0, 0, 0.5, label=f"{name} blur", unit="units", step=0.002, help="How soft this plate is: the deviation of a Gaussian.", when=shown)),
+    }  # fmt: skip
+
+
+_FIELDS: dict[str, Any] = {
+    "plates": (
+        Literal["rgb", "light-colour"],
+        choice("rgb", label="Plates", help="Red, green and blue, or light and colour apart."),
+    ),
+}
+for _plate in PLATES:
+    _FIELDS.update(_plate_fields(_plate, "rgb"))
+for _plate in PAIR:
+    _FIELDS.update(_plate_fields(_plate, "light-colour"))
+_FIELDS["edge"] = (Edge, choice("stretch", label="Outside", help=EDGE_HELP))
+ChannelSplitSettings: type[Settings] = cast(
+    type[Settings], create_model("ChannelSplitSettings", __base__=Settings, __doc__="How each plate is moved.", **_FIELDS)
+)
+
+
+class _Plate:
+    """How one plate is moved, as a rule for coordinates."""
+
+    def __init__(self, name: str, settings: dict[str, Any], frame: Frame) -> None:
+        self.x, self.y, self.scale, self.turn, self.shear, self.blur = (
+            float(settings[f"{name}_{part}"]) for part in ("x", "y", "scale", "turn", "shear", "blur")
+        )
+        self.edge: Edge = settings["edge"]
+        self.frame = frame
+
+    @property
+    def is_moved(self) -> bool:
+        return (self.x, self.y, self.scale, self.turn, self.shear) != (0, 0, 1, 0, 0)
+
+    def __call__(self, x: Array, y: Array) -> tuple[Array, Array]:
+        c, s = np.float32(cos(tau * self.turn) / self.scale), np.float32(sin(tau * self.turn) / self.scale)
+        dx, dy = x - np.float32(self.x), y - np.float32(self.y)
+        px, py = dx * c + dy * s, dy * c - dx * s
+        px = px + np.float32(self.shear) * py
+        outside = apply_edge(px, py, self.frame, self.edge)
+        if outside is not None:
+            px[outside] = py[outside] = OUTSIDE
+        return px, py
+
+
+def _read(brush: Brush, plate: _Plate, under: Array) -> Array:
+    """Return the strip as this plate shows it."""
+    count, cols = under.shape[:2]
+    if not plate.is_moved and plate.blur == 0:
+        return under
+    sigma = plate.blur * brush.rows.cols / 2 / brush.rows.frame.half_w
+    halo = int(np.ceil(3 * sigma))
+    # Above and below the strip it is read as far as the blur reaches; beyond the picture the edge rule goes on.
+    tall = brush.read(plate, Box(-halo, count + halo, 0, cols))
+    if sigma > 0:
+        tall = cv2.GaussianBlur(tall, (0, 0), max(sigma, 0.01), borderType=cv2.BORDER_REPLICATE)
+    return np.asarray(tall[halo : halo + count], np.float32)
+
+
+def channel_split(brush: Brush, under: Array, **settings: Any) -> Array:
+    """Return a strip whose plates are each read where their own rule says.
+
+    Notes
+    -----
+    Content moves by (x, y) after it is sheared, scaled and turned about the middle. Light is the luma of the coded values, colour what
+    is left of them. Alpha is the largest of the plates', so that nothing shines through where one of them still is.
+    """
+    frame = brush.rows.frame
+    if settings["plates"] == "rgb":
+        reads = [_read(brush, _Plate(name, settings, frame), under) for name in PLATES]
+        out = np.stack([read[..., k] for k, read in enumerate(reads)] + [np.maximum.reduce([read[..., 3] for read in reads])], axis=-1)
+        return np.asarray(out, np.float32)
+    light, colour = (_read(brush, _Plate(name, settings, frame), under) for name in PAIR)
+    alpha = np.maximum(light[..., 3], colour[..., 3])
+    rest = colour[..., :3] - (colour[..., :3] @ LUMA)[..., None]
+    rgb = np.clip((light[..., :3] @ LUMA)[..., None] + rest, 0, alpha[..., None])
+    return np.concatenate([rgb, alpha[..., None]], axis=-1).astype(np.float32)
+
+
+def _largest(settings: Settings) -> float:
+    return max(1.0, *(float(getattr(settings, f"{name}_scale")) for name in (*PLATES, *PAIR)))
+
+
+CHANNEL_SPLIT = PaintKind(
+    key="channel-split",
+    label="Channel split",
+    family="break",
+    purpose="Moves the red, green and blue plates apart.",
+    settings=ChannelSplitSettings,
+    handles=("plate-arrows",),
+    starts=(
+        Start("Red aside", {"red_x": -0.05}),
+        Start("Red and blue apart", {"red_x": -0.035, "blue_x": 0.035}),
+        Start(
+            "Off register", {"red_x": -0.012, "red_y": 0.008, "red_turn": 0.002, "blue_x": 0.014, "blue_y": -0.006, "blue_turn": -0.0015}
+        ),
+        Start("Depth pair", {"red_x": -0.03, "green_x": 0.015, "blue_x": 0.015}),
+        Start("Loose plates", {"red_scale": 1.05, "red_turn": 0.008, "blue_scale": 0.96, "blue_turn": -0.006, "blue_y": 0.02}),
+        Start("Colour adrift", {"plates": "light-colour", "colour_x": 0.06, "colour_blur": 0.015}),
+    ),
+    neutral={
+        f"{plate}_{part}": (1 if part == "scale" else 0)
+        for plate in (*PLATES, *PAIR)
+        for part in ("x", "y", "scale", "turn", "shear", "blur")
+    },
+    paint=channel_split,
+    magnifies=_largest,
+)

@@ -1,0 +1,29 @@
+"""Keep only: outside its where, nothing is left."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ...arrays import Array
+from ...kinds import PictureKind, Rows
+from ...settings import Settings
+
+
+class KeepOnlySettings(Settings):
+    """Its where says it all."""
+
+
+def keep_only(picture: Array, rows: Rows, measured: dict[str, Any]) -> Array:
+    """Return the picture; the render multiplies it, alpha included, by the step's where."""
+    return picture.copy()
+
+
+KEEP_ONLY = PictureKind(
+    key="keep-only",
+    label="Keep only",
+    family="prepare",
+    purpose="Cuts the layer down to a region; the rest becomes transparent.",
+    settings=KeepOnlySettings,
+    cuts=True,
+    apply=keep_only,
+)

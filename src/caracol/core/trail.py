@@ -1,0 +1,268 @@
+"""A trail: one layer's ground and steps, as stages that are cached and computed in strips."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from math import ceil, log2
+from typing import Any, cast
+
+import cv2
+import numpy as np
+
+from .arrays import Array
+from .blending import mix
+from .cache import digest
+from .chain import Chain, Link, link_of
+from .context import CORES, LARGEST, STRIP, Context
+from .errors import PieceError
+from .frame import Frame
+from .grounds import Ground
+from .kinds import BendKind, Kind, PaintKind, PictureKind, Rows
+from .painting import Brush
+from .piece import Layer, Step
+from .pyramid import Pyramid, pyramid_of
+from .sampling import sample_strip
+
+
+@dataclass(frozen=True)
+class Stage:
+    """A run of steps computed together: one bend chain, or one step on pictures."""
+
+    steps: tuple[Step, ...]
+    before: Frame
+    after: Frame
+    chain: Chain | None
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether the result stands for itself and is not laid over the input."""
+        return self.steps[0].is_plain and not (self.chain is None and self.kind.cuts)
+
+    @property
+    def kind(self) -> Kind:
+        """The kind of its first step."""
+        return self.chain.links[0].kind if self.chain else self.steps[0].definition
+
+
+def _joined(stages: list[Stage], link: Link) -> list[Stage]:
+    """Return the stages with one more link, fused with the last where both are plain."""
+    last = stages[-1] if stages else None
+    fuses = link.step.is_plain and link.kind.guide is None
+    if fuses and last is not None and last.chain is not None and last.is_plain:
+        return [*stages[:-1], Stage((*last.steps, link.step), last.before, link.after, Chain((*last.chain.links, link)))]
+    return [*stages, Stage((link.step,), link.before, link.after, Chain((link,)))]
+
+
+def stages_of(layer: Layer, ground: Frame, upto: int | None = None, first: Link | None = None) -> list[Stage]:
+    """Split the first `upto` steps of a layer (all when None) into stages; idle steps fall out, plain geometric ones fuse."""
+    stages: list[Stage] = [] if first is None else _joined([], first)
+    frames = layer.frames(ground if first is None else first.after)
+    for index, step in enumerate(layer.steps[:upto]):
+        if step.is_idle:
+            continue
+        before, after = frames[index], frames[index + 1]
+        if isinstance(step.definition, BendKind):
+            stages = _joined(stages, link_of(step, before, after))
+        else:
+            stages.append(Stage((step,), before, after, None))
+    return stages
+
+
+def placed(stages: list[Stage], link: Link | None) -> list[Stage]:
+    """Return the stages with the layer put on the piece."""
+    return stages if link is None else _joined(stages, link)
+
+
+class Trail:
+    """The stages of one piece up to one step, ready to be computed at any size."""
+
+    def __init__(self, ground: Ground, stages: list[Stage], context: Context) -> None:
+        self.context = context
+        self.ground = ground
+        self.stages = stages
+
+    @property
+    def digest(self) -> str:
+        """What identifies the result, at any size."""
+        return self._digest(len(self.stages))
+
+    @property
+    def frame(self) -> Frame:
+        """The frame of the result."""
+        return self.stages[-1].after if self.stages else self.ground.frame
+
+    def picture(self, longer: int) -> Array:
+        """Return the result, (rows, cols, 4), with `longer` pixels on its longer side."""
+        return self._picture(len(self.stages), longer)
+
+    def rows(self, longer: int) -> tuple[tuple[int, int], Iterator[tuple[int, Array]]]:
+        """Return (rows, cols) and an iterator of (top, strip) that never holds the whole last stage."""
+        shape = self.frame.pixels(longer)
+        return shape, self._rows(len(self.stages), longer, keep=False)
+
+    def _digest(self, count: int) -> str:
+        # Settings by themselves: the placing's are of no type that the step's own model knows.
+        steps = [(step.model_dump(exclude={"id"}), step.settings.model_dump()) for stage in self.stages[:count] for step in stage.steps]
+        return digest(self.ground.digest, steps)
+
+    def _key(self, count: int, longer: int) -> str:
+        return digest(self._digest(count), longer, self.context.quality)
+
+    def _raw_key(self, count: int, longer: int) -> str:
+        """Return the key of the stage's result before it is laid over its input."""
+        step = self.stages[count - 1].steps[0]
+        return digest("raw", self._key(count - 1, longer), step.kind, step.settings.model_dump())
+
+    def _picture(self, count: int, longer: int) -> Array:
+        if longer > LARGEST:
+            raise PieceError([f"size: {longer} is more than the {LARGEST} pixels allowed; ask for less"])
+        if count == 0:
+            return self.ground.picture(longer)
+        stage = self.stages[count - 1]
+        rows, cols = stage.after.pixels(longer)
+
+        def gather(strips: Callable[[Array], Iterator[tuple[int, Array]]]) -> Array:
+            out = np.empty((rows, cols, 4), np.float32)
+            for top, strip in strips(out):
+                if strip.base is not out:
+                    out[top : top + len(strip)] = strip
+            return out
+
+        def make() -> Array:
+            if stage.is_plain:
+                return gather(lambda out: self._rows(count, longer, into=out))
+            # What the step does is kept apart from how it is laid over: strength, where and blend then change at once.
+            raw = self.context.cache.get(
+                self._raw_key(count, longer), lambda: gather(lambda out: self._rows(count, longer, into=out, raw=True))
+            )
+            before = self._picture(count - 1, longer)
+            mask = self.context.mask(stage.steps[0].where, stage.after, (rows, cols), before)
+
+            def lay(top: int, height: int) -> Array:
+                part = slice(top, top + height)
+                return self._laid(stage, before[part], raw[part], None if mask is None else mask[part])
+
+            return gather(lambda out: self.context.strips(rows, lay))
+
+        return self.context.cache.get(self._key(count, longer), make)
+
+    def _pyramid(self, count: int, longer: int) -> Pyramid:
+        if count == 0:
+            return self.ground.pyramid(longer)
+        return self.context.cache.get("pyramid " + self._key(count, longer), lambda: pyramid_of(self._picture(count, longer)))
+
+    def _size_below(self, chain: Chain, count: int, longer: int) -> int:
+        """Choose the size of the picture a chain reads: what it needs, in half octaves, and no more than there is."""
+        return self._size_for(chain.longer_needed(longer), count, longer)
+
+    def _size_for(self, wanted: float, count: int, longer: int) -> int:
+        wanted *= self.context.quality.detail
+        needed = 2 ** (ceil(2 * log2(max(wanted, 16))) / 2)
+        bent = any(stage.chain for stage in self.stages[:count])
+        most = 2 * longer if bent or self.ground.longest is None else self.ground.longest
+        return max(16, min(round(needed), most, LARGEST))
+
+    def _rows(
+        self, count: int, longer: int, keep: bool = True, into: Array | None = None, raw: bool = False
+    ) -> Iterator[tuple[int, Array]]:
+        """Compute the first `count` stages strip by strip.
+
+        `keep` caches the pictures between them, else they only pass through; strips may be written straight `into` a whole picture; `raw`
+        gives the last stage's result without laying it over its input.
+        """
+        if count == 0:
+            picture = self.ground.picture(longer)
+            return iter([(0, picture)])
+        stage = self.stages[count - 1]
+        if stage.chain is not None:
+            return self._bent_rows(stage, stage.chain, count, longer, into, raw or stage.is_plain)
+        if isinstance(stage.kind, PaintKind):
+            return self._painted_rows(stage, stage.kind, count, longer, raw or stage.is_plain)
+        return self._worked_rows(stage, count, longer, keep, raw or stage.is_plain)
+
+    def _guided(self, chain: Chain, count: int, longer: int) -> Chain:
+        """Return the chain with its first step's guide, made from the first `count` stages, where it wants one."""
+        link = chain.links[0]
+        if link.kind.guide is None:
+            return chain
+        kind, chosen = link.kind, {name: getattr(link.step.settings, name) for name in link.kind.guide_settings}
+        key = digest("guide", self._key(count, longer if not self.context.quality.apart else 0), kind.key, chosen)
+        return chain.guided(self.context.cache.get(key, lambda: kind.guide(self._to_measure(kind.guide_size, count, longer), **chosen)))  # type: ignore[misc]
+
+    def _bent_rows(
+        self, stage: Stage, chain: Chain, count: int, longer: int, into: Array | None, plain: bool
+    ) -> Iterator[tuple[int, Array]]:
+        chain = self._guided(chain, count - 1, longer)
+        source = self._pyramid(count - 1, self._size_below(chain, count - 1, longer))
+        rows, cols = stage.after.pixels(longer)
+        under = None if plain else self._picture(count - 1, longer)
+
+        def work(top: int, height: int) -> Array:
+            out = np.empty((height, cols, 4), np.float32) if into is None or not plain else into[top : top + height]
+            x, y = stage.after.grid(rows, cols, top, height, halo=1)
+            sample_strip(source, chain.wrap, chain, x, y, out, self.context.quality)
+            if under is None:
+                return out
+            return self._mixed(stage, under[top : top + height], out, Rows(stage.after, rows, cols, top, height))
+
+        return self.context.strips(rows, work)
+
+    def _painted_rows(self, stage: Stage, kind: PaintKind, count: int, longer: int, plain: bool) -> Iterator[tuple[int, Array]]:
+        step = stage.steps[0]
+        settings = {name: getattr(step.settings, name) for name in type(step.settings).model_fields}
+        source = self._pyramid(count - 1, self._size_for(kind.magnifies(step.settings) * longer, count - 1, longer))
+        whole = self._picture(count - 1, longer)
+        rows, cols = stage.after.pixels(longer)
+
+        def work(top: int, height: int) -> Array:
+            place = Rows(stage.after, rows, cols, top, height)
+            under = whole[top : top + height]
+            painted = kind.paint(Brush(source, place, self.context.quality), under, **settings)
+            return painted if plain else self._mixed(stage, under, painted, place)
+
+        # Each strip costs something for every part painted: as few as keep all cores busy and memory bounded.
+        return self.context.strips(rows, work, min(8 * STRIP, max(STRIP, ceil(rows / (2 * CORES)))))
+
+    def _worked_rows(self, stage: Stage, count: int, longer: int, keep: bool, plain: bool) -> Iterator[tuple[int, Array]]:
+        step = stage.steps[0]
+        kind = cast(PictureKind, step.definition)
+        settings = {name: getattr(step.settings, name) for name in type(step.settings).model_fields}
+        measured: dict[str, Any] = {}
+        if kind.measure is not None:
+            measured = kind.measure(self._to_measure(kind.measure_size, count - 1, longer), **settings)
+        rows, cols = stage.after.pixels(longer)
+
+        def work(before: Array, top: int, height: int) -> Array:
+            place = Rows(stage.after, rows, cols, top, height)
+            worked = kind.apply(before, place, measured, **settings)
+            return worked if plain else self._mixed(stage, before, worked, place)
+
+        if not kind.local:
+            return iter([(0, work(self._picture(count - 1, longer), 0, rows))])
+        if not keep:
+            return ((top, work(strip, top, len(strip))) for top, strip in self._rows(count - 1, longer, keep))
+        whole = self._picture(count - 1, longer)
+        return self.context.strips(rows, lambda top, height: work(whole[top : top + height], top, height))
+
+    def _to_measure(self, size: int, count: int, longer: int) -> Array:
+        """Return the look of the first `count` stages, of `size` pixels, that a step is measured on."""
+        if self.ground.longest is not None and not any(stage.chain for stage in self.stages[:count]):
+            size = min(size, self.ground.longest)
+        if self.context.quality.apart or longer <= size:
+            return self._picture(count, size if self.context.quality.apart else longer)
+        rows, cols = self.stages[count - 1].after.pixels(size) if count else self.ground.frame.pixels(size)
+        return np.asarray(cv2.resize(self._picture(count, longer), (cols, rows), interpolation=cv2.INTER_AREA))
+
+    @staticmethod
+    def _mixed(stage: Stage, before: Array, after: Array, place: Rows) -> Array:
+        mask = stage.steps[0].where
+        where = None if mask is None else mask.mask(place.frame, place.rows, place.cols, place.top, place.count, before)
+        return Trail._laid(stage, before, after, where)
+
+    @staticmethod
+    def _laid(stage: Stage, before: Array, after: Array, where: Array | None) -> Array:
+        step = stage.steps[0]
+        if stage.kind.cuts and where is not None:
+            return before * (1 + np.float32(step.strength) * (where - 1))[..., None]
+        return mix(before, after, step.strength, step.blend, frozenset(step.channels), where)

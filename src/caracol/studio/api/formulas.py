@@ -1,0 +1,84 @@
+"""The artist's own book of formulas, and what is wrong with a line while it is typed."""
+
+from __future__ import annotations
+
+import json
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+from ninja import Router
+
+from ...core.formulas.language import FormulaError, Node, knobs_of, read_formula
+from ...core.piece import check_piece, dump_piece
+from ..models import Formula
+from ..photos import clean_name
+from .schemas import FAULTS, FormulaCheckIn, FormulaCheckOut, FormulaFaultOut, FormulaIn, FormulaOut, FormulaPatch
+
+router = Router(tags=["formulas"])
+
+
+@router.get("", response={200: list[FormulaOut], **FAULTS}, operation_id="list_formulas")
+def list_formulas(request: HttpRequest) -> list[Formula]:
+    """List the artist's own formulas, the newest first."""
+    return list(Formula.objects.present())
+
+
+@router.post("", response={200: FormulaOut, **FAULTS}, operation_id="keep_formula")
+def keep(request: HttpRequest, payload: FormulaIn) -> Formula:
+    """Put a formula into the book."""
+    step = {"id": "f", "kind": "formula", "settings": payload.settings}
+    piece = dump_piece(check_piece({"caracol": 1, "layers": [{"id": "f", "steps": [step]}]}))
+    return Formula.objects.create(name=payload.name.strip(), settings=piece["layers"][0]["steps"][0]["settings"])
+
+
+@router.post("/check", response={200: FormulaCheckOut, **FAULTS}, operation_id="check_formula")
+def check(request: HttpRequest, payload: FormulaCheckIn) -> FormulaCheckOut:
+    """Say where the lines of a formula cannot be read, and which knobs the others have."""
+    trees: list[Node] = []
+    faults: list[FormulaFaultOut] = []
+    for number, line in enumerate(payload.lines):
+        try:
+            trees.append(read_formula(line))
+        except FormulaError as error:
+            faults.append(FormulaFaultOut(line=number, column=error.column, length=error.length, message=error.told))
+    return FormulaCheckOut(faults=faults, knobs=knobs_of(*trees))
+
+
+@router.patch("/{formula_id}", response={200: FormulaOut, **FAULTS}, operation_id="rename_formula")
+def rename(request: HttpRequest, formula_id: UUID, payload: FormulaPatch) -> Formula:
+    """Give a formula another name."""
+    formula = get_object_or_404(Formula, id=formula_id)
+    formula.name = payload.name.strip()
+    formula.save(update_fields=["name"])
+    return formula
+
+
+@router.delete("/{formula_id}", response={200: FormulaOut, **FAULTS}, operation_id="delete_formula")
+def delete(request: HttpRequest, formula_id: UUID) -> Formula:
+    """Take a formula out of the book; `restore` brings it back."""
+    formula = get_object_or_404(Formula, id=formula_id)
+    formula.deleted_at = timezone.now()
+    formula.save(update_fields=["deleted_at"])
+    return formula
+
+
+@router.post("/{formula_id}/restore", response={200: FormulaOut, **FAULTS}, operation_id="restore_formula")
+def restore(request: HttpRequest, formula_id: UUID) -> Formula:
+    """Bring a deleted formula back."""
+    formula = get_object_or_404(Formula, id=formula_id)
+    formula.deleted_at = None
+    formula.save(update_fields=["deleted_at"])
+    return formula
+
+
+@router.get("/{formula_id}/file", operation_id="formula_file", include_in_schema=False)
+def file(request: HttpRequest, formula_id: UUID) -> HttpResponse:
+    """Return a formula as a JSON file, to be given away or taken in elsewhere."""
+    formula = get_object_or_404(Formula, id=formula_id)
+    text = json.dumps({"formula": formula.name, "settings": formula.settings}, indent=2)
+    response = HttpResponse(text, content_type="application/json")
+    name = clean_name(formula.name).encode("ascii", "replace").decode()
+    response["Content-Disposition"] = f'attachment; filename="{name}.formula.json"'
+    return response

@@ -1,0 +1,75 @@
+"""Versions of a piece: list, keep, rename, delete, restore, branch."""
+
+from __future__ import annotations
+
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+from ninja import Router
+
+from ...core.piece import check_piece
+from .. import looks, versions
+from ..models import Piece, Version
+from .photos import FOREVER
+from .schemas import FAULTS, PieceOut, VersionIn, VersionOut
+
+router = Router(tags=["versions"])
+
+
+@router.get("/pieces/{piece_id}/versions", response={200: list[VersionOut], **FAULTS}, operation_id="list_versions")
+def list_versions(request: HttpRequest, piece_id: UUID) -> list[Version]:
+    """List the versions of a piece, the newest first."""
+    return list(get_object_or_404(Piece, id=piece_id).versions.present())
+
+
+@router.post("/pieces/{piece_id}/versions", response={200: VersionOut, **FAULTS}, operation_id="keep_version")
+def keep(request: HttpRequest, piece_id: UUID, payload: VersionIn) -> Version:
+    """Keep the piece as it is saved now, under a name or without one."""
+    return versions.keep(get_object_or_404(Piece, id=piece_id), payload.name.strip())
+
+
+@router.get("/versions/{version_id}", response={200: VersionOut, **FAULTS}, operation_id="get_version")
+def get(request: HttpRequest, version_id: UUID) -> Version:
+    """Return a version with its document."""
+    return get_object_or_404(Version, id=version_id)
+
+
+@router.patch("/versions/{version_id}", response={200: VersionOut, **FAULTS}, operation_id="rename_version")
+def rename(request: HttpRequest, version_id: UUID, payload: VersionIn) -> Version:
+    """Give a version a name: it is then never dropped by itself."""
+    version = get_object_or_404(Version, id=version_id)
+    version.name = payload.name.strip()
+    version.save(update_fields=["name"])
+    return version
+
+
+@router.delete("/versions/{version_id}", response={200: VersionOut, **FAULTS}, operation_id="delete_version")
+def delete(request: HttpRequest, version_id: UUID) -> Version:
+    """Delete a version."""
+    version = get_object_or_404(Version, id=version_id)
+    version.deleted_at = timezone.now()
+    version.save(update_fields=["deleted_at"])
+    return version
+
+
+@router.post("/versions/{version_id}/restore", response={200: PieceOut, **FAULTS}, operation_id="restore_version")
+def restore(request: HttpRequest, version_id: UUID) -> Piece:
+    """Make the piece what it was; what it is now becomes a version."""
+    return versions.restore(get_object_or_404(Version, id=version_id))
+
+
+@router.post("/versions/{version_id}/branch", response={200: PieceOut, **FAULTS}, operation_id="branch_version")
+def branch(request: HttpRequest, version_id: UUID) -> Piece:
+    """Make a new piece of a version."""
+    return versions.branch(get_object_or_404(Version, id=version_id))
+
+
+@router.get("/versions/{version_id}/thumbnail", operation_id="version_thumbnail", include_in_schema=False)
+def thumbnail(request: HttpRequest, version_id: UUID) -> HttpResponse:
+    """Return a small JPEG of a version."""
+    version = get_object_or_404(Version, id=version_id)
+    response = HttpResponse(looks.thumbnail(check_piece(version.document), 320), content_type="image/jpeg")
+    response["Cache-Control"] = FOREVER
+    return response

@@ -1,0 +1,46 @@
+"""Versions: what a piece was at earlier moments, kept across sittings."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+from django.utils import timezone
+
+from .models import Piece, Version
+
+APART = timedelta(minutes=4)
+"""Versions that are kept by themselves lie at least this far apart."""
+MOST_AUTOMATIC = 40
+
+
+def keep(piece: Piece, name: str = "") -> Version:
+    """Keep the piece as it is saved now."""
+    return Version.objects.create(piece=piece, name=name, document=piece.document)
+
+
+def keep_before_change(piece: Piece) -> None:
+    """Keep, by itself, what is about to be overwritten, where the last version is older than `APART`; the oldest such leave."""
+    last = piece.versions.present().first()
+    if last is not None and (timezone.now() - last.made_at < APART or last.document == piece.document):
+        return
+    keep(piece)
+    kept = piece.versions.filter(name="").values_list("id", flat=True)[MOST_AUTOMATIC:]
+    piece.versions.filter(id__in=list(kept)).delete()
+
+
+def restore(version: Version) -> Piece:
+    """Make the piece what it was; what it is now is kept as a version first."""
+    piece = version.piece
+    if piece.document != version.document:
+        keep(piece)
+    piece.document = version.document
+    piece.revision += 1
+    piece.changed_at = timezone.now()
+    piece.save(update_fields=["document", "revision", "changed_at"])
+    return piece
+
+
+def branch(version: Version) -> Piece:
+    """Make a new piece of a version."""
+    name = f"{version.piece.name}, {version.name or 'earlier'}"
+    return Piece.objects.create(name=name[:200], document=version.document)

@@ -1,0 +1,155 @@
+"""Layers through the API: looks of them, blend sheets, veils, stages kept on the Shelf, areas, versions, exports."""
+
+from __future__ import annotations
+
+import io
+from datetime import timedelta
+from typing import Any
+
+import numpy as np
+import pytest
+from django.utils import timezone
+from PIL import Image
+
+from caracol.core.blending import MODES
+from caracol.core.formats import collect
+from caracol.core.piece import check_piece
+from caracol.core.render import Context, Renderer
+from caracol.studio.models import Photo, Version
+from caracol.studio.photos import ShelfPhotos
+
+from .conftest import Api
+
+STAR = {"id": "star", "name": "Star", "source": {"kind": "shape"}, "steps": []}
+
+
+def layered(api: Api, **star: Any) -> dict[str, Any]:
+    """Return a saved piece: a photo with a twirl, and a star over it."""
+    piece = api.piece()
+    document = piece["document"]
+    document["layers"][0]["steps"] = [{"id": "t", "kind": "twirl", "settings": {}}]
+    document["layers"].append({**STAR, **star})
+    return dict(api.send("put", f"pieces/{piece['id']}", {"revision": 1, "name": "Two", "document": document}).json())
+
+
+def opened(response: Any) -> np.ndarray:
+    return np.asarray(Image.open(io.BytesIO(response.content)))
+
+
+def test_looks_of_the_piece_and_of_one_layer(api: Api) -> None:
+    document = layered(api)["document"]
+    whole = opened(api.send("post", "looks", {"document": document, "size": 128}))
+    star = opened(api.send("post", "looks", {"document": document, "size": 128, "layer": "star", "upto": 0}))
+    assert whole.shape == (64, 128, 3)
+    assert star.shape[2] == 4  # alone it is see-through
+    assert api.get("pieces").json()[0]["layers"] == 2
+    wrong = api.send("post", "looks", {"document": document, "size": 64, "layer": "moon", "upto": 0})
+    assert (wrong.status_code, "no layer has the id 'moon'" in wrong.json()["error"]["message"]) == (422, True)
+
+
+def test_a_missing_photo_is_told_and_the_rest_is_shown(api: Api) -> None:
+    document = layered(api)["document"]
+    document["layers"].append({"id": "lost", "source": {"kind": "photo", "photo": "gone.png"}, "place": {"scale": 0.2}})
+    answer = api.send("post", "looks", {"document": document, "size": 64})
+    assert answer.status_code == 200
+    assert "gone.png" in answer["X-Look-Missing"]
+
+
+def test_a_sheet_shows_every_mode(api: Api) -> None:
+    document = layered(api)["document"]
+    answer = api.send("post", "blends", {"document": document, "layer": "star", "size": 64})
+    cols, rows = map(int, answer["X-Look-Size"].split("x"))
+    sheet = opened(answer)
+    assert sheet.shape == (rows * len(MODES), cols, 3)
+    multiply = list(MODES).index("multiply")
+    document["layers"][1]["blend"] = "multiply"
+    alone = opened(api.send("post", "looks", {"document": document, "size": 64, "draft": True})).astype(int)
+    parts = sheet.reshape(len(MODES), rows, cols, 3).astype(int)
+    assert np.abs(parts - alone).mean(axis=(1, 2, 3)).argmin() == multiply
+    of_step = api.send("post", "blends", {"document": document, "layer": "land", "step": "t", "size": 32})
+    assert of_step.status_code == 200
+    assert api.send("post", "blends", {"document": document, "layer": "land", "step": "x", "size": 32}).status_code == 422
+
+
+def test_a_veil_is_as_strong_as_the_where(api: Api) -> None:
+    document = layered(api)["document"]
+    document["layers"][0]["steps"][0]["where"] = {"shapes": [{"kind": "rectangle", "x": -1, "rx": 1, "ry": 2}]}
+    veil = opened(api.send("post", "veils", {"document": document, "layer": "land", "step": "t", "size": 64}))
+    assert veil[:, :31, 3].min() > 100
+    assert veil[:, 33:, 3].max() == 0
+    assert opened(api.send("post", "veils", {"document": document, "layer": "star", "size": 64}))[..., 3].min() > 100
+
+
+def test_frames_tell_where_layers_lie(api: Api) -> None:
+    document = layered(api)["document"]
+    document["layers"][1]["steps"] = [{"id": "r", "kind": "ring", "settings": {}}]
+    told = api.send("post", "frames", {"document": document}).json()
+    assert told["ratio"] == pytest.approx(2)
+    assert told["layers"]["star"] == [1.5, 1]
+
+
+def test_a_stage_is_kept_on_the_shelf_with_its_transparency(api: Api) -> None:
+    document = layered(api)["document"]
+    kept = api.send("post", "keep", {"document": document, "layer": "star", "upto": 0, "name": "My star", "size": 256}).json()
+    assert (kept["name"], kept["transparent"]) == ("My star", True)
+    assert Photo.objects.get(id=kept["id"]).width == 256
+    document["layers"][1]["source"] = {"kind": "cut-out", "photo": kept["file_name"], "fit": "tile", "cell": 0.3}
+    assert api.send("post", "looks", {"document": document, "size": 64}).status_code == 200
+
+
+def test_named_areas_of_a_photo(api: Api) -> None:
+    photo = api.photo()
+    where = {"shapes": [{"kind": "ellipse", "rx": 0.2}]}
+    told = api.send("patch", f"photos/{photo['id']}", {"areas": [{"name": "Dial", "where": where}]}).json()
+    assert told["name"] == photo["name"]
+    assert told["areas"][0]["where"]["shapes"][0]["ry"] == 0.5
+    wrong = api.send("patch", f"photos/{photo['id']}", {"areas": [{"name": "Dial", "where": {"shapes": [{"kind": "blob"}]}}]})
+    assert wrong.status_code == 422
+
+
+def test_versions_are_kept_by_name_and_by_themselves(api: Api) -> None:
+    piece = layered(api)
+    versions = f"pieces/{piece['id']}/versions"
+    assert len(api.get(versions).json()) == 1  # what the first save changed
+    named = api.send("post", versions, {"name": "Good one"}).json()
+    document = piece["document"]
+    document["layers"][1]["opacity"] = 0.5
+    body = {"revision": piece["revision"], "name": "Two", "document": document}
+    saved = api.send("put", f"pieces/{piece['id']}", body).json()
+    assert len(api.get(versions).json()) == 2  # too soon for another
+    Version.objects.update(made_at=timezone.now() - timedelta(minutes=10))
+    document["layers"][1]["opacity"] = 0.25
+    api.send("put", f"pieces/{piece['id']}", {**body, "revision": saved["revision"], "document": document})
+    assert api.get(versions).json()[0]["document"]["layers"][1]["opacity"] == 0.5
+    restored = api.send("post", f"versions/{named['id']}/restore").json()
+    assert restored["document"]["layers"][1]["opacity"] == 1
+    assert api.get(versions).json()[0]["document"]["layers"][1]["opacity"] == 0.25
+    branched = api.send("post", f"versions/{named['id']}/branch").json()
+    assert branched["name"] == "Two, Good one"
+    assert branched["id"] != piece["id"]
+    assert api.get(f"versions/{named['id']}/thumbnail").status_code == 200
+    api.send("delete", f"versions/{named['id']}")
+    assert "Good one" not in [v["name"] for v in api.get(versions).json()]
+    assert api.send("patch", f"versions/{named['id']}", {"name": "Again"}).json()["name"] == "Again"
+
+
+def test_a_layered_export_is_cut_to_its_shape(api: Api) -> None:
+    from caracol.studio.exports import work
+
+    piece = layered(api)
+    export = api.send("post", f"pieces/{piece['id']}/exports", {"size": 128, "shape": "square", "format": "png"}).json()
+    work(export["id"])
+    done = next(e for e in api.get(f"pieces/{piece['id']}/exports").json() if e["id"] == export["id"])
+    assert (done["state"], done["width"], done["height"]) == ("done", 128, 128)
+
+
+def test_a_layered_export_is_the_cores_own_render_to_the_bit(api: Api) -> None:
+    from caracol.studio.exports import work
+
+    piece = layered(
+        api, blend="soft-light", opacity=0.8, place={"scale": 0.6, "turn": 0.1}, where={"shapes": [{"kind": "radial"}], "feather": 0.1}
+    )
+    export = api.send("post", f"pieces/{piece['id']}/exports", {"size": 160, "format": "png"}).json()
+    work(export["id"])
+    file = Image.open(io.BytesIO(b"".join(api.get(f"exports/{export['id']}/file").streaming_content)))
+    assert np.array_equal(np.asarray(file), collect(*Renderer(check_piece(piece["document"]), Context(ShelfPhotos(1 << 28))).rows(160)))

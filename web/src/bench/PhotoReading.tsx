@@ -1,0 +1,19 @@
+import { ReadingOverlay } from "../shared/ReadingOverlay";
+import type { Placed } from "./model/geometry";
+import type { PieceDocument } from "./model/piece";
+import { useReading } from "./useReading";
+
+/** The reading of the layer's photo, over it. */
+export function PhotoReading({ document, layer, box }: { document: PieceDocument; layer: string; box: Placed }) {
+  const reading = useReading(document, 0, layer);
+  return (
+    reading && (
+      <div
+        className="over-picture"
+        style={{ left: box.left, top: box.top, width: box.width, height: box.height, transform: `rotate(${box.turn ?? 0}turn)` }}
+      >
+        <ReadingOverlay reading={reading} />
+      </div>
+    )
+  );
+}

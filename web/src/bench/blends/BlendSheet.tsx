@@ -1,0 +1,112 @@
+import { Button } from "antd";
+import { useState } from "react";
+import { useCatalogue } from "../../shared/useCatalogue";
+import { entryOf, layerOf, type PieceDocument } from "../model/piece";
+import { useBench } from "../store";
+import { useBlends } from "./useBlends";
+
+interface Props {
+  document: PieceDocument;
+  /** The layer or group, or the layer of the step. */
+  sheet: string;
+  step: string | null;
+}
+
+const SMALL = 200;
+const LARGE = 640;
+
+/** One mode cut out of the sheet of all. */
+function Mode({ sheet, index, width }: { sheet: { url: string; width: number; height: number }; index: number; width: number }) {
+  const height = (width * sheet.height) / sheet.width;
+  return (
+    <span
+      className="mode-picture"
+      style={{
+        height,
+        backgroundImage: `url(${sheet.url})`,
+        backgroundSize: `${width}px auto`,
+        backgroundPosition: `0 ${-index * height}px`,
+      }}
+    />
+  );
+}
+
+/** Every blend mode on the real picture at once; a click takes it, resting on one shows it large. */
+export function BlendSheet({ document, sheet, step }: Props) {
+  const { edit, patch } = useBench();
+  const { blends } = useCatalogue();
+  const [large, setLarge] = useState<number | null>(null);
+  const small = useBlends(document, sheet, step, SMALL, true);
+  const big = useBlends(document, sheet, step, LARGE, large !== null);
+  const now = (step ? layerOf(document, sheet).steps.find((s) => s.id === step)?.blend : entryOf(document, sheet)?.blend) ?? "normal";
+  const close = () => patch({ blends: false });
+  const takeLarge = () => {
+    choose(blends[large ?? 0] ?? "normal");
+    close();
+  };
+  const choose = (blend: string) => {
+    if (step) edit({ type: "step", step, layer: sheet, change: { blend } });
+    else edit({ type: "entry", id: sheet, change: { blend } });
+  };
+  return (
+    <section
+      className="finder"
+      aria-label="Blend modes"
+      onKeyDown={(event) => event.key === "Escape" && (large === null ? close() : setLarge(null))}
+    >
+      <div className="finder-head">
+        <h2>Blend modes</h2>
+        <span className="quiet small" style={{ flex: 1 }}>
+          Each shows the whole piece. Click to take one, and go on looking.
+        </span>
+        {large !== null && (
+          <Button size="small" onClick={() => setLarge(null)}>
+            All of them
+          </Button>
+        )}
+        <Button size="small" autoFocus onClick={close}>
+          Close
+        </Button>
+      </div>
+      {large !== null ? (
+        <div className="mode-large">
+          {big ? <Mode sheet={big} index={large} width={Math.min(LARGE, 620)} /> : <p className="quiet">Rendering …</p>}
+          <strong>{blends[large]?.replaceAll("-", " ")}</strong>
+          <Button type="primary" onClick={takeLarge}>
+            Take it
+          </Button>
+        </div>
+      ) : (
+        <div className="finder-body">
+          {!small && <p className="quiet">Rendering every mode …</p>}
+          <div className="finder-grid modes">
+            {small &&
+              blends.map((blend, index) => (
+                <div key={blend} className={`find mode ${blend === now ? "chosen" : ""}`}>
+                  <button
+                    type="button"
+                    className="bare"
+                    aria-pressed={blend === now}
+                    aria-label={`Blend ${blend}`}
+                    onClick={() => choose(blend)}
+                  >
+                    <Mode sheet={small} index={index} width={150} />
+                    <span>{blend.replaceAll("-", " ")}</span>
+                  </button>
+                  <button
+                    type="button"
+                    className="bare enlarge"
+                    aria-label={`Enlarge ${blend}`}
+                    title="Enlarge"
+                    onClick={() => setLarge(index)}
+                  >
+                    larger
+                  </button>
+                </div>
+              ))}
+          </div>
+        </div>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,47 @@
+import { freshIds, type Step, stepsOf } from "./model/piece";
+import { useBench } from "./store";
+
+const KEPT = "caracol-steps";
+const LAST = "caracol-last-step";
+
+const withoutIds = (steps: Step[]) => steps.map(({ id: _, ...rest }) => rest);
+
+/** Put the selected step, or the whole trail when none is, where any piece in this browser can take it from. */
+export function copySteps(): void {
+  // Words that are marked on the page are the browser's to copy.
+  if (window.getSelection()?.toString()) return;
+  const { history, layer, selected } = useBench.getState();
+  const steps = stepsOf(history.present.document, layer);
+  const chosen = steps.filter((step) => step.id === selected);
+  localStorage.setItem(KEPT, JSON.stringify(withoutIds(chosen.length ? chosen : steps)));
+}
+
+function insert(found: Omit<Step, "id">[]): void {
+  if (!found.length) return;
+  const { history, layer, selected, edit, patch } = useBench.getState();
+  const { document } = history.present;
+  const steps = stepsOf(document, layer);
+  const index = steps.findIndex((step) => step.id === selected);
+  const ids = freshIds(document, found.length);
+  const made = found.map((step, n) => ({ ...step, id: ids[n] ?? "" }) as Step);
+  edit({ type: "add", at: index < 0 ? steps.length : index + 1, steps: made });
+  patch({ selected: ids.at(-1) ?? null, side: "step" });
+}
+
+/** Paste what was copied after the selected step, or at the end. */
+export const pasteSteps = (): void => insert(JSON.parse(localStorage.getItem(KEPT) ?? "[]"));
+
+/** Remember what was added last, in whichever piece. */
+export const remember = (steps: Step[]): void => localStorage.setItem(LAST, JSON.stringify(withoutIds(steps)));
+
+/** Do again what was added last, as it is set now where it still stands. */
+export function doAgain(): void {
+  const { history, layer } = useBench.getState();
+  const kept: Omit<Step, "id">[] = JSON.parse(localStorage.getItem(LAST) ?? "[]");
+  const newest = kept.map((step) => {
+    const here = stepsOf(history.present.document, layer).filter((one) => one.kind === step.kind);
+    const last = here.at(-1);
+    return last ? withoutIds([last])[0] : step;
+  });
+  insert(newest as Omit<Step, "id">[]);
+}

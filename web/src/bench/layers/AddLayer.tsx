@@ -1,0 +1,94 @@
+import { useQuery } from "@tanstack/react-query";
+import { Button, Input } from "antd";
+import { useState } from "react";
+import { api, take } from "../../api/client";
+import { useCatalogue } from "../../shared/useCatalogue";
+import { type Entry, freshLayerIds, type PieceDocument, type Source } from "../model/piece";
+import { LAYER } from "../model/view";
+import { useBench } from "../store";
+
+/** Over the picture: what a new layer can be made of. It is put above the layer that is worked on. */
+export function AddLayer({ document, onClose }: { document: PieceDocument; onClose: () => void }) {
+  const { layer, edit, patch } = useBench();
+  const { sources } = useCatalogue();
+  const [search, setSearch] = useState("");
+  const photos = useQuery({
+    queryKey: ["photos", search],
+    queryFn: () => take(api.GET("/api/photos", { params: { query: { search } } })),
+    placeholderData: (old) => old,
+  });
+  const add = (name: string, source: Source) => {
+    const [id = "layer"] = freshLayerIds(document, 1);
+    const entry: Entry = { id, name, source, steps: [] };
+    edit({ type: "addEntry", entry, above: layer });
+    patch({ layer: id, selected: LAYER, side: "step", whereOpen: false, whereShape: null, tool: null });
+    onClose();
+  };
+  return (
+    <section className="finder" aria-label="Add a layer" onKeyDown={(event) => event.key === "Escape" && onClose()}>
+      <div className="finder-head">
+        <h2>Add a layer</h2>
+        <Input
+          autoFocus
+          allowClear
+          placeholder="A photo by its name"
+          aria-label="Search photos"
+          value={search}
+          onChange={(event) => setSearch(event.target.value)}
+          onKeyDown={(event) => event.key !== "Escape" && event.stopPropagation()}
+          style={{ maxWidth: 240 }}
+        />
+        <span className="quiet small" style={{ flex: 1 }}>
+          It lies above the layer you are on.
+        </span>
+        <Button size="small" onClick={onClose}>
+          Close
+        </Button>
+      </div>
+      <div className="finder-body">
+        <h3 className="plain">From what is there</h3>
+        <div className="chips">
+          <button type="button" className="bare chip" onClick={() => add("All below", { kind: "below" })}>
+            Everything so far
+          </button>
+          {sources.flatMap((source) =>
+            source.looks.map((look) => (
+              <button
+                key={look.name}
+                type="button"
+                className="bare chip"
+                onClick={() => add(look.name, { kind: source.key, ...(look.settings as Record<string, string>) })}
+              >
+                {look.name}
+              </button>
+            )),
+          )}
+        </div>
+        <h3 className="plain">From the Shelf</h3>
+        <div className="finder-grid">
+          {(photos.data ?? []).map((photo) => (
+            <button
+              key={photo.id}
+              type="button"
+              className="bare find"
+              aria-label={`Layer from ${photo.name}`}
+              onClick={() =>
+                add(photo.name, {
+                  kind: photo.transparent ? "cut-out" : "photo",
+                  photo: photo.file_name,
+                  ...(photo.transparent ? { fit: "contain" } : {}),
+                })
+              }
+            >
+              <img src={photo.preview} alt="" />
+              <span>
+                {photo.name}
+                {photo.transparent && <small>cut-out</small>}
+              </span>
+            </button>
+          ))}
+        </div>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,96 @@
+import type { Kind } from "../../api/client";
+import { type Entry, isGroup, type PieceDocument, sourceName } from "../model/piece";
+import { LAYER } from "../model/view";
+import { useBench } from "../store";
+import { useSmallLook } from "../useSmallLook";
+import { LaneSteps } from "./LaneSteps";
+
+interface Props {
+  entry: Entry;
+  depth: number;
+  document: PieceDocument;
+  kinds: Map<string, Kind>;
+}
+
+/** A small picture of a layer after its last step. */
+function LaneLook({ document, layer, count }: { document: PieceDocument; layer: string; count: number }) {
+  const { url } = useSmallLook(document, count, layer);
+  return url ? <img src={url} alt="" draggable={false} /> : <span className="blank" />;
+}
+
+/** A layer or group as a lane of the trail: its name, what can be done at once, and, where it is worked on, its steps. */
+export function Lane({ entry, depth, document, kinds }: Props) {
+  const { layer, selected, solo, edit, patch } = useBench();
+  const active = layer === entry.id;
+  const visible = entry.visible !== false;
+  const name = entry.name || entry.id;
+  const pick = () =>
+    patch({
+      layer: entry.id,
+      selected: LAYER,
+      side: "step",
+      whereOpen: false,
+      whereShape: null,
+      tool: null,
+    });
+  return (
+    <div className={`lane ${active ? "active" : ""} ${visible ? "" : "hidden"} ${depth > 0 || isGroup(entry) ? "bracketed" : ""}`}>
+      <div className="lane-head" style={{ paddingLeft: 14 + depth * 12 }}>
+        <button
+          type="button"
+          className={`bare lane-name ${active && selected === LAYER ? "chosen" : ""}`}
+          aria-pressed={active}
+          aria-label={`Layer ${name}`}
+          title={isGroup(entry) ? "A group" : sourceName(entry.source)}
+          onClick={pick}
+        >
+          <strong className="clip">{name}</strong>
+          <span className="quiet small clip">
+            {isGroup(entry) ? `group of ${entry.layers.length}` : `${entry.steps.length} ${entry.steps.length === 1 ? "step" : "steps"}`}
+            {entry.blend && entry.blend !== "normal" ? ` · ${entry.blend.replaceAll("-", " ")}` : ""}
+            {(entry.opacity ?? 1) < 1 ? ` · ${Math.round((entry.opacity ?? 1) * 100)} %` : ""}
+          </span>
+        </button>
+        <button
+          type="button"
+          className="bare lane-eye"
+          aria-label={`${visible ? "Hide" : "Show"} ${name}`}
+          title={visible ? "Hide" : "Show"}
+          aria-pressed={visible}
+          onClick={() => edit({ type: "entry", id: entry.id, change: { visible: !visible } })}
+        >
+          <i />
+        </button>
+        <button
+          type="button"
+          className="bare lane-solo"
+          aria-label={`Only ${name}`}
+          title="See it alone"
+          aria-pressed={solo === entry.id}
+          onClick={() => patch({ solo: solo === entry.id ? null : entry.id })}
+        >
+          only
+        </button>
+      </div>
+      {!isGroup(entry) &&
+        (active ? (
+          <LaneSteps document={document} layer={entry} kinds={kinds} />
+        ) : (
+          <button
+            type="button"
+            className="bare lane-small"
+            tabIndex={-1}
+            aria-hidden="true"
+            onClick={() => patch({ layer: entry.id, selected: null, side: "step" })}
+          >
+            <LaneLook document={document} layer={entry.id} count={entry.steps.length} />
+            {entry.steps.map((step) => (
+              <span key={step.id} className={`family-${kinds.get(step.kind)?.family ?? "prepare"} ${step.on === false ? "off" : ""}`}>
+                {kinds.get(step.kind)?.label ?? step.kind}
+              </span>
+            ))}
+          </button>
+        ))}
+    </div>
+  );
+}

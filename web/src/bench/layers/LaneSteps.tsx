@@ -1,0 +1,90 @@
+import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
+import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates } from "@dnd-kit/sortable";
+import { Fragment } from "react";
+import type { Kind } from "../../api/client";
+import { useCatalogue } from "../../shared/useCatalogue";
+import { type Layer, type PieceDocument, sourceName } from "../model/piece";
+import { SOURCE } from "../model/view";
+import { useBench } from "../store";
+import { TrailCard } from "../trail/TrailCard";
+import { useSmallLook } from "../useSmallLook";
+
+function AddHere({ at }: { at: number }) {
+  const { finderAt, patch } = useBench();
+  return (
+    <button
+      type="button"
+      className="bare add-here"
+      aria-label={`Add a step at place ${at + 1}`}
+      aria-expanded={finderAt === at}
+      title="Add a step here"
+      onClick={() => patch({ finderAt: finderAt === at ? null : at })}
+    >
+      +
+    </button>
+  );
+}
+
+const GROUNDS: Record<string, string> = { photo: "Photo", "cut-out": "Cut-out", below: "All below" };
+
+/** The steps of one layer, from its ground on, a card per step. */
+export function LaneSteps({ document, layer, kinds }: { document: PieceDocument; layer: Layer; kinds: Map<string, Kind> }) {
+  const { edit, patch, selected } = useBench();
+  const { sources } = useCatalogue();
+  const photo = useSmallLook(document, 0, layer.id);
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
+    useSensor(KeyboardSensor, {
+      coordinateGetter: sortableKeyboardCoordinates,
+      keyboardCodes: { start: ["Space"], cancel: ["Escape"], end: ["Space"] },
+    }),
+  );
+  const onDragEnd = ({ active, over }: DragEndEvent) => {
+    const to = layer.steps.findIndex((step) => step.id === over?.id);
+    if (over && over.id !== active.id && to >= 0) edit({ type: "move", step: String(active.id), to });
+  };
+  return (
+    <div className="trail-cards">
+      <div className={`trail-card ${selected === SOURCE ? "chosen" : ""}`}>
+        <button
+          type="button"
+          className="bare pick"
+          aria-label={layer.source.kind === "photo" ? "The photo" : `The ${layer.source.kind}`}
+          style={{ cursor: "pointer" }}
+          onClick={() => patch({ selected: SOURCE, side: "step" })}
+        >
+          {photo.url ? <img src={photo.url} alt="" draggable={false} /> : <span className="blank" />}
+        </button>
+        <div className="foot">
+          <span className="clip" title={sourceName(layer.source)}>
+            {GROUNDS[layer.source.kind] ?? sources.find((s) => s.key === layer.source.kind)?.label}
+          </span>
+        </div>
+      </div>
+      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+        <SortableContext items={layer.steps.map((step) => step.id)} strategy={horizontalListSortingStrategy}>
+          <AddHere at={0} />
+          {layer.steps.map((step, index) => (
+            <Fragment key={step.id}>
+              <TrailCard
+                step={step}
+                kind={kinds.get(step.kind)}
+                document={document}
+                layer={layer.id}
+                index={index}
+                chosen={step.id === selected}
+                onChoose={() => patch({ selected: step.id, side: "step", whereOpen: false, whereShape: null, tool: null })}
+                onSwitch={(on) => edit({ type: "switch", step: step.id, on })}
+                onRemove={() => {
+                  edit({ type: "remove", step: step.id });
+                  if (selected === step.id) patch({ selected: null });
+                }}
+              />
+              <AddHere at={index + 1} />
+            </Fragment>
+          ))}
+        </SortableContext>
+      </DndContext>
+    </div>
+  );
+}

@@ -1,0 +1,77 @@
+import { describe, expect, it } from "vitest";
+import { applyEdit, begin, type Draft, type Edit, record, told, travel } from "./edits";
+import { allEntries, copyOf, type Entry, freshIds, isGroup, isSingle, type Layer, layerOf, withOnly } from "./piece";
+
+const layer = (id: string, ...kinds: string[]): Layer => ({
+  id,
+  name: id,
+  source: { kind: "fill" },
+  steps: kinds.map((kind, n) => ({ id: `${id}${n}`, kind, settings: {} })),
+});
+const draft = (...layers: Entry[]): Draft => ({ name: "Piece", document: { caracol: 1, layers } });
+/** The order of the layers, groups in brackets. */
+const order = (entries: Entry[]): string => entries.map((e) => (isGroup(e) ? `(${order(e.layers)})` : e.id)).join(" ");
+const applied = (start: Draft, ...edits: Edit[]) => edits.reduce(applyEdit, start).document;
+
+describe("layers", () => {
+  const three = draft(layer("a"), layer("b", "ring"), layer("c"));
+
+  it("are added above another, inside its group too", () => {
+    expect(order(applied(three, { type: "addEntry", entry: layer("x"), above: "a" }).layers)).toBe("a x b c");
+    expect(order(applied(three, { type: "group", id: "b" }, { type: "addEntry", entry: layer("x"), above: "b" }).layers)).toBe("a (b x) c");
+  });
+
+  it("move forward and back through groups, and no further than the ends", () => {
+    const grouped = draft(layer("a"), { id: "g", layers: [layer("b")] }, layer("c"));
+    expect(order(applied(grouped, { type: "moveEntry", id: "a", by: 1 }).layers)).toBe("(a b) c");
+    expect(order(applied(grouped, { type: "moveEntry", id: "a", by: 1 }, { type: "moveEntry", id: "a", by: 1 }).layers)).toBe("(b a) c");
+    expect(order(applied(grouped, { type: "moveEntry", id: "b", by: 1 }).layers)).toBe("a b c");
+    expect(order(applied(grouped, { type: "moveEntry", id: "c", by: -1 }).layers)).toBe("a (b c)");
+    expect(order(applied(grouped, { type: "moveEntry", id: "a", by: -1 }).layers)).toBe("a (b) c");
+  });
+
+  it("are deleted, a group with its last one; ungrouped; duplicated with ids of their own", () => {
+    const grouped = draft(layer("a"), { id: "g", layers: [layer("b", "ring")] });
+    expect(order(applied(grouped, { type: "removeEntry", id: "b" }).layers)).toBe("a");
+    expect(order(applied(grouped, { type: "ungroup", id: "g" }).layers)).toBe("a b");
+    const copied = applied(grouped, { type: "duplicate", id: "g" });
+    const ids = allEntries(copied.layers).map((e) => e.id);
+    expect(new Set(ids).size).toBe(5);
+    expect(freshIds(copied, 1)).toHaveLength(1);
+    const copy = copyOf(grouped.document, layer("z", "ring", "rim")) as Layer;
+    expect(copy.steps.map((s) => s.kind)).toEqual(["ring", "rim"]);
+    expect(copy.name).toBe("z copy");
+  });
+
+  it("have steps edited each by its own", () => {
+    const edited = applied(three, { type: "set", layer: "b", step: "b0", settings: { reach: 2 } });
+    expect(layerOf(edited, "b").steps[0]?.settings).toEqual({ reach: 2 });
+    expect(layerOf(edited).id).toBe("a");
+  });
+
+  it("can be seen alone, within their groups", () => {
+    const grouped = draft(layer("a"), { id: "g", layers: [layer("b"), layer("c")] });
+    const only = withOnly(grouped.document, "b");
+    expect(allEntries(only.layers).map((e) => [e.id, e.visible !== false])).toEqual([
+      ["a", false],
+      ["g", true],
+      ["b", true],
+      ["c", false],
+    ]);
+    expect(isSingle(grouped.document)).toBe(false);
+    expect(isSingle(draft(layer("a")).document)).toBe(true);
+  });
+
+  it("leave a readable list that can be travelled", () => {
+    const edits: Edit[] = [
+      { type: "entry", id: "b", change: { opacity: 0.5 } },
+      { type: "step", layer: "b", step: "b0", change: { strength: 0.3 } },
+      { type: "moveEntry", id: "b", by: 1 },
+    ];
+    const history = edits.reduce(record, begin(three));
+    expect(history.past.map((p) => p.done)).toEqual(["b: opacity", "ring: strength", "b up"]);
+    expect(travel(history, -3).present).toBe(three);
+    expect(travel(travel(history, -3), 3).present).toEqual(history.present);
+    expect(told(three, { type: "replace", document: three.document, what: "back to First" })).toBe("back to First");
+  });
+});

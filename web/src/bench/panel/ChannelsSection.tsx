@@ -1,0 +1,47 @@
+interface Props {
+  channels: string[];
+  onChange: (channels: string[]) => void;
+}
+
+const ALL = ["r", "g", "b"];
+const CHOICES = [
+  { key: "r", label: "Red" },
+  { key: "g", label: "Green" },
+  { key: "b", label: "Blue" },
+  { key: "light", label: "Light" },
+  { key: "colour", label: "Colour" },
+];
+const PAIR = ["light", "colour"];
+
+/** Which channels a step acts on: any of red, green and blue, or light or colour alone. */
+export function ChannelsSection({ channels, onChange }: Props) {
+  const isOn = (key: string) => channels.includes(key);
+  const press = (key: string) => {
+    if (PAIR.includes(key)) {
+      onChange(isOn(key) && channels.length === 1 ? ALL : [key]);
+      return;
+    }
+    const kept = channels.filter((one) => ALL.includes(one));
+    const next = isOn(key) ? kept.filter((one) => one !== key) : [...kept, key];
+    // All three are where it began: pressing one then means that one alone.
+    if (kept.length === 3) onChange([key]);
+    else onChange(next.length ? ALL.filter((one) => next.includes(one)) : ALL);
+  };
+  const all = ALL.every(isOn);
+  return (
+    <fieldset className="panel-part channels">
+      <legend>Channels</legend>
+      {CHOICES.map(({ key, label }) => (
+        <button
+          key={key}
+          type="button"
+          className={`bare chip channel-${key}`}
+          aria-pressed={all ? ALL.includes(key) : isOn(key)}
+          onClick={() => press(key)}
+        >
+          {label}
+        </button>
+      ))}
+    </fieldset>
+  );
+}

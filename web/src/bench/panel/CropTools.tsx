@@ -1,0 +1,19 @@
+import { Switch } from "antd";
+import { useBench } from "../store";
+
+/** How the crop box answers to the hand. */
+export function CropTools() {
+  const { crop, patch } = useBench();
+  const row = (name: "ratio" | "centred", label: string, key: string) => (
+    <div className="setting" style={{ gridTemplateColumns: "minmax(0, 1fr) auto" }}>
+      <span title={`Or hold ${key} while dragging`}>{label}</span>
+      <Switch size="small" aria-label={label} checked={crop[name]} onChange={(on) => patch({ crop: { ...crop, [name]: on } })} />
+    </div>
+  );
+  return (
+    <div>
+      {row("ratio", "Keep the ratio", "Shift")}
+      {row("centred", "About the centre", "Alt")}
+    </div>
+  );
+}

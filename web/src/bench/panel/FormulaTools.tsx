@@ -1,0 +1,45 @@
+import { Button, Input } from "antd";
+import { useState } from "react";
+import { useBook } from "../book/useBook";
+import type { Step } from "../model/piece";
+import { useBench } from "../store";
+
+/** The way from a formula step to the book and back. */
+export function FormulaTools({ step }: { step: Step }) {
+  const { bookOpen, patch } = useBench();
+  const { keep } = useBook();
+  const [name, setName] = useState<string | null>(null);
+  const keepIt = () => {
+    if (name?.trim()) keep.mutate({ name: name.trim(), settings: step.settings }, { onSuccess: () => setName(null) });
+  };
+  return (
+    <div style={{ display: "grid", gap: 8 }}>
+      <div style={{ display: "flex", gap: 8 }}>
+        <Button size="small" aria-expanded={bookOpen} onClick={() => patch({ bookOpen: !bookOpen })}>
+          Open the book
+        </Button>
+        <Button size="small" aria-expanded={name !== null} onClick={() => setName(name === null ? "" : null)}>
+          Keep in the book
+        </Button>
+      </div>
+      {name !== null && (
+        <div style={{ display: "flex", gap: 8 }}>
+          <Input
+            autoFocus
+            size="small"
+            aria-label="Name in the book"
+            placeholder="Its name"
+            maxLength={200}
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            onPressEnter={keepIt}
+            onKeyDown={(event) => event.stopPropagation()}
+          />
+          <Button size="small" type="primary" disabled={!name.trim()} loading={keep.isPending} onClick={keepIt}>
+            Keep
+          </Button>
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,32 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { App, Button } from "antd";
+import { api, take } from "../../api/client";
+import type { PieceDocument } from "../model/piece";
+
+interface Props {
+  document: PieceDocument;
+  layer: string;
+  /** After how many steps; null for all. */
+  upto: number | null;
+  name: string;
+}
+
+/** Put a stage of a layer on the Shelf as a picture of its own, transparent where it is. */
+export function KeepOnShelf({ document, layer, upto, name }: Props) {
+  const { message } = App.useApp();
+  const queries = useQueryClient();
+  const keep = useMutation({
+    mutationFn: () =>
+      take(api.POST("/api/keep", { body: { document: document as unknown as Record<string, unknown>, layer, upto, name, size: 2048 } })),
+    onSuccess: (photo) => {
+      void message.success(`“${photo.name}” is on the Shelf.`);
+      void queries.invalidateQueries({ queryKey: ["photos"] });
+    },
+    onError: (fault: Error) => void message.error(fault.message),
+  });
+  return (
+    <Button size="small" loading={keep.isPending} title="As a picture of its own, with its transparency" onClick={() => keep.mutate()}>
+      Keep on the Shelf
+    </Button>
+  );
+}

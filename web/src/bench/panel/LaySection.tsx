@@ -1,0 +1,51 @@
+import { Button } from "antd";
+import type { Setting } from "../../api/client";
+import { useBench } from "../store";
+import { NumberControl } from "./controls/NumberControl";
+
+interface Props {
+  /** What the share is called: strength of a step, opacity of a layer. */
+  label: "Strength" | "Opacity";
+  share: number;
+  blend: string;
+  onShare: (share: number, gesture?: string) => void;
+}
+
+const settingOf = (label: string): Setting => ({
+  name: label.toLowerCase(),
+  label,
+  unit: "share",
+  type: "number",
+  choices: null,
+  minimum: 0,
+  maximum: 1,
+  step: 0.01,
+  default: 1,
+  auto: null,
+  when: null,
+  nullable: false,
+  help: `How much of it is seen: 0 nothing, 100 % all.`,
+});
+
+/** How strongly, and in which blend mode, a step or layer is laid over what is beneath. */
+export function LaySection({ label, share, blend, onShare }: Props) {
+  const { blends, patch } = useBench();
+  const setting = settingOf(label);
+  return (
+    <section className="panel-part" aria-label={`${label} and blend`}>
+      <NumberControl
+        kind={{ settings: [setting] }}
+        setting={setting}
+        settings={{ [setting.name]: share }}
+        onChange={(value, gesture) => onShare(Number(value), gesture ?? `type-${label}`)}
+        onDragging={(dragging) => patch({ dragging })}
+      />
+      <div className="setting" style={{ gridTemplateColumns: "84px minmax(0, 1fr)" }}>
+        <span className={blend === "normal" ? "" : "changed"}>Blend</span>
+        <Button size="small" aria-expanded={blends} aria-label={`Blend mode: ${blend}. See all`} onClick={() => patch({ blends: !blends })}>
+          {blend.replaceAll("-", " ")}
+        </Button>
+      </div>
+    </section>
+  );
+}

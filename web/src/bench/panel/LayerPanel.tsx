@@ -1,0 +1,114 @@
+import { Button, Segmented, Switch } from "antd";
+import { EditableName } from "../../shared/EditableName";
+import { entryOf, HERE, isGroup, type Layer, layerOf, type PieceDocument, type Place, sourceName } from "../model/piece";
+import { useBench } from "../store";
+import { WhereSection } from "../where/WhereSection";
+import { KeepOnShelf } from "./KeepOnShelf";
+import { LaySection } from "./LaySection";
+import { PlaceNumbers } from "./PlaceNumbers";
+
+/** The layer or group that is worked on: how it lies on the piece and on what is beneath. */
+export function LayerPanel({ document }: { document: PieceDocument }) {
+  const { layer: id, edit, patch } = useBench();
+  const entry = entryOf(document, id) ?? layerOf(document);
+  const group = isGroup(entry);
+  const change = (part: Parameters<typeof entryChange>[0], gesture?: string) => edit(entryChange(part, entry.id, gesture));
+  const forget = () => patch({ layer: layerOf(document).id, selected: null, whereOpen: false });
+  return (
+    <aside className="panel" aria-label={`Layer ${entry.name || entry.id}`}>
+      <div className="panel-head">
+        <h2>
+          <EditableName value={entry.name || entry.id} label="Name of the layer" onChange={(name) => change({ name })} />
+        </h2>
+        <span className="quiet small">{group ? `group of ${entry.layers.length}` : "layer"}</span>
+        <p className="quiet">
+          {group
+            ? "Its layers are put together by themselves, then laid like one."
+            : `From ${sourceName(entry.source)}. Drag its face on the picture to move it.`}
+        </p>
+      </div>
+      <LaySection
+        label="Opacity"
+        share={entry.opacity ?? 1}
+        blend={entry.blend ?? "normal"}
+        onShare={(opacity, gesture) => change({ opacity }, gesture)}
+      />
+      <WhereSection sheet={entry.id} step={null} where={entry.where ?? null} photo={null} />
+      {!group && (
+        <PlaceNumbers
+          place={entry.place ?? HERE}
+          onChange={(place, gesture) => change({ place }, gesture)}
+          onReset={entry.place ? () => change({ place: null }) : null}
+        />
+      )}
+      {!group && (entry.source.kind === "photo" || entry.source.kind === "cut-out") && <Fit layer={entry} />}
+      <div className="setting" style={{ gridTemplateColumns: "minmax(0, 1fr) auto" }}>
+        <span>Shown</span>
+        <Switch size="small" aria-label="Shown" checked={entry.visible !== false} onChange={(visible) => change({ visible })} />
+      </div>
+      <div style={{ display: "flex", gap: 8, flexWrap: "wrap" }}>
+        <Button size="small" onClick={() => edit({ type: "duplicate", id: entry.id })}>
+          Duplicate
+        </Button>
+        <Button size="small" onClick={() => edit({ type: "moveEntry", id: entry.id, by: 1 })}>
+          Forward
+        </Button>
+        <Button size="small" onClick={() => edit({ type: "moveEntry", id: entry.id, by: -1 })}>
+          Back
+        </Button>
+        <Button
+          size="small"
+          onClick={() => {
+            edit({ type: group ? "ungroup" : "group", id: entry.id });
+            if (group) forget();
+          }}
+        >
+          {group ? "Ungroup" : "Group"}
+        </Button>
+        <Button
+          size="small"
+          disabled={document.layers.length === 1 && document.layers[0]?.id === entry.id}
+          onClick={() => {
+            edit({ type: "removeEntry", id: entry.id });
+            forget();
+          }}
+        >
+          Delete
+        </Button>
+        {!group && <KeepOnShelf document={document} layer={entry.id} upto={null} name={entry.name || "layer"} />}
+      </div>
+    </aside>
+  );
+}
+
+function entryChange(change: { name?: string; opacity?: number; visible?: boolean; place?: Place | null }, id: string, gesture?: string) {
+  return { type: "entry" as const, id, change, ...(gesture ? { gesture: `${id}-${gesture}` } : {}) };
+}
+
+const FITS = [
+  { value: "cover", label: "Cover" },
+  { value: "contain", label: "Contain" },
+  { value: "tile", label: "Tile" },
+];
+
+/** How a photo meets the piece's frame. */
+function Fit({ layer }: { layer: Layer }) {
+  const edit = useBench((state) => state.edit);
+  const { source } = layer;
+  const set = (settings: Record<string, number | string>, gesture?: string) =>
+    edit({ type: "source", layer: layer.id, settings, ...(gesture ? { gesture } : {}) });
+  return (
+    <div className="setting wide">
+      <span>Fit</span>
+      <Segmented aria-label="Fit" value={String(source.fit ?? "cover")} options={FITS} onChange={(fit) => set({ fit })} />
+      {source.fit === "tile" && (
+        <PlaceNumbers
+          names={["cell", "x", "y"]}
+          place={{ ...HERE, cell: Number(source.cell ?? 0.25), x: Number(source.x ?? 0), y: Number(source.y ?? 0) }}
+          onChange={(part, gesture) => set({ cell: part.cell ?? 0.25, x: part.x, y: part.y }, `tile-${gesture}`)}
+          onReset={null}
+        />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,107 @@
+import { InputNumber, Slider } from "antd";
+import { useRef, useState } from "react";
+import { useCatalogue } from "../../../shared/useCatalogue";
+import { type KnobValue, knobsIn, PLAIN_KNOB } from "../../model/formula";
+import { clamp, round } from "../../model/geometry";
+import { effective } from "../../model/settings";
+import type { ControlProps } from "./types";
+
+let turns = 0;
+
+function KnobRow({
+  name,
+  knob,
+  onChange,
+  onDragging,
+}: {
+  name: string;
+  knob: KnobValue;
+  onChange: (knob: KnobValue, gesture: string) => void;
+  onDragging: (dragging: boolean) => void;
+}) {
+  const [rangeShown, setRangeShown] = useState(false);
+  const gesture = useRef<string | null>(null);
+  const slide = (value: number) => {
+    if (!gesture.current) {
+      turns += 1;
+      gesture.current = `knob-${turns}`;
+      onDragging(true);
+    }
+    onChange({ ...knob, value: round(value, 5) }, gesture.current);
+  };
+  const setEnd = (end: "low" | "high", given: number | null) => {
+    if (given === null) return;
+    const next = { ...knob, [end]: given };
+    if (next.low < next.high) onChange({ ...next, value: clamp(next.value, next.low, next.high) }, `range-${name}`);
+  };
+  const field = (label: string, value: number, set: (value: number | null) => void) => (
+    <InputNumber
+      size="small"
+      aria-label={`${name}, ${label}`}
+      value={round(value, 3)}
+      min={-1000}
+      max={1000}
+      step={0.1}
+      controls={false}
+      onChange={(given) => set(given === null ? null : Number(given))}
+      onKeyDown={(event) => event.stopPropagation()}
+    />
+  );
+  return (
+    <>
+      <div className="setting">
+        <button
+          type="button"
+          className="bare name word-knob"
+          aria-expanded={rangeShown}
+          title="Its range"
+          onClick={() => setRangeShown(!rangeShown)}
+          onDoubleClick={() => onChange({ ...knob, value: clamp(1, knob.low, knob.high) }, "reset")}
+        >
+          {name}
+        </button>
+        <Slider
+          min={knob.low}
+          max={knob.high}
+          step={(knob.high - knob.low) / 400}
+          value={knob.value}
+          tooltip={{ open: false }}
+          ariaLabelForHandle={name}
+          onChange={slide}
+          onChangeComplete={() => {
+            gesture.current = null;
+            onDragging(false);
+          }}
+        />
+        {field("number", knob.value, (value) => value !== null && onChange({ ...knob, value }, `type-${name}`))}
+      </div>
+      {rangeShown && (
+        <div className="knob-range quiet small">
+          from {field("from", knob.low, (value) => setEnd("low", value))} to {field("to", knob.high, (value) => setEnd("high", value))}
+        </div>
+      )}
+    </>
+  );
+}
+
+/** A slider for every name of the formula that is not one of the language's own. */
+export function KnobsControl({ kind, setting, settings, onChange, onDragging }: ControlProps) {
+  const { formula } = useCatalogue();
+  const names = knobsIn([String(effective(kind, settings, "first")), String(effective(kind, settings, "second"))], formula);
+  const knobs = (settings[setting.name] ?? {}) as unknown as Record<string, KnobValue>;
+  if (!names.length) return <p className="quiet small">Use any other name in a line, and it gets a slider here.</p>;
+  return (
+    <fieldset className="knobs">
+      <legend className="visually-hidden">Knobs</legend>
+      {names.map((name) => (
+        <KnobRow
+          key={name}
+          name={name}
+          knob={knobs[name] ?? PLAIN_KNOB}
+          onDragging={onDragging}
+          onChange={(knob, gesture) => onChange({ ...knobs, [name]: knob }, gesture)}
+        />
+      ))}
+    </fieldset>
+  );
+}

@@ -1,0 +1,131 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { App, Button, Input, Spin } from "antd";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { api, take, type Version } from "../../api/client";
+import { EditableName } from "../../shared/EditableName";
+import type { PieceDocument } from "../model/piece";
+import { useBench } from "../store";
+
+const when = (time: string): string => new Date(time).toLocaleString([], { dateStyle: "medium", timeStyle: "short" });
+
+/** The piece as it was at earlier moments: kept by name or by itself, looked at beside the present, restored, branched off. */
+export function VersionsPanel({ pieceId, saveNow }: { pieceId: string; saveNow: () => Promise<boolean> }) {
+  const { against, edit, patch } = useBench();
+  const { message } = App.useApp();
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const [name, setName] = useState("");
+  const versions = useQuery({
+    queryKey: ["versions", pieceId],
+    queryFn: () => take(api.GET("/api/pieces/{piece_id}/versions", { params: { path: { piece_id: pieceId } } })),
+    staleTime: 0,
+  });
+  const settled = {
+    onSettled: () => queries.invalidateQueries({ queryKey: ["versions", pieceId] }),
+    onError: (fault: Error) => void message.error(fault.message),
+  };
+  const path = (version: Version) => ({ params: { path: { version_id: version.id } } });
+  const keep = useMutation({
+    mutationFn: async () => {
+      await saveNow();
+      return take(api.POST("/api/pieces/{piece_id}/versions", { params: { path: { piece_id: pieceId } }, body: { name: name.trim() } }));
+    },
+    onSuccess: () => setName(""),
+    ...settled,
+  });
+  const rename = useMutation({
+    mutationFn: ({ version, to }: { version: Version; to: string }) =>
+      take(api.PATCH("/api/versions/{version_id}", { ...path(version), body: { name: to } })),
+    ...settled,
+  });
+  const remove = useMutation({
+    mutationFn: (version: Version) => take(api.DELETE("/api/versions/{version_id}", path(version))),
+    ...settled,
+  });
+  const branch = useMutation({
+    mutationFn: (version: Version) => take(api.POST("/api/versions/{version_id}/branch", path(version))),
+    onSuccess: (piece) => navigate(`/bench/${piece.id}`),
+    ...settled,
+  });
+  const restore = (version: Version) => {
+    // An edit like any other: it can be undone, and the autosave keeps it.
+    edit({
+      type: "replace",
+      document: version.document as unknown as PieceDocument,
+      what: `back to ${version.name || when(version.made_at)}`,
+    });
+    patch({ selected: null, split: null, beside: false });
+  };
+  const compare = (version: Version) => {
+    const label = version.name || when(version.made_at);
+    patch({
+      against: { kind: "version", id: version.id, document: version.document as unknown as PieceDocument, name: label },
+      beside: true,
+      split: null,
+    });
+  };
+  return (
+    <aside className="panel" aria-label="Versions">
+      <div className="panel-head">
+        <h2>Versions</h2>
+        <p className="quiet">Kept by itself as you work, and by you whenever it is worth it. Restoring can be undone.</p>
+      </div>
+      <div style={{ display: "flex", gap: 8 }}>
+        <Input
+          size="small"
+          placeholder="Name of this state"
+          aria-label="Name of the version"
+          maxLength={200}
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          onPressEnter={() => keep.mutate()}
+          onKeyDown={(event) => event.stopPropagation()}
+        />
+        <Button size="small" type="primary" loading={keep.isPending} onClick={() => keep.mutate()}>
+          Keep
+        </Button>
+      </div>
+      {versions.isPending && <Spin />}
+      {versions.data?.length === 0 && <p className="quiet">None yet. The first is kept when you change something.</p>}
+      <div className="version-list">
+        {versions.data?.map((version) => (
+          <div key={version.id} className={`version ${against.kind === "version" && against.id === version.id ? "chosen" : ""}`}>
+            <button
+              type="button"
+              className="bare"
+              aria-label={`Compare with ${version.name || when(version.made_at)}`}
+              onClick={() => compare(version)}
+            >
+              <img src={`/api/versions/${version.id}/thumbnail`} alt="" loading="lazy" />
+            </button>
+            <div>
+              <EditableName
+                value={version.name || "kept by itself"}
+                label="Name of the version"
+                onChange={(to) => rename.mutate({ version, to })}
+              />
+              <span className="quiet small">{when(version.made_at)}</span>
+              <span className="version-tools">
+                <button type="button" className="bare" onClick={() => restore(version)}>
+                  Restore
+                </button>
+                <button type="button" className="bare" onClick={() => branch.mutate(version)}>
+                  Branch
+                </button>
+                <button
+                  type="button"
+                  className="bare"
+                  aria-label={`Delete the version ${version.name}`}
+                  onClick={() => remove.mutate(version)}
+                >
+                  Delete
+                </button>
+              </span>
+            </div>
+          </div>
+        ))}
+      </div>
+    </aside>
+  );
+}

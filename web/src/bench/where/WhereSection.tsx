@@ -1,0 +1,182 @@
+import { Button, Select, Switch } from "antd";
+import type { Setting } from "../../api/client";
+import type { Shape, Where } from "../model/piece";
+import { addShape, changeShape, NOWHERE, SHAPES, withoutShape } from "../model/where";
+import { NumberControl } from "../panel/controls/NumberControl";
+import { type Tool, useBench } from "../store";
+import { Areas } from "./Areas";
+import { useWhere } from "./useWhere";
+
+interface Props {
+  sheet: string;
+  step: string | null;
+  where: Where | null;
+  /** The photo whose named areas can be used here. */
+  photo: string | null;
+}
+
+const FEATHER: Setting = {
+  name: "feather", label: "Feather", unit: "units", type: "number", choices: null, minimum: 0, maximum: 1, step: 0.005, default: 0,
+  auto: null, when: null, nullable: false, help: "How wide the edges fade, in units.",
+}; // biome-ignore format: one line each would be long
+const BRUSH: Setting[] = [
+  { ...FEATHER, name: "radius", label: "Brush", minimum: 0.01, maximum: 0.8, default: 0.12, help: "Radius of what is painted next." },
+  { ...FEATHER, name: "hardness", label: "Hardness", unit: "share", default: 0.5, help: "Of what is painted next." },
+];
+const TOOLS: [Tool, string][] = [
+  ["stroke", "Paint"],
+  ["erase", "Erase"],
+  ["polygon", "Lasso"],
+  ["rectangle", "Rectangle"],
+  ["ellipse", "Ellipse"],
+];
+const WHOLE = ["linear", "radial", "bands", "light", "hue"];
+const COPIED = "caracol-where";
+
+/** Where a step or layer acts: shapes drawn on the picture, how they are joined, and how softly they end. */
+export function WhereSection({ sheet, step, where, photo }: Props) {
+  const { tool, brush, whereOpen, whereShape, patch } = useBench();
+  const setWhere = useWhere(sheet, step);
+  const copied = localStorage.getItem(COPIED);
+  const everywhere = () => {
+    setWhere(null);
+    patch({ whereShape: null, tool: null });
+  };
+  const remove = (from: Where, index: number) => {
+    setWhere(withoutShape(from, index));
+    patch({ whereShape: null });
+  };
+  const shape = whereShape === null ? undefined : where?.shapes[whereShape];
+  const kind = shape && SHAPES[shape.kind];
+  const set = (change: Partial<Shape>, gesture?: string) =>
+    where && whereShape !== null && setWhere(changeShape(where, whereShape, change), gesture);
+  return (
+    <section className="panel-part" aria-label="Where">
+      <div className="part-head">
+        <button
+          type="button"
+          className="bare part-name"
+          aria-expanded={whereOpen}
+          onClick={() => patch({ whereOpen: !whereOpen, tool: null })}
+        >
+          Where
+        </button>
+        <span className="quiet small">
+          {where ? `${where.shapes.length} ${where.shapes.length === 1 ? "shape" : "shapes"}` : "everywhere"}
+        </span>
+        {where && (
+          <Button size="small" onClick={everywhere}>
+            Everywhere
+          </Button>
+        )}
+      </div>
+      {whereOpen && (
+        <>
+          <div className="chips">
+            {TOOLS.map(([name, label]) => (
+              <button
+                key={name}
+                type="button"
+                className="bare chip"
+                aria-pressed={tool === name}
+                onClick={() => patch({ tool: tool === name ? null : name })}
+              >
+                {label}
+              </button>
+            ))}
+            {WHOLE.map((name) => (
+              <button
+                key={name}
+                type="button"
+                className="bare chip"
+                onClick={() => {
+                  setWhere(addShape(where, { kind: name, ...SHAPES[name]?.make }));
+                  patch({ whereShape: where?.shapes.length ?? 0, tool: null });
+                }}
+              >
+                {SHAPES[name]?.label}
+              </button>
+            ))}
+          </div>
+          {tool && (
+            <p className="quiet small">{tool === "stroke" || tool === "erase" ? "Paint on the picture." : "Draw it on the picture."}</p>
+          )}
+          {(tool === "stroke" || tool === "erase") &&
+            BRUSH.map((setting) => (
+              <NumberControl
+                key={setting.name}
+                kind={{ settings: BRUSH }}
+                setting={setting}
+                settings={brush}
+                onChange={(value) => patch({ brush: { ...brush, [setting.name]: Number(value) } })}
+                onDragging={() => undefined}
+              />
+            ))}
+          {where && where.shapes.length > 0 && (
+            <ol className="shape-list">
+              {where.shapes.map((one, index) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: a shape is known by its order alone
+                <li key={index} className={index === whereShape ? "chosen" : ""}>
+                  <Select
+                    size="small"
+                    aria-label={`How shape ${index + 1} joins`}
+                    value={one.join ?? "add"}
+                    options={["add", "subtract", "intersect"].map((join) => ({ value: join, label: join }))}
+                    onChange={(join) => setWhere(changeShape(where, index, { join }))}
+                  />
+                  <button
+                    type="button"
+                    className="bare"
+                    aria-pressed={index === whereShape}
+                    onClick={() => patch({ whereShape: index, tool: null })}
+                  >
+                    {SHAPES[one.kind]?.label ?? one.kind}
+                  </button>
+                  <button type="button" className="bare" aria-label={`Remove shape ${index + 1}`} onClick={() => remove(where, index)}>
+                    ×
+                  </button>
+                </li>
+              ))}
+            </ol>
+          )}
+          {kind &&
+            shape &&
+            kind.settings.map((setting) => (
+              <NumberControl
+                key={setting.name}
+                kind={kind}
+                setting={setting}
+                settings={shape as never}
+                onChange={(value, gesture) => set({ [setting.name]: Number(value) }, gesture)}
+                onDragging={(dragging) => patch({ dragging })}
+              />
+            ))}
+          {where && (
+            <>
+              <NumberControl
+                kind={{ settings: [FEATHER] }}
+                setting={FEATHER}
+                settings={{ feather: where.feather }}
+                onChange={(value, gesture) => setWhere({ ...where, feather: Number(value) }, gesture)}
+                onDragging={(dragging) => patch({ dragging })}
+              />
+              <div className="setting" style={{ gridTemplateColumns: "minmax(0, 1fr) auto" }}>
+                <span>Everywhere else instead</span>
+                <Switch size="small" aria-label="Invert" checked={where.invert} onChange={(invert) => setWhere({ ...where, invert })} />
+              </div>
+            </>
+          )}
+          <div style={{ display: "flex", gap: 8, flexWrap: "wrap" }}>
+            <Button size="small" disabled={!where} onClick={() => localStorage.setItem(COPIED, JSON.stringify(where))}>
+              Copy
+            </Button>
+            <Button size="small" disabled={!copied} onClick={() => copied && setWhere({ ...NOWHERE, ...(JSON.parse(copied) as Where) })}>
+              Paste
+            </Button>
+            {photo && <Areas photo={photo} where={where} onTake={(area) => setWhere({ ...NOWHERE, ...area })} />}
+          </div>
+        </>
+      )}
+    </section>
+  );
+}
