@@ -58,6 +58,7 @@ class Bench:
         self.page.get_by_role("button", name=f"Add a step at place {place}").click()
         self.page.get_by_label("Search steps").fill(name)
         self.page.get_by_role("button", name=re.compile(f"^{name}")).first.click()
+        expect(self.page.get_by_label("Search steps")).to_be_hidden()
         self.settle()
 
     def knob(self, label: str) -> Locator:
