@@ -10,6 +10,7 @@ import numpy as np
 from .arrays import Array
 from .edges import apply_edge
 from .frame import Frame
+from .keeping import SIZE, kept_at
 from .kinds import BendKind
 from .piece import Step
 from .sampling import OUTSIDE
@@ -24,12 +25,25 @@ class Link:
     before: Frame
     after: Frame
     guide: Array | None = None
+    keep: Array | None = None
 
     def pull(self, x: Array, y: Array) -> tuple[Array, Array]:
-        """Return input points of output points by the step's own rule."""
+        """Return input points of output points by the step's own rule, moved less where more is kept."""
         settings = {name: getattr(self.step.settings, name) for name in type(self.step.settings).model_fields}
         known = {} if self.guide is None else {"guide": self.guide}
-        return self.kind.pull(x, y, self.before, self.after, **settings, **known)
+        px, py = self.kind.pull(x, y, self.before, self.after, **settings, **known)
+        if self.keep is None:
+            return px, py
+        free = 1 - kept_at(self.keep, self.before, x, y)
+        return x + free * (px - x), y + free * (py - y)
+
+    def carry(self, mask: Array) -> Array:
+        """Return a keep mask of the frame before as it lies in the frame after."""
+        if self.kind.guide is not None:
+            return mask  # what it needs to know of the picture is not known here, and such a step keeps the frame
+        rows, cols = self.after.pixels(SIZE)
+        px, py = Chain((self,))(*self.after.grid(rows, cols))
+        return np.where(px < OUTSIDE, kept_at(mask, self.before, px, py), np.float32(0))
 
 
 @dataclass(frozen=True)

@@ -6,6 +6,7 @@ import os
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
+from itertools import pairwise
 from typing import Protocol
 
 import cv2
@@ -96,6 +97,13 @@ class Context:
         if where.looks_at_picture:
             return make()
         return self.cache.get(digest("where", where.model_dump(), frame.ratio, shape), make)
+
+    def in_parts(self, count: int, work: Callable[[int, int], None]) -> None:
+        """Call work(start, stop) for as many parts of 0 … count as there are cores, side by side, and wait for all."""
+        self.check()
+        cuts = [count * n // CORES for n in range(CORES + 1)]
+        for future in [POOL.submit(work, a, b) for a, b in pairwise(cuts) if b > a]:
+            future.result()
 
     def strips(self, rows: int, work: Callable[[int, int], Array], height: int = STRIP) -> Iterator[tuple[int, Array]]:
         """Compute strips (top, height) in the shared pool, a few ahead of the reader, in order."""

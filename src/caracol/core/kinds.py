@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any, Literal, cast
 
@@ -38,6 +38,12 @@ class Kind:
         Values at which the step gives its input back exactly.
     cuts : bool
         Its where says what is left: everything else becomes transparent.
+    keeps : bool
+        Whether it moves less in keep areas.
+    measure : callable (picture, **settings) -> dict, optional
+        What the step must find out about its whole input; asked on a look of `measure_size` pixels so that every size agrees.
+    follow : callable (settings, earlier) -> settings, optional
+        Fills in what is left to the steps before it in the trail: `earlier` are their (key, settings), the nearest last.
     """
 
     key: str
@@ -49,6 +55,10 @@ class Kind:
     starts: tuple[Start, ...] = ()
     neutral: Mapping[str, Any] | None = None
     cuts: bool = False
+    keeps: bool = False
+    measure: Callable[..., dict[str, Any]] | None = None
+    measure_size: int = 256
+    follow: Callable[[Any, Sequence[tuple[str, Any]]], Any] | None = None
 
     def reshapes(self, settings: Settings) -> bool:
         """Whether the step may change the frame's ratio, and so takes no strength, where, channels or blend."""
@@ -134,14 +144,10 @@ class PictureKind(Kind):
     apply : callable (picture, rows, measured, **settings) -> picture
     local : bool
         Whether a strip of rows can be computed from the same strip of the input.
-    measure : callable (picture, **settings) -> dict, optional
-        What the step must find out about its whole input; asked on a look of `measure_size` pixels so that every size agrees.
     """
 
     apply: Callable[..., Array] = field(kw_only=True)
     local: bool = True
-    measure: Callable[..., dict[str, Any]] | None = None
-    measure_size: int = 256
 
 
 def _as_large(settings: Any) -> float:
@@ -162,3 +168,23 @@ class PaintKind(Kind):
 
     paint: Callable[..., Array] = field(kw_only=True)
     magnifies: Callable[[Any], float] = _as_large
+
+
+def _lines_setting(settings: Any) -> int:
+    return int(settings.lines)
+
+
+@dataclass(frozen=True)
+class RasterKind(Kind):
+    """A step that follows single pixels, so that it works on a raster of its own (docs/breaking.md).
+
+    Parameters
+    ----------
+    work : callable (picture, raster, **settings) -> picture
+        On the whole raster; `raster` is a `raster.Raster`. Pixels it gives back as they were keep their full detail at every size.
+    lines : callable (settings) -> int
+        Lines of the raster along the shorter side; 0 for every pixel of the size that is rendered.
+    """
+
+    work: Callable[..., Array] = field(kw_only=True)
+    lines: Callable[[Any], int] = _lines_setting

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from typing import Any
 
 import numpy as np
 
 from .arrays import Array
+from .keeping import kept_at
 from .kinds import Rows
 from .pyramid import Pyramid
-from .sampling import Quality, Rule, sample_strip
+from .sampling import OUTSIDE, Quality, Rule, sample_strip
 
 
 @dataclass(frozen=True)
@@ -40,11 +42,31 @@ class Brush:
         The whole input.
     rows : Rows
         The strip that is painted.
+    measured : dict
+        What the kind's `measure` found.
+    keep : float32 array, optional
+        The keep mask of the whole picture.
     """
 
     source: Pyramid
     rows: Rows
     quality: Quality
+    measured: dict[str, Any] = field(default_factory=dict)
+    keep: Array | None = None
+
+    def easing(self, rule: Rule) -> Rule:
+        """Return the rule with every point moved less where more is kept."""
+        keep, frame = self.keep, self.rows.frame
+        if keep is None:
+            return rule
+
+        def eased(x: Array, y: Array) -> tuple[Array, Array]:
+            px, py = rule(x, y)
+            free = 1 - kept_at(keep, frame, x, y)
+            inside = px < OUTSIDE
+            return np.where(inside, x + free * (px - x), px), np.where(inside, y + free * (py - y), py)
+
+        return eased
 
     def box(self, x0: float, x1: float, y0: float, y1: float) -> Box:
         """Return the pixels of the strip that touch a rectangle in units."""

@@ -14,6 +14,7 @@ from .blending import Blend, Channel
 from .catalogue import INDEX, KINDS, unknown_kind_message
 from .errors import PieceError
 from .frame import Frame
+from .keeping import KeepArea
 from .kinds import Kind
 from .settings import Settings
 from .sources.fill import FillSource
@@ -92,6 +93,7 @@ class PhotoSource(Settings):
     """A photo or cut-out by name (None in a recipe), and how it meets the piece's frame.
 
     `tile` repeats it: `cell` is half the shorter side of one copy, in units of the piece, `x` and `y` the middle of one of them.
+    `keep` are the areas that breaking steps move less, in units of the photo.
     """
 
     kind: Literal["photo", "cut-out"] = "photo"
@@ -100,6 +102,7 @@ class PhotoSource(Settings):
     cell: float = Field(0.25, ge=0.01, le=4)
     x: float = Field(0, ge=-20, le=20)
     y: float = Field(0, ge=-20, le=20)
+    keep: tuple[KeepArea, ...] = Field((), max_length=50)
 
 
 class BelowSource(Settings):

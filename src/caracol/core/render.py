@@ -14,6 +14,7 @@ from .context import Context, Photos, no_progress
 from .errors import MissingPhoto, PieceError
 from .frame import Frame
 from .grounds import DrawnGround, Ground, MissingGround, PhotoGround
+from .keeping import KeepArea
 from .piece import BelowSource, Group, Layer, PhotoSource, Piece, Step
 from .placing import placing_link, tiling_link
 from .sources.drawn import DrawnSource
@@ -103,6 +104,26 @@ class Renderer:
         rows, cols = frame.pixels(longer)
         return np.ones((rows, cols), np.float32) if where is None else where.mask(frame, rows, cols, picture=picture)
 
+    def kept(self, layer_id: str, upto: int | None) -> tuple[Array | None, Frame]:
+        """Return the keep mask of a layer as it lies after the first `upto` steps (all when None), and the frame there."""
+        trail = self._trail_alone(self.piece.find(layer_id), upto)
+        return trail.keep_after(len(trail.stages)), trail.frame
+
+    def measured(self, layer_id: str, step_id: str, longer: int) -> tuple[dict[str, Any], Step, Array, Frame]:
+        """Return what a step finds out about its input, the step, and its input at a size with its frame.
+
+        Raises
+        ------
+        PieceError
+            The layer has no such step.
+        """
+        layer = self.piece.find(layer_id)
+        index = next((n for n, one in enumerate(layer.steps) if one.id == step_id), None)
+        if index is None:
+            raise PieceError([f"step: the layer {layer_id!r} has no step {step_id!r}"])
+        before = self._trail_alone(layer, index)
+        return before.measure_for(layer.steps[index], longer), layer.steps[index], before.picture(longer), before.frame
+
     def _all_laid(self, result: object) -> Iterator[Laid]:
         for one in result.laid if isinstance(result, Composite) else []:
             yield one
@@ -145,14 +166,15 @@ class Renderer:
         stages = stages_of(layer, ground.frame, None, first)
         frame = stages[-1].after if stages else ground.frame
         contain = isinstance(layer.source, PhotoSource) and layer.source.fit == "contain"
-        return Trail(ground, placed(stages, placing_link(layer.place, contain, frame, self._frame)), self._inner)
+        keep = _kept(layer)
+        return Trail(ground, placed(stages, placing_link(layer.place, contain, frame, self._frame)), self._inner, keep)
 
     def _trail_alone(self, layer: Layer, upto: int | None) -> Trail:
         beneath: list[Laid] = []
         if isinstance(layer.source, BelowSource):
             self._composite(self.piece.layers, beneath, until=layer)
         ground, first = self._start(layer, beneath)
-        return Trail(ground, stages_of(layer, ground.frame, upto, first), self.context)
+        return Trail(ground, stages_of(layer, ground.frame, upto, first), self.context, _kept(layer))
 
     def _composite(self, entries: tuple[Layer | Group, ...], beneath: list[Laid], until: Layer | None = None) -> Composite:
         """Put entries together; `beneath` grows by what is laid, and nothing from `until` on is."""
@@ -169,6 +191,10 @@ class Renderer:
             laid.append(one)
             beneath.append(one)
         return Composite(self._frame, laid, self._inner)
+
+
+def _kept(layer: Layer) -> tuple[KeepArea, ...]:
+    return layer.source.keep if isinstance(layer.source, PhotoSource) else ()
 
 
 def replace_context(composite: Composite, context: Context) -> Composite:

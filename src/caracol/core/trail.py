@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import ceil, log2
 from typing import Any, cast
 
@@ -18,10 +18,12 @@ from .context import CORES, LARGEST, STRIP, Context
 from .errors import PieceError
 from .frame import Frame
 from .grounds import Ground
-from .kinds import BendKind, Kind, PaintKind, PictureKind, Rows
+from .keeping import KeepArea, keep_mask, on_raster
+from .kinds import BendKind, Kind, PaintKind, PictureKind, RasterKind, Rows
 from .painting import Brush
 from .piece import Layer, Step
 from .pyramid import Pyramid, pyramid_of
+from .raster import Raster, scaled
 from .sampling import sample_strip
 
 
@@ -44,6 +46,11 @@ class Stage:
         """The kind of its first step."""
         return self.chain.links[0].kind if self.chain else self.steps[0].definition
 
+    @property
+    def kinds(self) -> list[Kind]:
+        """The kinds of all its steps."""
+        return [link.kind for link in self.chain.links] if self.chain else [self.steps[0].definition]
+
 
 def _joined(stages: list[Stage], link: Link) -> list[Stage]:
     """Return the stages with one more link, fused with the last where both are plain."""
@@ -62,6 +69,9 @@ def stages_of(layer: Layer, ground: Frame, upto: int | None = None, first: Link 
         if step.is_idle:
             continue
         before, after = frames[index], frames[index + 1]
+        if step.definition.follow is not None:
+            earlier = [(one.kind, one.settings) for one in layer.steps[:index] if not one.is_idle]
+            step = step.model_copy(update={"settings": step.definition.follow(step.settings, earlier)})
         if isinstance(step.definition, BendKind):
             stages = _joined(stages, link_of(step, before, after))
         else:
@@ -77,9 +87,10 @@ def placed(stages: list[Stage], link: Link | None) -> list[Stage]:
 class Trail:
     """The stages of one piece up to one step, ready to be computed at any size."""
 
-    def __init__(self, ground: Ground, stages: list[Stage], context: Context) -> None:
+    def __init__(self, ground: Ground, stages: list[Stage], context: Context, keep: tuple[KeepArea, ...] = ()) -> None:
         self.context = context
         self.ground = ground
+        self.keep = keep
         self.stages = stages
 
     @property
@@ -104,7 +115,41 @@ class Trail:
     def _digest(self, count: int) -> str:
         # Settings by themselves: the placing's are of no type that the step's own model knows.
         steps = [(step.model_dump(exclude={"id"}), step.settings.model_dump()) for stage in self.stages[:count] for step in stage.steps]
-        return digest(self.ground.digest, steps)
+        return digest(self.ground.digest, steps, self._keep_digest(self.stages[:count]))
+
+    def _keep_digest(self, stages: list[Stage]) -> str | None:
+        """What identifies the keep areas, where any of the stages heeds them."""
+        heeded = bool(self.keep) and any(kind.keeps for stage in stages for kind in stage.kinds)
+        return digest([area.model_dump() for area in self.keep]) if heeded else None
+
+    def keep_after(self, count: int) -> Array | None:
+        """Return how much is kept after the first `count` stages, 0…1, (rows, cols) in the frame there; None without keep areas."""
+        if not self.keep:
+            return None
+
+        def make() -> Array:
+            if count == 0:
+                return keep_mask(self.keep, self.ground.frame, self.ground.picture)
+            mask = self.keep_after(count - 1)
+            assert mask is not None
+            for link in self._keeping(self.stages[count - 1].chain, mask).links if self.stages[count - 1].chain else ():  # type: ignore[arg-type]
+                mask = link.carry(mask)
+            return mask
+
+        how = [(step.kind, step.settings.model_dump()) for stage in self.stages[:count] if stage.chain for step in stage.steps]
+        key = digest("keep", self.ground.digest, [area.model_dump() for area in self.keep], how)
+        return self.context.cache.get(key, make)
+
+    @staticmethod
+    def _keeping(chain: Chain, mask: Array | None) -> Chain:
+        """Return the chain with each step that heeds keep areas told how much is kept where it acts."""
+        if mask is None or not any(link.kind.keeps for link in chain.links):
+            return chain
+        links = []
+        for link in chain.links:
+            links.append(replace(link, keep=mask) if link.kind.keeps else link)
+            mask = links[-1].carry(mask)
+        return Chain(tuple(links))
 
     def _key(self, count: int, longer: int) -> str:
         return digest(self._digest(count), longer, self.context.quality)
@@ -112,7 +157,8 @@ class Trail:
     def _raw_key(self, count: int, longer: int) -> str:
         """Return the key of the stage's result before it is laid over its input."""
         step = self.stages[count - 1].steps[0]
-        return digest("raw", self._key(count - 1, longer), step.kind, step.settings.model_dump())
+        keep = self._keep_digest(self.stages[count - 1 : count])
+        return digest("raw", self._key(count - 1, longer), step.kind, step.settings.model_dump(), keep)
 
     def _picture(self, count: int, longer: int) -> Array:
         if longer > LARGEST:
@@ -179,6 +225,8 @@ class Trail:
             return self._bent_rows(stage, stage.chain, count, longer, into, raw or stage.is_plain)
         if isinstance(stage.kind, PaintKind):
             return self._painted_rows(stage, stage.kind, count, longer, raw or stage.is_plain)
+        if isinstance(stage.kind, RasterKind):
+            return self._rastered_rows(stage, stage.kind, count, longer, raw or stage.is_plain)
         return self._worked_rows(stage, count, longer, keep, raw or stage.is_plain)
 
     def _guided(self, chain: Chain, count: int, longer: int) -> Chain:
@@ -193,7 +241,7 @@ class Trail:
     def _bent_rows(
         self, stage: Stage, chain: Chain, count: int, longer: int, into: Array | None, plain: bool
     ) -> Iterator[tuple[int, Array]]:
-        chain = self._guided(chain, count - 1, longer)
+        chain = self._keeping(self._guided(chain, count - 1, longer), self.keep_after(count - 1))
         source = self._pyramid(count - 1, self._size_below(chain, count - 1, longer))
         rows, cols = stage.after.pixels(longer)
         under = None if plain else self._picture(count - 1, longer)
@@ -214,11 +262,13 @@ class Trail:
         source = self._pyramid(count - 1, self._size_for(kind.magnifies(step.settings) * longer, count - 1, longer))
         whole = self._picture(count - 1, longer)
         rows, cols = stage.after.pixels(longer)
+        measured = self._measured(step, count - 1, longer)
+        kept = self.keep_after(count - 1) if kind.keeps else None
 
         def work(top: int, height: int) -> Array:
             place = Rows(stage.after, rows, cols, top, height)
             under = whole[top : top + height]
-            painted = kind.paint(Brush(source, place, self.context.quality), under, **settings)
+            painted = kind.paint(Brush(source, place, self.context.quality, measured, kept), under, **settings)
             return painted if plain else self._mixed(stage, under, painted, place)
 
         # Each strip costs something for every part painted: as few as keep all cores busy and memory bounded.
@@ -228,9 +278,7 @@ class Trail:
         step = stage.steps[0]
         kind = cast(PictureKind, step.definition)
         settings = {name: getattr(step.settings, name) for name in type(step.settings).model_fields}
-        measured: dict[str, Any] = {}
-        if kind.measure is not None:
-            measured = kind.measure(self._to_measure(kind.measure_size, count - 1, longer), **settings)
+        measured = self._measured(step, count - 1, longer)
         rows, cols = stage.after.pixels(longer)
 
         def work(before: Array, top: int, height: int) -> Array:
@@ -244,6 +292,52 @@ class Trail:
             return ((top, work(strip, top, len(strip))) for top, strip in self._rows(count - 1, longer, keep))
         whole = self._picture(count - 1, longer)
         return self.context.strips(rows, lambda top, height: work(whole[top : top + height], top, height))
+
+    def _rastered_rows(self, stage: Stage, kind: RasterKind, count: int, longer: int, plain: bool) -> Iterator[tuple[int, Array]]:
+        step = stage.steps[0]
+        settings = {name: getattr(step.settings, name) for name in type(step.settings).model_fields}
+        rows, cols = stage.after.pixels(longer)
+        size = self._raster_size(kind.lines(step.settings), stage.after, longer)
+        shape = stage.after.pixels(size)
+        source = self._picture(count - 1, size)
+        kept = on_raster(self.keep_after(count - 1), *shape) if kind.keeps else None
+        from_input = digest("raster", self._key(count - 1, size), kind.key, self._keep_digest([stage]))
+
+        def remember(key: object, make: Callable[[], Array]) -> Array:
+            self.context.check()
+            return self.context.cache.get(digest(from_input, key), make)
+
+        def work() -> Array:
+            raster = Raster(
+                Rows(stage.after, *shape), kept, remember, self.context.in_parts, self.context.photos.pyramid, self.context.check
+            )
+            return kind.work(source, raster, **settings)
+
+        made = remember(("whole", step.settings.model_dump()), work)
+        under = source if size == longer else self._picture(count - 1, longer)
+        out = made
+        if size != longer:
+            changed = scaled((made != source).any(axis=-1).astype(np.float32), rows, cols)[..., None]
+            out = under + changed * (scaled(made, rows, cols) - under)
+        return iter([(0, out if plain else self._mixed(stage, under, out, Rows(stage.after, rows, cols, 0, rows)))])
+
+    def _raster_size(self, lines: int, frame: Frame, longer: int) -> int:
+        """Return how many pixels the longer side of a step's raster has."""
+        if lines == 0:
+            return longer
+        size = min(LARGEST, round(lines * max(frame.ratio, 1 / frame.ratio)))
+        return size if self.context.quality.apart else min(size, longer)
+
+    def _measured(self, step: Step, count: int, longer: int) -> dict[str, Any]:
+        measure = step.definition.measure
+        if measure is None:
+            return {}
+        settings = {name: getattr(step.settings, name) for name in type(step.settings).model_fields}
+        return measure(self._to_measure(step.definition.measure_size, count, longer), **settings)
+
+    def measure_for(self, step: Step, longer: int) -> dict[str, Any]:
+        """Return what a step that would come next finds out about this trail's picture."""
+        return self._measured(step, len(self.stages), longer)
 
     def _to_measure(self, size: int, count: int, longer: int) -> Array:
         """Return the look of the first `count` stages, of `size` pixels, that a step is measured on."""

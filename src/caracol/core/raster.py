@@ -1,0 +1,76 @@
+"""What steps on a raster see besides their input: its place, what is kept, what they remember, other photos."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+import cv2
+import numpy as np
+
+from .arrays import Array
+from .kinds import Rows
+from .pyramid import Pyramid
+
+
+def _make(key: object, make: Callable[[], Array]) -> Array:
+    return make()
+
+
+def _alone(count: int, work: Callable[[int, int], None]) -> None:
+    work(0, count)
+
+
+def _no_photo(name: str) -> Pyramid:
+    raise LookupError(f"there are no photos here, so none is called {name!r}")
+
+
+def _go_on() -> None:
+    """Never stop."""
+
+
+@dataclass(frozen=True)
+class Raster:
+    """The raster a step works on.
+
+    Parameters
+    ----------
+    rows : Rows
+        All rows of the raster.
+    keep : float32 array (rows, cols), optional
+        How much is kept, 0…1.
+    remember : callable (key, make) -> array
+        Keeps intermediate results of this input; the key must say all else that they depend on.
+    in_parts : callable (count, work)
+        Calls work(start, stop) for parts of 0 … count, side by side.
+    photo : callable (name) -> Pyramid
+        Another photo.
+    check : callable ()
+        Raises `Overtaken` when the work is not wanted any more.
+    """
+
+    rows: Rows
+    keep: Array | None = None
+    remember: Callable[[Any, Callable[[], Array]], Array] = _make
+    in_parts: Callable[[int, Callable[[int, int], None]], None] = _alone
+    photo: Callable[[str], Pyramid] = _no_photo
+    check: Callable[[], None] = _go_on
+
+    def pixels(self, units: float) -> float:
+        """Return a length given in units, in pixels of the raster."""
+        return units * self.rows.cols / 2 / self.rows.frame.half_w
+
+
+def scaled(picture: Array, rows: int, cols: int) -> Array:
+    """Return a raster's picture or mask with (rows, cols) pixels: averaged by areas, or enlarged smoothly."""
+    if picture.shape[:2] == (rows, cols):
+        return picture
+    shrinks = rows <= picture.shape[0]
+    out = cv2.resize(picture, (cols, rows), interpolation=cv2.INTER_AREA if shrinks else cv2.INTER_CUBIC)
+    if not shrinks:
+        # Cubic enlarging overshoots; premultiplied colours may not exceed their alpha.
+        np.clip(out, 0, 1, out=out)
+        if out.ndim == 3:
+            np.minimum(out[..., :3], out[..., 3:], out=out[..., :3])
+    return np.asarray(out, np.float32)
