@@ -29,12 +29,25 @@ from .steps.bend.twirl import TWIRL
 from .steps.bend.unring import UNRING
 from .steps.bend.wave import WAVE
 from .steps.break_.channel_split import CHANNEL_SPLIT
+from .steps.break_.crush import CRUSH
+from .steps.break_.ghosts import GHOSTS
 from .steps.break_.grain import GRAIN
+from .steps.break_.melt import MELT
 from .steps.break_.mosaic import MOSAIC
+from .steps.break_.pixel_sort import PIXEL_SORT
 from .steps.break_.scan_lines import SCAN_LINES
+from .steps.break_.slices import SLICES
+from .steps.break_.stipple import STIPPLE
+from .steps.break_.tape import TAPE
+from .steps.break_.tube import TUBE
+from .steps.finish.blur import BLUR
+from .steps.finish.brushwork import BRUSHWORK
+from .steps.finish.spin_blur import SPIN_BLUR
 from .steps.finish.tone import TONE
+from .steps.finish.zoom_blur import ZOOM_BLUR
 from .steps.mend.close_seam import CLOSE_SEAM
 from .steps.mend.rim import RIM
+from .steps.mend.trim import TRIM
 from .steps.prepare.crop import CROP
 from .steps.prepare.keep_only import KEEP_ONLY
 from .steps.prepare.level import LEVEL
@@ -44,10 +57,10 @@ from .steps.prepare.wrap_shift import WRAP_SHIFT
 
 KINDS: tuple[Kind, ...] = (
     *(CROP, LEVEL, REFIT, TURN, WRAP_SHIFT, KEEP_ONLY),
-    *(CLOSE_SEAM, RIM),
+    *(CLOSE_SEAM, RIM, TRIM),
     *(RING, UNRING, TWIRL, PINCH, WAVE, RIPPLE, ROW_BEND, KALEIDOSCOPE, LENS, DROSTE, PLACE, DISPLACE, FORMULA, SPIRAL_REPEAT),
-    *(CHANNEL_SPLIT, SCAN_LINES, MOSAIC, GRAIN),
-    *(TONE,),
+    *(CHANNEL_SPLIT, GHOSTS, SLICES, SCAN_LINES, PIXEL_SORT, MELT, MOSAIC, TUBE, TAPE, CRUSH, STIPPLE, GRAIN),
+    *(TONE, BLUR, ZOOM_BLUR, SPIN_BLUR, BRUSHWORK),
 )
 
 
@@ -93,7 +106,7 @@ def describe_setting(name: str, schema: dict[str, Any]) -> dict[str, Any]:
         "name": name,
         "label": schema["label"],
         "unit": schema["unit"],
-        "type": "choice" if "enum" in found else schema["unit"] if types & {"array", "object"} else next(iter(types)),
+        "type": _type_of(schema["unit"], types, "enum" in found),
         "choices": found.get("enum"),
         "minimum": found.get("minimum", -schema["reach"] if "reach" in schema else None),
         "maximum": found.get("maximum", schema.get("reach")),
@@ -104,6 +117,12 @@ def describe_setting(name: str, schema: dict[str, Any]) -> dict[str, Any]:
         "nullable": any(part.get("type") == "null" for part in parts),
         "help": schema["description"],
     }
+
+
+def _type_of(unit: str, types: set[Any], chosen: bool) -> str:
+    if chosen:
+        return "choice"
+    return unit if types & {"array", "object"} or unit == "photo" else str(next(iter(types)))
 
 
 SOURCES: tuple[type[DrawnSource], ...] = (FillSource, ShapeSource, PatternSource, LetteringSource)

@@ -184,7 +184,10 @@ class RasterKind(Kind):
         On the whole raster; `raster` is a `raster.Raster`. Pixels it gives back as they were keep their full detail at every size.
     lines : callable (settings) -> int
         Lines of the raster along the shorter side; 0 for every pixel of the size that is rendered.
+    show : callable (picture, raster, **settings) -> mask, optional
+        What the step acts on, 0…1, to be shown over the picture while its settings are chosen.
     """
 
     work: Callable[..., Array] = field(kw_only=True)
     lines: Callable[[Any], int] = _lines_setting
+    show: Callable[..., Array] | None = None

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
+from typing import Protocol, TypeVar
 
 import cv2
 import numpy as np
@@ -13,8 +13,17 @@ from .arrays import Array
 from .kinds import Rows
 from .pyramid import Pyramid
 
+Kept = TypeVar("Kept")
 
-def _make(key: object, make: Callable[[], Array]) -> Array:
+
+class Remember(Protocol):
+    """Keeps intermediate results of one input; the key must say all else that they depend on."""
+
+    def __call__(self, key: object, make: Callable[[], Kept]) -> Kept:
+        """Return what is kept under the key, else make it."""
+
+
+def _make(key: object, make: Callable[[], Kept]) -> Kept:
     return make()
 
 
@@ -40,8 +49,7 @@ class Raster:
         All rows of the raster.
     keep : float32 array (rows, cols), optional
         How much is kept, 0…1.
-    remember : callable (key, make) -> array
-        Keeps intermediate results of this input; the key must say all else that they depend on.
+    remember : Remember
     in_parts : callable (count, work)
         Calls work(start, stop) for parts of 0 … count, side by side.
     photo : callable (name) -> Pyramid
@@ -52,7 +60,7 @@ class Raster:
 
     rows: Rows
     keep: Array | None = None
-    remember: Callable[[Any, Callable[[], Array]], Array] = _make
+    remember: Remember = _make
     in_parts: Callable[[int, Callable[[int, int], None]], None] = _alone
     photo: Callable[[str], Pyramid] = _no_photo
     check: Callable[[], None] = _go_on

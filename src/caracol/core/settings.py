@@ -58,6 +58,27 @@ def pairs(
     return Field(default, min_length=least, max_length=most, description=help, json_schema_extra=cast(Any, extra))
 
 
+def bars(*, most: int, label: str, help: str) -> Any:
+    """Declare a list of bars that are edited one by one on the picture; None leaves them to the seed."""
+    return Field(
+        None, max_length=most, description=help, json_schema_extra=cast(Any, {"label": label, "unit": "bars", "step": None, "when": None})
+    )
+
+
+def keys(*, most: int, label: str, help: str) -> Any:
+    """Declare settings keyed by round: a list of models that each hold from their round on."""
+    return Field(
+        (), max_length=most, description=help, json_schema_extra=cast(Any, {"label": label, "unit": "keys", "step": None, "when": None})
+    )
+
+
+def photo(*, label: str, help: str, when: When = None) -> Any:
+    """Declare a setting that names a photo of the Shelf, or none."""
+    return Field(
+        None, max_length=255, description=help, json_schema_extra=cast(Any, {"label": label, "unit": "photo", "step": None, "when": when})
+    )
+
+
 def seed(*, help: str = "Which draw of the random choices; the same seed always gives the same.") -> Any:
     """Declare the seed of a kind's random choices."""
     return Field(

@@ -23,7 +23,7 @@ from .kinds import BendKind, Kind, PaintKind, PictureKind, RasterKind, Rows
 from .painting import Brush
 from .piece import Layer, Step
 from .pyramid import Pyramid, pyramid_of
-from .raster import Raster, scaled
+from .raster import Kept, Raster, scaled
 from .sampling import sample_strip
 
 
@@ -303,7 +303,7 @@ class Trail:
         kept = on_raster(self.keep_after(count - 1), *shape) if kind.keeps else None
         from_input = digest("raster", self._key(count - 1, size), kind.key, self._keep_digest([stage]))
 
-        def remember(key: object, make: Callable[[], Array]) -> Array:
+        def remember(key: object, make: Callable[[], Kept]) -> Kept:
             self.context.check()
             return self.context.cache.get(digest(from_input, key), make)
 

@@ -63,5 +63,6 @@ RIPPLE = BendKind(
         Start("Broken rings", {"form": "stepped", "height": 0.09}),
     ),
     neutral={"height": 0},
+    keeps=True,
     pull=ripple_pull,
 )

@@ -86,7 +86,7 @@ def _read(brush: Brush, plate: _Plate, under: Array) -> Array:
     sigma = plate.blur * brush.rows.cols / 2 / brush.rows.frame.half_w
     halo = int(np.ceil(3 * sigma))
     # Above and below the strip it is read as far as the blur reaches; beyond the picture the edge rule goes on.
-    tall = brush.read(plate, Box(-halo, count + halo, 0, cols))
+    tall = brush.read(brush.easing(plate), Box(-halo, count + halo, 0, cols))
     if sigma > 0:
         tall = cv2.GaussianBlur(tall, (0, 0), max(sigma, 0.01), borderType=cv2.BORDER_REPLICATE)
     return np.asarray(tall[halo : halo + count], np.float32)
@@ -138,6 +138,7 @@ CHANNEL_SPLIT = PaintKind(
         for plate in (*PLATES, *PAIR)
         for part in ("x", "y", "scale", "turn", "shear", "blur")
     },
+    keeps=True,
     paint=channel_split,
     magnifies=_largest,
 )

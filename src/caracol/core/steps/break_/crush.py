@@ -1,0 +1,104 @@
+"""Crush: too few bits, blocks pressed too hard, rows of a file gone wrong."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import cv2
+import numpy as np
+
+from ...arrays import Array
+from ...draws import draw, spread
+from ...kinds import RasterKind, Start
+from ...raster import Raster
+from ...settings import Settings, number
+from ...settings import seed as any_draw
+
+
+class CrushSettings(Settings):
+    """How hard each of the three acts."""
+
+    bits: float = number(
+        8, 1, 8, label="Bits", unit="count", step=0.5, help="Steps of a channel: 2 to the power of this; 8 leaves it as it is."
+    )
+    dither: float = number(0, 0, 1, label="Dither", unit="share", help="Breaks the steps up by an even pattern.")
+    press: float = number(0.8, 0, 1, label="Pressed", unit="share", help="How hard blocks of eight pixels are pressed; 0 not at all.")
+    times: int = number(1, 1, 12, label="Times", unit="count", step=1, help="How often, each time one pixel further.")
+    rows: float = number(0.12, 0, 1, label="Wrong rows", unit="share", help="How many rows of blocks have gone wrong.")
+    slip: float = number(0.1, 0, 1, label="Slip", unit="share", help="How far wrong rows slip aside, of the width.")
+    drift: float = number(0.25, 0, 1, label="Colour drift", unit="share", help="How far the colours of wrong rows go off.")
+    lines: int = number(480, 60, 2160, label="Lines", unit="count", step=20, help="Of the working raster along the shorter side.")
+    seed: int = any_draw()
+
+
+_BAYER = np.array([[0, 8, 2, 10], [12, 4, 14, 6], [3, 11, 1, 9], [15, 7, 13, 5]], np.float32) / 16 - np.float32(15 / 32)
+
+
+def quantised(rgb: Array, bits: float, dither: float) -> Array:
+    """Return values 0…1 rounded to 2^bits even steps, the first 0 and the last 1; dithered by Bayer's pattern of four."""
+    steps = np.float32(round(2**bits) - 1)
+    rows, cols = rgb.shape[:2]
+    pattern = np.tile(_BAYER, (-(-rows // 4), -(-cols // 4)))[:rows, :cols, None] * np.float32(dither)
+    return np.asarray(np.clip(np.rint(rgb * steps + pattern), 0, steps) / steps, np.float32)
+
+
+def pressed(rgb: Array, press: float, times: int) -> Array:
+    """Return coded values after going through JPEG `times` times, the blocks lying one pixel further each time."""
+    quality = round(2 + 58 * (1 - press) ** 2)
+    pixels: Any = np.rint(np.clip(rgb, 0, 1) * 255).astype(np.uint8)[..., ::-1]
+    for n in range(times):
+        moved = np.roll(pixels, (-n, -n), axis=(0, 1))
+        _, data = cv2.imencode(".jpg", moved, [cv2.IMWRITE_JPEG_QUALITY, quality])
+        back: Any = cv2.imdecode(data, cv2.IMREAD_COLOR)
+        pixels = np.roll(back, (n, n), axis=(0, 1))
+    return pixels[..., ::-1].astype(np.float32) / np.float32(255)
+
+
+def _corrupt(rgb: Array, s: dict[str, Any]) -> Array:
+    """Return the picture with rows of blocks gone wrong, in spells: from where one begins, the rest of the row slips and drifts."""
+    rows, cols = rgb.shape[:2]
+    out = rgb.copy()
+    block, spell = 8, 0.0
+    slip, tint = 0, np.zeros(3, np.float32)
+    for n, top in enumerate(range(0, rows, block)):
+        if draw(s["seed"], 1, n) < s["rows"] * 0.5:
+            spell = 1 + 4 * draw(s["seed"], 2, n) * s["rows"]
+            slip = round(spread(s["seed"], 3, n) * s["slip"] * cols / block) * block
+            tint = np.array([spread(s["seed"], 4, n, k) for k in range(3)], np.float32) * np.float32(s["drift"])
+        if spell <= 0:
+            continue
+        spell -= 1
+        part = slice(top, min(top + block, rows))
+        begin = int(draw(s["seed"], 5, n) * cols * 0.6) // block * block
+        out[part, begin:] = np.clip(np.roll(rgb[part], slip, axis=1)[:, begin:] + tint, 0, 1)
+    return out
+
+
+def crush(picture: Array, raster: Raster, **s: Any) -> Array:
+    """Return the raster with wrong rows, then pressed, then with its bits cut; alpha stays."""
+    alpha = picture[..., 3:]
+    rgb = picture[..., :3] / np.maximum(alpha, np.float32(1 / 512))
+    if s["rows"] and (s["slip"] or s["drift"]):
+        rgb = _corrupt(rgb, s)
+    if s["press"]:
+        rgb = pressed(rgb, s["press"], s["times"])
+    if s["bits"] < 8:
+        rgb = quantised(rgb, s["bits"], s["dither"])
+    return np.concatenate([np.clip(rgb, 0, 1) * alpha, alpha], axis=-1).astype(np.float32)
+
+
+CRUSH = RasterKind(
+    key="crush",
+    label="Crush",
+    family="break",
+    purpose="Presses the picture until its bits show.",
+    settings=CrushSettings,
+    starts=(
+        Start("Pressed too hard", {}),
+        Start("Few bits", {"bits": 2, "dither": 1, "press": 0, "rows": 0, "lines": 360}),
+        Start("Broken file", {"press": 0.6, "rows": 0.45, "slip": 0.25, "drift": 0.4}),
+        Start("Copied often", {"press": 0.7, "times": 10, "rows": 0, "lines": 360}),
+    ),
+    neutral={"bits": 8, "press": 0, "rows": 0},
+    work=crush,
+)

@@ -1,0 +1,104 @@
+"""Ghosts: tinted copies of the picture, moved apart."""
+
+from __future__ import annotations
+
+from math import cos, sin, tau
+from typing import Any, Literal
+
+import numpy as np
+
+from ...arrays import Array
+from ...blending import LUMA
+from ...edges import EDGE_HELP, Edge, apply_edge
+from ...kinds import PaintKind, Start
+from ...painting import Box, Brush
+from ...sampling import OUTSIDE
+from ...settings import Settings, choice, number
+
+
+class GhostsSettings(Settings):
+    """How many copies, how far apart, in which hues, and how they meet."""
+
+    copies: int = number(2, 2, 6, label="Copies", unit="count", step=1, help="Their hues lie evenly round the circle: two are opposite.")
+    apart: float = number(0.08, 0, 2, label="Apart", unit="units", step=0.002, help="From the first copy to the last.")
+    heading: float = number(0.25, -1, 1, label="Heading", unit="turns", step=0.0025, help="Which way the last lies from the first.")
+    hue: float = number(0, 0, 1, label="Hue", unit="turns", step=0.0025, help="Of the first copy: 0 is red, a third is green.")
+    tint: float = number(1, 0, 1, label="Tint", unit="share", help="How strongly the copies are tinted.")
+    meet: Literal["lighten", "darken"] = choice(
+        "lighten", label="They meet by", help="The lighter of the copies (tinted on black) or the darker (tinted on white)."
+    )
+    grow: float = number(0, -0.5, 0.5, label="Growth", unit="share", step=0.005, help="How much larger the last copy is than the first.")
+    turn: float = number(0, -0.25, 0.25, label="Turn", unit="turns", step=0.001, help="How far the last is turned against the first.")
+    colour: float = number(0, 0, 1, label="Own colour", unit="share", help="Brings back the picture's own colours.")
+    depth: float = number(0, 0, 1, label="Own depth", unit="share", help="Brings back the picture's own lights and darks.")
+    edge: Edge = choice("stretch", label="Outside", help=EDGE_HELP)
+
+
+def _tint(hue: float) -> Array:
+    """Return the pure colour of a hue in turns."""
+    return np.array([np.clip(abs(((hue + part) % 1) * 6 - 3) - 1, 0, 1) for part in (0, 2 / 3, 1 / 3)], np.float32)
+
+
+def _rule(brush: Brush, s: dict[str, Any], place: float) -> Any:
+    """Return where copy at `place` (-0.5 … 0.5) is read."""
+    frame = brush.rows.frame
+    across, down = sin(tau * s["heading"]) * s["apart"] * place, -cos(tau * s["heading"]) * s["apart"] * place
+    scale = 1 + s["grow"] * place
+    c, sn = np.float32(cos(tau * s["turn"] * place) / scale), np.float32(sin(tau * s["turn"] * place) / scale)
+
+    def rule(x: Array, y: Array) -> tuple[Array, Array]:
+        dx, dy = x - np.float32(across), y - np.float32(down)
+        px, py = dx * c + dy * sn, dy * c - dx * sn
+        outside = apply_edge(px, py, frame, s["edge"])
+        if outside is not None:
+            px[outside] = py[outside] = OUTSIDE
+        return px, py
+
+    return brush.easing(rule)
+
+
+def ghosts(brush: Brush, under: Array, **s: Any) -> Array:
+    """Return a strip of tinted copies laid together.
+
+    Notes
+    -----
+    Lighten: a copy is its light times its tint, and the lightest counts. Darken: it is 1 - (1 - light)·(1 - tint), and the darkest
+    counts. Own depth puts the luma of the input back, own colour its difference from that luma.
+    """
+    whole = Box(0, under.shape[0], 0, under.shape[1])
+    copies, alphas = [], []
+    for n in range(s["copies"]):
+        place = n / (s["copies"] - 1) - 0.5
+        read = brush.read(_rule(brush, s, place), whole)
+        alpha = read[..., 3:]
+        light = (read[..., :3] @ LUMA)[..., None]
+        tint = _tint(s["hue"] + n / s["copies"])
+        tinted = light * tint if s["meet"] == "lighten" else alpha - (alpha - light) * (1 - tint)
+        tinted = read[..., :3] + np.float32(s["tint"]) * (tinted - read[..., :3])
+        alphas.append(alpha)
+        copies.append(tinted)
+    alpha = np.maximum.reduce(alphas)
+    together = (np.maximum if s["meet"] == "lighten" else np.minimum).reduce(copies)
+    luma, own = (together @ LUMA)[..., None], (under[..., :3] @ LUMA)[..., None]
+    rest = together - luma + np.float32(s["colour"]) * (under[..., :3] - own - (together - luma))
+    rgb = luma + np.float32(s["depth"]) * (own - luma) + rest
+    return np.concatenate([np.clip(rgb, 0, alpha), alpha], axis=-1).astype(np.float32)
+
+
+GHOSTS = PaintKind(
+    key="ghosts",
+    label="Ghosts",
+    family="break",
+    purpose="Moves tinted copies of the picture apart.",
+    settings=GhostsSettings,
+    handles=("ghost-arrow",),
+    starts=(
+        Start("Two ghosts", {"colour": 0.35}),
+        Start("Ghosts on paper", {"meet": "darken", "apart": 0.07, "hue": 0.5, "depth": 0.3}),
+        Start("Three ghosts", {"copies": 3, "apart": 0.14, "heading": 0.3, "depth": 0.35}),
+        Start("Growing ghosts", {"apart": 0.02, "grow": 0.16, "turn": 0.01, "hue": 0.55, "colour": 0.3}),
+    ),
+    keeps=True,
+    paint=ghosts,
+    magnifies=lambda s: 1 + abs(s.grow) / 2,
+)

@@ -1,0 +1,151 @@
+"""Pixel sort: runs of pixels between two thresholds, ordered along a direction."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+import numpy as np
+
+from ...arrays import AnyArray, Array
+from ...kinds import RasterKind, Start
+from ...ordering import KEYS, Key, Lines, find_keys, find_runs, order_runs, polar_lines, straight_lines
+from ...raster import Raster
+from ...settings import Settings, choice, number
+from ...settings import seed as any_draw
+
+CENTRED = ["round", "outwards"]
+LONGEST = 4.0
+"""A run this long, in units, is not limited."""
+
+
+class PixelSortSettings(Settings):
+    """Along what, by what, which runs, and how they are ordered."""
+
+    along: Literal["heading", "round", "outwards"] = choice(
+        "heading", label="Along", help="Straight lines, circles round a centre, or rays from it."
+    )
+    heading: float = number(
+        0.5,
+        -1,
+        1,
+        label="Heading",
+        unit="turns",
+        step=0.0025,
+        help="Which way lines run, clockwise from the top.",
+        when={"along": ["heading"]},
+    )
+    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Of the circles or rays.", when={"along": list(CENTRED)})
+    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Of the circles or rays.", when={"along": list(CENTRED)})
+    key: Key = choice("light", label="Ordered by", help="What pixels are compared by; warmth is red against blue.")
+    low: float = number(0.25, 0, 1, label="From", unit="share", step=0.005, help="Pixels whose key is lower are in no run.")
+    high: float = number(0.8, 0, 1, label="To", unit="share", step=0.005, help="Pixels whose key is higher are in no run.")
+    order: Literal["rising", "falling"] = choice(
+        "rising", label="Order", help="Whether the lowest or the highest comes first along the way."
+    )
+    shortest: float = number(0, 0, LONGEST, label="Shortest run", unit="units", step=0.005, help="Shorter runs are left as they are.")
+    longest: float = number(
+        LONGEST,
+        0.01,
+        LONGEST,
+        label="Longest run",
+        unit="units",
+        help="Longer runs are cut, unevenly down to the shortest; 4 sets no limit.",
+    )
+    jitter: float = number(0, 0, 1, label="Jitter", unit="share", help="How far the order is disturbed, as a share of the key's range.")
+    breaks: float = number(0, 0, 1, label="Edges break", unit="share", help="How faint an edge already ends a run; 0 heeds none.")
+    lines: int = number(
+        1080, 0, 4320, label="Lines", unit="count", step=60, help="Of the working raster along the shorter side; 0 for every pixel."
+    )
+    seed: int = any_draw()
+
+
+def _lines_for(raster: Raster, s: dict[str, Any]) -> Lines:
+    rows, cols, frame = raster.rows.rows, raster.rows.cols, raster.rows.frame
+    if s["along"] == "heading":
+        return raster.remember(("lines", s["heading"]), lambda: straight_lines(rows, cols, s["heading"]))
+    (u,), (v,) = frame.to_shares(np.array([s["x"]]), np.array([s["y"]]))
+    return raster.remember(("lines", u, v, s["along"]), lambda: polar_lines(rows, cols, u * cols, v * rows, s["along"]))
+
+
+def _runs(pixels: Array, lines: Lines, raster: Raster, s: dict[str, Any]) -> tuple[Array, AnyArray]:
+    """Return the keys to order by, and at each run's first pixel its length."""
+    count = len(pixels)
+    light: Array = np.empty(count, np.float32)
+    keys: Array = np.empty(count, np.float32)
+    runs = np.zeros(count, np.int64)
+    kept = np.empty(0, np.float32) if raster.keep is None else lines.gather(raster.keep)
+    longest = 1 << 30 if s["longest"] >= LONGEST else max(1.0, raster.pixels(s["longest"]))
+    shortest = raster.pixels(s["shortest"])
+    breaks = 9.0 if s["breaks"] == 0 else 0.01 + 0.5 * (1 - s["breaks"]) ** 2
+
+    def find(start: int, stop: int) -> None:
+        part = slice(start, stop)
+        find_keys(pixels[part], KEYS.index(s["key"]), keys[part])
+        find_keys(pixels[part], 0, light[part])
+
+    def mark(start: int, stop: int) -> None:
+        numbers = (np.float32(s["low"]), np.float32(s["high"]), np.float32(shortest), np.float32(min(longest, 1 << 30)), np.float32(breaks))
+        find_runs(keys, light, kept, start, lines.starts[: stop + 1], *numbers, s["seed"], runs)
+
+    raster.in_parts(count, find)
+    raster.in_parts(len(lines.starts) - 1, mark)
+    if s["jitter"]:
+        bits: Any = np.random.PCG64(s["seed"]).random_raw(raster.rows.rows * raster.rows.cols)
+        noise: Array = (bits >> np.uint64(40)).astype(np.float32) / np.float32(1 << 24) - np.float32(0.5)
+        keys = keys + np.float32(s["jitter"]) * lines.gather(noise.reshape(raster.rows.rows, raster.rows.cols))
+    return keys + np.float32(0.75 if s["jitter"] else 0.0), runs
+
+
+def pixel_sort(picture: Array, raster: Raster, **s: Any) -> Array:
+    """Return the raster with each run in order.
+
+    Notes
+    -----
+    A run is a longest stretch along the line with low ≤ key ≤ high; each is ordered stably, the lowest key first along the direction
+    (the highest where `order` is falling). Pixels move whole: the result is a permutation of the raster's pixels.
+    """
+    lines = _lines_for(raster, s)
+    pixels = lines.gather(picture)
+    keys, runs = _runs(pixels, lines, raster, s)
+    out = np.empty_like(pixels)
+
+    def work(start: int, stop: int) -> None:
+        order_runs(pixels, keys, runs, lines.starts[start], lines.starts[stop], s["order"] == "falling", out)
+
+    raster.in_parts(len(lines.starts) - 1, work)
+    return lines.scatter(out, raster.rows.rows, raster.rows.cols)
+
+
+def runs_shown(picture: Array, raster: Raster, **s: Any) -> Array:
+    """Return which pixels lie in runs, (rows, cols): 0 where in none, else in turn 0.55 and 1, so that one run is told from the next."""
+    lines = _lines_for(raster, s)
+    _, runs = _runs(lines.gather(picture), lines, raster, s)
+    shown = np.zeros(len(runs), np.float32)
+    begins = np.flatnonzero(runs)
+    step = np.zeros(len(runs) + 1, np.int64)
+    np.add.at(step, begins, 1)
+    np.add.at(step, begins + runs[begins], -1)
+    ordinal = np.cumsum(runs > 0)
+    inside = np.cumsum(step)[:-1] > 0
+    shown[inside] = np.where(ordinal[inside] % 2 == 0, np.float32(0.55), np.float32(1))
+    return lines.scatter(shown, raster.rows.rows, raster.rows.cols)
+
+
+PIXEL_SORT = RasterKind(
+    key="pixel-sort",
+    label="Pixel sort",
+    family="break",
+    purpose="Orders runs of pixels along a direction.",
+    settings=PixelSortSettings,
+    handles=("sort-way",),
+    starts=(
+        Start("Sorted rain", {"low": 0.3, "high": 0.85, "longest": 0.9, "shortest": 0.05}),
+        Start("Swept aside", {"heading": 0.25, "low": 0.2, "high": 0.7, "breaks": 0.45}),
+        Start("Slanting threads", {"heading": 0.4, "key": "saturation", "low": 0.25, "high": 1, "longest": 0.5, "shortest": 0.02}),
+        Start("Rays", {"along": "outwards", "low": 0.35, "high": 0.95, "order": "falling", "longest": 0.8, "shortest": 0.04}),
+        Start("Orbits", {"along": "round", "low": 0.25, "high": 0.75, "longest": 1.6, "shortest": 0.05}),
+    ),
+    keeps=True,
+    work=pixel_sort,
+    show=runs_shown,
+)

@@ -1,0 +1,178 @@
+"""Slices: bars of the picture moved aside; drawn from a seed, then kept one by one."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+import numpy as np
+from pydantic import Field
+
+from ...arrays import Array
+from ...blending import LUMA
+from ...draws import draw, spread
+from ...kinds import PaintKind, Start
+from ...painting import Brush, lay_over
+from ...settings import Settings, bars, number
+from ...settings import seed as any_draw
+
+LOOK = 512
+TRIES = 12
+"""Places that a bar may choose among when it leans to an edge."""
+
+
+class Bar(Settings):
+    """A bar: where it was cut out (shares of the height and width), and where it went (+ down, + right); later bars lie on top."""
+
+    top: float = Field(ge=-1, le=2)
+    height: float = Field(gt=0, le=1)
+    drop: float = Field(0, ge=-1, le=1)
+    left: float = Field(0, ge=-1, le=2)
+    width: float = Field(1, gt=0, le=1)
+    shift: float = Field(0, ge=-2, le=2)
+    stretch: float = Field(1, ge=0.1, le=10, description="How much wider it is drawn, about its own middle.")
+    locked: bool = Field(False, description="Stays when the others are drawn again.")
+
+
+class SlicesSettings(Settings):
+    """How bars are drawn; or the bars themselves."""
+
+    bars: tuple[Bar, ...] | None = bars(
+        most=400, label="Bars", help="The bars one by one; left out, they are drawn from the settings below."
+    )
+    thin: int = number(22, 0, 150, label="Thin bars", unit="count", step=1, help="How many thin bars are drawn.")
+    wide: int = number(4, 0, 30, label="Wide bars", unit="count", step=1, help="How many wide bars are drawn, beneath the thin ones.")
+    least: float = number(0.004, 0.001, 0.2, label="Thinnest", unit="share", step=0.001, help="Of the height.")
+    most: float = number(
+        0.03, 0.001, 0.5, label="Thickest", unit="share", step=0.001, help="Of the height; wide bars go on to five times this."
+    )
+    shift: float = number(0.08, 0, 1, label="Shift", unit="share", help="How far bars go aside at most, of the width.")
+    short: float = number(0.3, 0, 1, label="Short pieces", unit="share", help="How many of the bars do not cross the whole width.")
+    uneven: float = number(0.8, 0, 1, label="Unevenness", unit="share", help="0 lays them out evenly, 1 crowds them as chance wills.")
+    lean: float = number(0.3, 0, 1, label="Lean to edges", unit="share", help="How much bars seek hard level edges of the picture.")
+    seed: int = any_draw()
+
+
+def edge_profile(picture: Array) -> Array:
+    """Return how hard the level edges are along each row of a look, 0…1 (rows,); of rows, the one before and the one after."""
+    luma = picture[..., :3] @ LUMA
+    steps = np.abs(np.diff(luma, axis=0, prepend=luma[:1])).mean(axis=1)
+    return np.asarray(steps / max(float(steps.max()), 1e-6), np.float32)
+
+
+def draw_bars(settings: SlicesSettings, profile: Array, kept: Sequence[Bar] = ()) -> list[Bar]:
+    """Draw bars from the seed; those `kept` stay, and so many fewer are drawn.
+
+    Parameters
+    ----------
+    profile : float32 array (rows,)
+        As from `edge_profile`.
+    """
+    s = settings
+    counts = {"wide": s.wide, "thin": s.thin}
+    out: list[Bar] = []
+    for kind, name in enumerate(("wide", "thin")):
+        for n in range(counts[name]):
+            out.append(_draw_one(s, profile, (kind, n), counts[name], wide=name == "wide"))
+    free = max(0, len(out) - len(kept))
+    # The locked ones lie on top, in their own order.
+    return [*out[len(out) - free :], *kept] if kept else out
+
+
+def _draw_one(s: SlicesSettings, profile: Array, place: tuple[int, int], count: int, wide: bool) -> Bar:
+    def d(n: int) -> float:
+        return draw(s.seed, *place, n)
+
+    least, most = (s.most, min(1.0, 5 * s.most)) if wide else (s.least, max(s.least, s.most))
+    height = least * (most / least) ** (0.5 + s.uneven * (d(0) - 0.5))
+    even = (place[1] + 0.5) / count
+    crowd = draw(s.seed, 9, int(d(1) * 5), place[0])
+    chance = crowd + 0.14 * (d(2) + d(3) - 1) if d(4) < 0.55 else d(5)
+    top = (even + s.uneven * (chance - even)) % 1 - height / 2
+    if s.lean:
+        tries = [(top + s.lean * 0.12 * spread(s.seed, *place, 20 + n)) for n in range(TRIES)]
+        scores = [_at(profile, t) for t in tries]
+        best = tries[int(np.argmax(scores))]
+        top = best if d(6) < s.lean else top
+    shift = s.shift * (0.15 + 0.85 * d(7) ** 1.6) * (1 if d(8) < 0.5 else -1) * (0.6 if wide else 1)
+    short = d(9) < s.short
+    width = 0.08 + 0.45 * d(10) if short else 1.0
+    left = d(11) * (1 - width) if short else 0.0
+    return Bar(top=round(top, 5), height=round(min(height, 1), 5), left=round(left, 5), width=round(width, 5), shift=round(shift, 5))
+
+
+def _at(profile: Array, top: float) -> float:
+    row = int(np.clip(round(top * len(profile)), 0, len(profile) - 1))
+    return float(profile[max(0, row - 1) : row + 2].max())
+
+
+def measure(picture: Array, **settings: Any) -> dict[str, Any]:
+    """Return the bars of these settings on this picture, and what they leaned to."""
+    profile = edge_profile(picture)
+    chosen = SlicesSettings(**settings)
+    return {"bars": draw_bars(chosen, profile) if chosen.bars is None else list(chosen.bars), "profile": profile}
+
+
+def _cover(at: Array, low: float, high: float, pixel: float) -> Array:
+    """Return how far points (one axis, units) lie inside low … high, one pixel soft."""
+    return np.clip(np.minimum(at - np.float32(low), np.float32(high) - at) / np.float32(pixel) + np.float32(0.5), 0, 1)
+
+
+def slices(brush: Brush, under: Array, **settings: Any) -> Array:
+    """Return a strip with all bars laid over it, in order.
+
+    Notes
+    -----
+    Output point p shows the input at p - (shift, drop), where that lies in the bar; with `stretch`, points are drawn out about the bar's
+    middle first. In keep areas shift, drop and stretch count for so much less.
+    """
+    frame = brush.rows.frame
+    wide, high = 2 * frame.half_w, 2 * frame.half_h
+    pixel = wide / brush.rows.cols
+    out = under.copy()
+    for bar in brush.measured["bars"]:
+        x0, y0 = (bar.left - 0.5) * wide, (bar.top - 0.5) * high
+        x1, y1 = x0 + bar.width * wide, y0 + bar.height * high
+        dx, dy = bar.shift * wide, bar.drop * high
+        middle, half = (x0 + x1) / 2, (x1 - x0) / 2 * bar.stretch
+        # Where much is kept a bar lies nearer to where it was cut out: both places and all between may show it.
+        low = (min(middle - half + dx, x0), min(y0 + dy, y0)) if brush.keep is not None else (middle - half + dx, y0 + dy)
+        top = (max(middle + half + dx, x1), max(y1 + dy, y1)) if brush.keep is not None else (middle + half + dx, y1 + dy)
+        box = brush.box(low[0] - pixel, top[0] + pixel, low[1] - pixel, top[1] + pixel)
+        if box.is_empty:
+            continue
+
+        def rule(
+            x: Array, y: Array, dx: float = dx, dy: float = dy, middle: float = middle, stretch: float = bar.stretch
+        ) -> tuple[Array, Array]:
+            moved = x - np.float32(dx)
+            return moved if stretch == 1 else np.float32(middle) + (moved - np.float32(middle)) / np.float32(stretch), y - np.float32(dy)
+
+        eased = brush.easing(rule)
+        x, y = brush.grid(box)
+        px, py = eased(x, y)
+        soft = pixel / bar.stretch
+        across = np.ones_like(px) if bar.left <= 0 and bar.width >= 1 and bar.stretch == 1 and dx == 0 else _cover(px, x0, x1, soft)
+        cover = across * _cover(py, y0, y1, pixel)
+        lay_over(out, box, brush.read(eased, box), cover)
+    return out
+
+
+SLICES = PaintKind(
+    key="slices",
+    label="Slices",
+    family="break",
+    purpose="Cuts the picture into bars and moves them aside.",
+    settings=SlicesSettings,
+    handles=("bars",),
+    starts=(
+        Start("Torn slices", {}),
+        Start("Thin slips", {"thin": 60, "wide": 0, "least": 0.001, "most": 0.008, "shift": 0.05}),
+        Start("Wide blocks", {"thin": 6, "wide": 8, "most": 0.04, "shift": 0.12, "short": 0.5}),
+        Start("Loose pieces", {"thin": 40, "wide": 3, "short": 1, "shift": 0.2, "most": 0.02}),
+    ),
+    measure=measure,
+    measure_size=LOOK,
+    keeps=True,
+    paint=slices,
+)

@@ -1,0 +1,118 @@
+"""Stipple: the picture in dots or strokes on paper."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+import cv2
+import numpy as np
+
+from ...arrays import AnyArray, Array
+from ...blending import LUMA
+from ...draws import draw
+from ...kinds import RasterKind, Start
+from ...raster import Raster
+from ...settings import Settings, choice, colour, number
+from ...settings import seed as any_draw
+
+FINE = 16
+"""Marks are placed to this part of a pixel."""
+
+
+class StippleSettings(Settings):
+    """What the marks are, how close they lie, and on what."""
+
+    marks: Literal["dots", "strokes"] = choice("dots", label="Marks", help="Round dots, or strokes that follow the picture's own flow.")
+    pitch: float = number(0.02, 0.008, 0.2, label="Pitch", unit="units", step=0.001, help="From mark to mark.")
+    size: float = number(1, 0.2, 3, label="Size", unit="factor", step=0.05, help="Of the largest mark, by the pitch.")
+    length: float = number(
+        3, 1, 10, label="Length", unit="factor", step=0.1, help="Of strokes, by their width.", when={"marks": ["strokes"]}
+    )
+    scatter: float = number(0.7, 0, 1, label="Scatter", unit="share", help="How far marks leave their even places.")
+    from_dark: bool = choice(True, label="Dark is large", help="Dark places make large marks, or light ones do.")
+    own: bool = choice(True, label="Own colour", help="Marks have the picture's colour, or the ink's.")
+    ink: str = colour("#20262a", label="Ink", help="Of marks that have no colour of their own.", when={"own": [False]})
+    paper: str | None = colour("#f3ece0", label="Paper", help="What lies under the marks; none leaves it transparent.")
+    lines: int = number(1080, 240, 4320, label="Lines", unit="count", step=60, help="Of the working raster along the shorter side.")
+    seed: int = any_draw()
+
+
+def _rgb(code: str) -> tuple[float, float, float]:
+    return int(code[1:3], 16) / 255, int(code[3:5], 16) / 255, int(code[5:7], 16) / 255
+
+
+def places(rows: int, cols: int, pitch: float, scatter: float, seed: int) -> AnyArray:
+    """Return the middles of marks, (n, 2) as (col, row): rows of even places, every other half a pitch aside, scattered by the seed."""
+    down = pitch * 3**0.5 / 2
+    count_rows, count_cols = int(rows / down) + 3, int(cols / pitch) + 3
+    row, col = np.mgrid[0:count_rows, 0:count_cols].astype(np.float64)
+    x, y = (col - 1 + 0.5 * (row % 2)) * pitch, (row - 1) * down
+    bits: Any = np.random.PCG64(int(draw(seed, 0) * 2**53)).random_raw(row.size * 2)
+    noise = (bits.astype(np.float64) / 2**64 - 0.5).reshape(2, *row.shape)
+    return np.stack([(x + noise[0] * scatter * pitch).ravel(), (y + noise[1] * scatter * pitch).ravel()], axis=1)
+
+
+def flow_of(luma: Array, sigma: float) -> Array:
+    """Return the angle (radians, from the x axis) along which a picture changes least, (rows, cols), from its smoothed structure tensor."""
+    gx, gy = cv2.Sobel(luma, cv2.CV_32F, 1, 0), cv2.Sobel(luma, cv2.CV_32F, 0, 1)
+    xx, yy, xy = (cv2.GaussianBlur(a, (0, 0), sigma, borderType=cv2.BORDER_REFLECT) for a in (gx * gx, gy * gy, gx * gy))
+    return np.asarray(0.5 * np.arctan2(2 * xy, xx - yy) + np.pi / 2, np.float32)
+
+
+def stipple(picture: Array, raster: Raster, **s: Any) -> Array:
+    """Return the marks on their paper. A mark's area grows as the place under it is dark (or light)."""
+    rows, cols = picture.shape[:2]
+    pitch = max(2.0, raster.pixels(s["pitch"]))
+    small = cv2.GaussianBlur(picture, (0, 0), pitch * 0.45, borderType=cv2.BORDER_REPLICATE)
+    luma = small[..., :3] @ LUMA
+    angle = flow_of(np.ascontiguousarray(luma), pitch) if s["marks"] == "strokes" else None
+    # Bytes: OpenCV draws smooth outlines on nothing else.
+    out = np.zeros((rows, cols, 4), np.uint8)
+    if s["paper"] is not None:
+        out[...] = [round(255 * v) for v in (*_rgb(s["paper"]), 1)]
+    at = places(rows, cols, pitch, s["scatter"], s["seed"])
+    at = at[order_of(len(at), s["seed"])]
+    r, c = np.clip(at[:, 1].astype(int), 0, rows - 1), np.clip(at[:, 0].astype(int), 0, cols - 1)
+    alpha = small[r, c, 3]
+    light = luma[r, c] / np.maximum(alpha, np.float32(1e-6))
+    radius = 0.62 * pitch * s["size"] * np.clip(1 - light if s["from_dark"] else light, 0, 1) ** 0.5
+    seen = (alpha >= 0.25) & (radius >= 0.2)
+    paint = small[r, c, :3] / np.maximum(alpha, np.float32(1e-6))[:, None] if s["own"] else np.tile(_rgb(s["ink"]), (len(at), 1))
+    shades = (np.append(np.clip(paint, 0, 1), np.ones((len(at), 1)), axis=1) * 255)[seen].tolist()
+    middles, radii = at[seen] * FINE, radius[seen]
+    if angle is None:
+        for (x, y), reach, shade in zip(
+            np.rint(middles).astype(int).tolist(), np.rint(radii * FINE).astype(int).tolist(), shades, strict=True
+        ):
+            cv2.circle(out, (x, y), reach, shade, -1, cv2.LINE_AA, 4)
+    else:
+        way = np.stack([np.cos(angle[r, c]), np.sin(angle[r, c])], axis=1)[seen] * (0.3 * s["length"] * pitch * FINE)
+        ends = np.rint(np.concatenate([middles - way, middles + way], axis=1)).astype(int).tolist()
+        for (x0, y0, x1, y1), thick, shade in zip(ends, np.maximum(1, np.rint(radii)).astype(int).tolist(), shades, strict=True):
+            cv2.line(out, (x0, y0), (x1, y1), shade, thick, cv2.LINE_AA, 4)
+    made = out.astype(np.float32) / np.float32(255)
+    # A soft outline over nothing: colours may not exceed their alpha.
+    np.minimum(made[..., :3], made[..., 3:], out=made[..., :3])
+    return made
+
+
+def order_of(count: int, seed: int) -> AnyArray:
+    """Return the order in which marks are laid, so that none of their rows shows."""
+    bits: Any = np.random.PCG64(int(draw(seed, 1) * 2**53)).random_raw(count)
+    return np.argsort(bits, kind="stable")
+
+
+STIPPLE = RasterKind(
+    key="stipple",
+    label="Stipple",
+    family="break",
+    purpose="Draws the picture in dots or strokes.",
+    settings=StippleSettings,
+    starts=(
+        Start("Dots on paper", {}),
+        Start("Ink dots", {"own": False, "pitch": 0.014, "scatter": 0.35}),
+        Start("Strokes", {"marks": "strokes", "pitch": 0.018, "size": 1.6}),
+        Start("Lights on black", {"from_dark": False, "paper": "#0d1114", "pitch": 0.022, "size": 1.2}),
+    ),
+    work=stipple,
+)

@@ -1,0 +1,58 @@
+"""Blur: evenly soft."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import cv2
+
+from ...arrays import Array
+from ...kinds import PictureKind, Rows, Start
+from ...light import coded_of, linear_of
+from ...settings import Settings, number
+
+COARSE = 6.0
+"""Wider blurs, in pixels, are done on a smaller picture."""
+
+
+class BlurSettings(Settings):
+    """How soft, and how far sideways."""
+
+    radius: float = number(0.03, 0, 1, label="Radius", unit="units", step=0.001, help="The deviation of a Gaussian.")
+    across: float = number(1, 0, 1, label="Across", unit="factor", help="Of the radius sideways; 0 blurs only up and down.")
+    down: float = number(1, 0, 1, label="Down", unit="factor", help="Of the radius up and down; 0 blurs only sideways.")
+
+
+def blur(picture: Array, rows: Rows, measured: dict[str, Any], *, radius: float, across: float, down: float) -> Array:
+    """Return the picture blurred in linear light; beyond the edge its last pixels go on."""
+    sigma = radius * rows.cols / 2 / rows.frame.half_w
+    by = sigma * across, sigma * down
+    if max(by) < 0.05:
+        return picture.copy()
+    height, width = picture.shape[:2]
+    fine = max(1, int(min(s for s in by if s > 0.05) / COARSE))
+    small = linear_of(picture)
+    if fine > 1:
+        small = cv2.resize(small, (max(1, width // fine), max(1, height // fine)), interpolation=cv2.INTER_AREA)
+    sigmas = [max(s * n / full, 1e-6) for s, n, full in zip(by, small.shape[1::-1], (width, height), strict=True)]
+    soft = cv2.GaussianBlur(small, (0, 0), sigmas[0], sigmaY=sigmas[1], borderType=cv2.BORDER_REPLICATE)
+    if fine > 1:
+        soft = cv2.resize(soft, (width, height), interpolation=cv2.INTER_LINEAR)
+    return coded_of(soft)
+
+
+BLUR = PictureKind(
+    key="blur",
+    label="Blur",
+    family="finish",
+    purpose="Makes the picture soft.",
+    settings=BlurSettings,
+    starts=(
+        Start("Soft", {}),
+        Start("Out of focus", {"radius": 0.1}),
+        Start("Drawn sideways", {"radius": 0.12, "down": 0.0}),
+    ),
+    neutral={"radius": 0},
+    apply=blur,
+    local=False,
+)

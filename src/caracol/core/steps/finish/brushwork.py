@@ -1,0 +1,65 @@
+"""Brushwork: smeared along the picture's own flow, as with a brush."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import cv2
+import numpy as np
+
+from ...arrays import Array
+from ...blending import LUMA
+from ...draws import draw
+from ...kinds import RasterKind, Start
+from ...raster import Raster
+from ...settings import Settings, number
+from ...settings import seed as any_draw
+from ...smear import smear_along
+from ..break_.stipple import flow_of
+
+
+class BrushworkSettings(Settings):
+    """How long and broad the strokes are, and how much the bristles show."""
+
+    length: float = number(0.06, 0.005, 0.4, label="Length", unit="units", step=0.005, help="Of a stroke.")
+    breadth: float = number(
+        0.02, 0.003, 0.2, label="Breadth", unit="units", step=0.001, help="Of what a stroke follows: finer detail does not turn it."
+    )
+    across: float = number(0, -0.25, 0.25, label="Across", unit="turns", step=0.0025, help="Turns strokes away from the flow.")
+    bristle: float = number(0.25, 0, 1, label="Bristles", unit="share", help="How much the single bristles show.")
+    lines: int = number(1080, 240, 2160, label="Lines", unit="count", step=60, help="Of the working raster along the shorter side.")
+    seed: int = any_draw()
+
+
+def brushwork(
+    picture: Array, raster: Raster, *, length: float, breadth: float, across: float, bristle: float, lines: int, seed: int
+) -> Array:
+    """Return the raster averaged along its flow; bristles are noise averaged along the same flow, added to its light."""
+    rows, cols = picture.shape[:2]
+    sigma = max(1.0, raster.pixels(breadth))
+    luma = cv2.GaussianBlur(np.ascontiguousarray(picture[..., :3] @ LUMA), (0, 0), max(0.8, sigma / 4))
+    angle = flow_of(luma, sigma) + np.float32(2 * np.pi * across)
+    bits: Any = np.random.PCG64(int(draw(seed, 0) * 2**53)).random_raw(-(-rows * cols // 4))
+    noise = bits.view(np.uint16)[: rows * cols].reshape(rows, cols, 1).astype(np.float32) / 65535 - np.float32(0.5)
+    noise = cv2.GaussianBlur(noise, (0, 0), max(0.6, rows / 1000))[..., None]
+    whole = np.ascontiguousarray(np.concatenate([picture, noise / np.float32(max(float(noise.std()), 1e-6))], axis=-1), np.float32)
+    out = np.empty_like(whole)
+    raster.in_parts(rows, lambda first, last: smear_along(whole, angle, max(1.0, raster.pixels(length) / 2), first, last, out))
+    alpha = np.clip(out[..., 3:4], 0, 1)
+    rgb = out[..., :3] + np.float32(bristle * 0.12) * out[..., 4:] * alpha
+    return np.concatenate([np.clip(rgb, 0, alpha), alpha], axis=-1).astype(np.float32)
+
+
+BRUSHWORK = RasterKind(
+    key="brushwork",
+    label="Brushwork",
+    family="finish",
+    purpose="Smears the picture along its own flow.",
+    settings=BrushworkSettings,
+    starts=(
+        Start("Fine brush", {}),
+        Start("Broad brush", {"length": 0.18, "breadth": 0.05, "bristle": 0.45}),
+        Start("Against the grain", {"length": 0.08, "across": 0.25, "breadth": 0.03}),
+    ),
+    work=brushwork,
+)

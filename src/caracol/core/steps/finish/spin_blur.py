@@ -1,0 +1,38 @@
+"""Spin blur: smeared along circles round a centre."""
+
+from __future__ import annotations
+
+from ...arrays import Array
+from ...kinds import PaintKind, Start
+from ...painting import Brush
+from ...settings import Settings, number
+from ...smear import smear
+
+
+class SpinBlurSettings(Settings):
+    """The centre, and how far it smears."""
+
+    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Of the circles.")
+    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Of the circles.")
+    turns: float = number(
+        0.03, 0, 0.5, label="Turn", unit="turns", step=0.0025, help="How far round each point is smeared, half of it either way."
+    )
+
+
+def spin_blur(brush: Brush, under: Array, *, x: float, y: float, turns: float) -> Array:
+    """Return a strip averaged along arcs in linear light."""
+    px, py = brush.rows.grid()
+    return smear(brush.source, px, py, spin=True, centre=(x, y), amount=turns, begin=-0.5)
+
+
+SPIN_BLUR = PaintKind(
+    key="spin-blur",
+    label="Spin blur",
+    family="finish",
+    purpose="Smears the picture round a centre.",
+    settings=SpinBlurSettings,
+    handles=("centre",),
+    starts=(Start("Turning", {}), Start("Whirling", {"turns": 0.14})),
+    neutral={"turns": 0},
+    paint=spin_blur,
+)

@@ -1,0 +1,43 @@
+"""Zoom blur: smeared along rays from a centre."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from ...arrays import Array
+from ...kinds import PaintKind, Start
+from ...painting import Brush
+from ...settings import Settings, choice, number
+from ...smear import smear
+
+BEGIN = {"outwards": -1.0, "both": -0.5, "inwards": 0.0}
+
+
+class ZoomBlurSettings(Settings):
+    """The centre, and how far it smears."""
+
+    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Of the rays.")
+    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Of the rays.")
+    amount: float = number(
+        0.2, 0, 0.9, label="Amount", unit="share", help="How long the smear is, as a share of the distance from the centre."
+    )
+    way: Literal["both", "outwards", "inwards"] = choice("outwards", label="Way", help="Which way light is drawn from where it was.")
+
+
+def zoom_blur(brush: Brush, under: Array, *, x: float, y: float, amount: float, way: str) -> Array:
+    """Return a strip averaged along rays in linear light. Drawn outwards, a point shows what lies between it and the centre."""
+    px, py = brush.rows.grid()
+    return smear(brush.source, px, py, spin=False, centre=(x, y), amount=amount, begin=BEGIN[way])
+
+
+ZOOM_BLUR = PaintKind(
+    key="zoom-blur",
+    label="Zoom blur",
+    family="finish",
+    purpose="Smears the picture away from a centre.",
+    settings=ZoomBlurSettings,
+    handles=("centre",),
+    starts=(Start("Rushing in", {}), Start("Burst of light", {"amount": 0.6}), Start("Breathing", {"amount": 0.08, "way": "both"})),
+    neutral={"amount": 0},
+    paint=zoom_blur,
+)
