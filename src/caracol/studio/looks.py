@@ -14,15 +14,21 @@ import numpy as np
 from django.conf import settings
 from PIL import Image
 
+from ..core.arrays import Array
 from ..core.blending import MODES
 from ..core.cache import Cache
 from ..core.errors import PieceError
 from ..core.formats import collect, encode, on_paper, to_integers
+from ..core.keeping import on_raster
+from ..core.kinds import RasterKind, Rows
 from ..core.piece import Piece, check_piece, dump_piece
+from ..core.raster import Raster
 from ..core.reading.reading import LOOK as READ_SIZE
 from ..core.reading.reading import Reading, read_look
 from ..core.render import Context, Renderer
 from ..core.sampling import DRAFT, FULL
+from ..core.steps.break_.slices import LOOK as BARS_LOOK
+from ..core.steps.break_.slices import Bar, SlicesSettings, draw_bars
 from . import media
 from .models import Photo
 from .photos import SHELF, add_photo, to_jpeg
@@ -132,7 +138,47 @@ def with_blend(document: dict[str, Any], layer: str, step: str | None, mode: str
 
 def veil(piece: Piece, layer: str, step: str | None, size: int) -> bytes:
     """Return a where as a transparent PNG: a tint as strong as the where is."""
-    mask = Renderer(piece, Context(SHELF, cache=CACHE, quality=DRAFT, lenient=True)).mask(layer, step, size)
+    return _tinted(Renderer(piece, Context(SHELF, cache=CACHE, quality=DRAFT, lenient=True)).mask(layer, step, size))
+
+
+def bars_of(piece: Piece, layer: str, step: str, again: int | None) -> list[Bar]:
+    """Return the bars of a slices step; with a seed, drawn again from it with the locked ones kept.
+
+    Raises
+    ------
+    PieceError
+        The piece has no such step, or it is no slices step.
+    """
+    found, one, _, _ = Renderer(piece, Context(SHELF, cache=CACHE, lenient=True)).measured(layer, step, BARS_LOOK)
+    if not isinstance(one.settings, SlicesSettings):
+        raise PieceError([f"step: {step!r} is of kind {one.kind}, which has no bars"])
+    if again is None:
+        return list(found["bars"])
+    locked = [bar for bar in found["bars"] if bar.locked]
+    return draw_bars(one.settings.model_copy(update={"seed": again, "bars": None}), found["profile"], locked)
+
+
+def runs_veil(piece: Piece, layer: str, step: str, size: int) -> bytes:
+    """Return what a step acts on as a transparent PNG.
+
+    Raises
+    ------
+    PieceError
+        The piece has no such step, or its kind has nothing to show.
+    """
+    renderer = Renderer(piece, Context(SHELF, cache=CACHE, quality=DRAFT, lenient=True))
+    _, one, picture, frame = renderer.measured(layer, step, size)
+    kind = one.definition
+    if not isinstance(kind, RasterKind) or kind.show is None:
+        raise PieceError([f"step: {step!r} is of kind {one.kind}, which has no runs to show"])
+    rows, cols = picture.shape[:2]
+    index = [s.id for s in piece.find(layer).steps].index(step)
+    kept, _ = renderer.kept(layer, index)
+    settings = {name: getattr(one.settings, name) for name in type(one.settings).model_fields}
+    return _tinted(kind.show(picture, Raster(Rows(frame, rows, cols), on_raster(kept, rows, cols)), **settings))
+
+
+def _tinted(mask: Array) -> bytes:
     pixels = np.empty((*mask.shape, 4), np.uint8)
     pixels[..., :3] = VEIL
     pixels[..., 3] = mask * 120 + 0.5

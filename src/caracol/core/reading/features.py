@@ -28,7 +28,7 @@ _LOCK = threading.Lock()
 class Feature:
     """A box in shares of the photo, and how much it counts, 0…1."""
 
-    kind: Literal["face", "salient"]
+    kind: Literal["face", "dial", "lettering", "salient"]
     left: float
     top: float
     width: float
@@ -85,9 +85,50 @@ def find_salient(picture: Array) -> list[Feature]:
     return sorted(found, key=lambda feature: -feature.weight)[:MOST]
 
 
+def find_dials(grey: AnyArray) -> list[Feature]:
+    """Find round faces such as clocks': circles whose rim is sharp nearly all the way round."""
+    rows, cols = grey.shape
+    soft = cv2.medianBlur(grey, 5)
+    least, most = max(12, min(rows, cols) // 14), min(rows, cols) // 2
+    found = cv2.HoughCircles(soft, cv2.HOUGH_GRADIENT, 1.5, min(rows, cols) // 4, param1=140, param2=70, minRadius=least, maxRadius=most)
+    if found is None:
+        return []
+    edges = cv2.dilate(cv2.Canny(soft, 60, 140), np.ones((3, 3), np.uint8))
+    out = []
+    for x, y, radius in found.reshape(-1, 3)[:MOST]:
+        angles = np.linspace(0, 2 * np.pi, 180, endpoint=False)
+        c, r = np.rint(x + radius * np.cos(angles)).astype(int), np.rint(y + radius * np.sin(angles)).astype(int)
+        inside = (c >= 0) & (r >= 0) & (c < cols) & (r < rows)
+        share = float((edges[r[inside], c[inside]] > 0).sum() / 180)
+        if share > 0.75:
+            left, top = round(float(x - radius) / cols, 5), round(float(y - radius) / rows, 5)
+            out.append(Feature("dial", left, top, round(2 * float(radius) / cols, 5), round(2 * float(radius) / rows, 5), round(share, 3)))
+    return out
+
+
+def find_lettering(grey: AnyArray) -> list[Feature]:
+    """Find level lines of lettering: dense upright strokes of strong contrast that join to a long flat block, filled evenly."""
+    rows, cols = grey.shape
+    strokes = cv2.morphologyEx(grey, cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8))
+    _, hard = cv2.threshold(strokes, max(60, float(np.percentile(strokes, 90))), 255, cv2.THRESH_BINARY)
+    joined = cv2.morphologyEx(hard, cv2.MORPH_CLOSE, np.ones((1, max(5, cols // 50)), np.uint8))
+    joined = cv2.morphologyEx(joined, cv2.MORPH_OPEN, np.ones((max(3, rows // 90), 3), np.uint8))
+    _, labels, stats, _ = cv2.connectedComponentsWithStats(joined)
+    out = []
+    for number, (x, y, w, h, area) in enumerate(stats[1:], 1):
+        if w < 3 * h or h < rows // 50 or h > rows // 4 or w > 0.7 * cols or area < 0.55 * w * h:
+            continue
+        inside = np.where(labels[y : y + h, x : x + w] == number, hard[y : y + h, x : x + w] > 0, False)
+        flips = np.abs(np.diff(inside.astype(np.int8), axis=1)).sum(axis=1).mean() / max(1.0, w / h)
+        # A word has several strokes for each height of its letters; a fence or a rail has none or far more.
+        if 1.2 < flips < 8:
+            out.append(Feature("lettering", x / cols, y / rows, w / cols, h / rows, round(min(1.0, area / (w * h)), 3)))
+    return sorted(out, key=lambda feature: -feature.weight * feature.width)[:3]
+
+
 def find_features(picture: Array) -> tuple[Feature, ...]:
-    """Return faces and salient areas of a small look."""
+    """Return faces, dials, lettering and salient areas of a small look."""
     grey = (np.clip(picture[..., :3].mean(axis=2), 0, 1) * 255).astype(np.uint8)
     if min(grey.shape) < 24:
         return ()
-    return (*find_faces(grey), *find_salient(picture))
+    return (*find_faces(grey), *find_dials(grey), *find_lettering(grey), *find_salient(picture))

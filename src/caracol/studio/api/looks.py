@@ -10,13 +10,35 @@ from ninja import Router
 from ...core.blending import MODES
 from ...core.catalogue import SOURCES, describe_all, describe_source
 from ...core.formulas.language import CONSTANTS, FUNCTIONS, VARIABLES
-from ...core.piece import check_piece
+from ...core.keeping import outline_of
+from ...core.piece import check_piece, dump_piece
 from ...core.render import Context, Renderer
 from ...core.starts import RUNS, STARTS
-from ..looks import QUEUE, blend_sheet, keep_stage, look, read_piece, veil
+from ...core.variants import roll
+from ..looks import CACHE, QUEUE, bars_of, blend_sheet, keep_stage, look, read_piece, runs_veil, veil
 from ..photos import SHELF
 from .photos import as_out
-from .schemas import FAULTS, BlendsIn, CatalogueOut, DocumentIn, ErrorOut, FramesOut, KeepIn, LookIn, PhotoOut, ReadingOut, StageIn
+from .schemas import (
+    FAULTS,
+    BarOut,
+    BarsIn,
+    BarsOut,
+    BlendsIn,
+    CatalogueOut,
+    DocumentIn,
+    ErrorOut,
+    FramesOut,
+    KeepIn,
+    KeptOut,
+    LookIn,
+    PhotoOut,
+    ReadingOut,
+    RollIn,
+    RollOut,
+    RunsIn,
+    StageIn,
+    VariantOut,
+)
 
 router = Router(tags=["looks"])
 CATALOGUE = CatalogueOut.model_validate(
@@ -67,6 +89,38 @@ def make_veil(request: HttpRequest, payload: BlendsIn) -> HttpResponse:
     response = HttpResponse(data, content_type="image/png")
     response["Cache-Control"] = "no-store"
     return response
+
+
+@router.post("/bars", response={200: BarsOut, **FAULTS}, operation_id="draw_bars")
+def bars(request: HttpRequest, payload: BarsIn) -> BarsOut:
+    """Return the bars of a slices step, as they lie, or drawn again."""
+    found = bars_of(check_piece(payload.document), payload.layer, payload.step, payload.again)
+    return BarsOut(bars=[BarOut(**bar.model_dump()) for bar in found])
+
+
+@router.post("/runs", operation_id="show_runs", response={200: None, **FAULTS})
+def runs(request: HttpRequest, payload: RunsIn) -> HttpResponse:
+    """Return what a step acts on as a tinted, transparent PNG: the runs of a pixel sort."""
+    data = runs_veil(check_piece(payload.document), payload.layer, payload.step, payload.size)
+    response = HttpResponse(data, content_type="image/png")
+    response["Cache-Control"] = "no-store"
+    return response
+
+
+@router.post("/kept", response={200: KeptOut, **FAULTS}, operation_id="outline_kept")
+def kept(request: HttpRequest, payload: StageIn) -> KeptOut:
+    """Return the outlines of a layer's keep areas as they lie at a stage."""
+    piece = check_piece(payload.document)
+    mask, frame = Renderer(piece, Context(SHELF, cache=CACHE, lenient=True)).kept(payload.layer or piece.layer.id, payload.upto)
+    return KeptOut(lines=[] if mask is None else outline_of(mask, frame))
+
+
+@router.post("/rolls", response={200: RollOut, **FAULTS}, operation_id="roll_variants")
+def rolls(request: HttpRequest, payload: RollIn) -> RollOut:
+    """Return variants of a document."""
+    steps = None if payload.steps is None else frozenset(payload.steps)
+    made = roll(check_piece(payload.document), payload.seed, spread=payload.spread, vary=payload.vary, steps=steps, count=payload.count)
+    return RollOut(variants=[VariantOut(document=dump_piece(one.piece), changes=list(one.changes)) for one in made])
 
 
 @router.post("/keep", response={200: PhotoOut, 507: ErrorOut, **FAULTS}, operation_id="keep_stage")

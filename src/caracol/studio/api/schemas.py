@@ -54,9 +54,9 @@ class LoopOut(Schema):
 
 
 class FeatureOut(Schema):
-    """A face or a salient area, in shares of the photo."""
+    """A face, a dial, lettering or a salient area, in shares of the photo."""
 
-    kind: Literal["face", "salient"]
+    kind: Literal["face", "dial", "lettering", "salient"]
     left: float
     top: float
     width: float
@@ -184,6 +184,71 @@ class StageIn(Schema):
     layer: Annotated[str, Field(max_length=64)] | None = None
 
 
+class StepIn(Schema):
+    """A step of a layer of a document."""
+
+    document: dict[str, Any]
+    layer: Annotated[str, Field(max_length=64)]
+    step: Annotated[str, Field(max_length=64)]
+
+
+class BarsIn(StepIn):
+    """Ask for the bars of a slices step; with `again`, drawn from that seed, the locked ones kept."""
+
+    again: Annotated[int, Field(ge=0, le=999_999)] | None = None
+
+
+class BarOut(Schema):
+    """A bar in shares of the height and width: where it was cut out, and where it went."""
+
+    top: float
+    height: float
+    drop: float
+    left: float
+    width: float
+    shift: float
+    stretch: float
+    locked: bool
+
+
+class BarsOut(Schema):
+    bars: list[BarOut]
+
+
+class RunsIn(StepIn):
+    """Ask for what a step acts on, as a tinted picture."""
+
+    size: Annotated[int, Field(ge=16, le=2048)] = 768
+
+
+class KeptOut(Schema):
+    """The outlines of what is kept at a stage, closed, in units of the frame there."""
+
+    lines: list[list[tuple[float, float]]]
+
+
+class RollIn(Schema):
+    """Ask for variants of a document: other seeds, or settings within a spread, in all steps or the chosen ones."""
+
+    document: dict[str, Any]
+    seed: Annotated[int, Field(ge=0, le=999_999)]
+    spread: Annotated[float, Field(ge=0, le=1)] = 0.25
+    vary: Literal["seeds", "settings", "both"] = "both"
+    steps: Annotated[list[Annotated[str, Field(max_length=64)]], Field(max_length=400)] | None = None
+    count: Annotated[int, Field(ge=1, le=24)] = 12
+
+
+class VariantOut(Schema):
+    """One variant, and what differs in it, in words."""
+
+    document: dict[str, Any]
+    changes: list[str]
+
+
+class RollOut(Schema):
+    variants: list[VariantOut]
+
+
 class DocumentIn(Schema):
     document: dict[str, Any]
 
@@ -254,7 +319,7 @@ class SettingOut(Schema):
     name: str
     label: str
     unit: str
-    type: Literal["number", "integer", "choice", "boolean", "string", "curve", "corners", "outline", "knobs"]
+    type: Literal["number", "integer", "choice", "boolean", "string", "curve", "corners", "outline", "knobs", "bars", "keys", "photo"]
     choices: list[str] | None
     minimum: float | None
     maximum: float | None

@@ -22,11 +22,11 @@ class CrushSettings(Settings):
         8, 1, 8, label="Bits", unit="count", step=0.5, help="Steps of a channel: 2 to the power of this; 8 leaves it as it is."
     )
     dither: float = number(0, 0, 1, label="Dither", unit="share", help="Breaks the steps up by an even pattern.")
-    press: float = number(0.8, 0, 1, label="Pressed", unit="share", help="How hard blocks of eight pixels are pressed; 0 not at all.")
+    press: float = number(0.6, 0, 1, label="Pressed", unit="share", help="How hard blocks of eight pixels are pressed; 0 not at all.")
     times: int = number(1, 1, 12, label="Times", unit="count", step=1, help="How often, each time one pixel further.")
-    rows: float = number(0.12, 0, 1, label="Wrong rows", unit="share", help="How many rows of blocks have gone wrong.")
+    rows: float = number(0.1, 0, 1, label="Wrong rows", unit="share", help="How many rows of blocks have gone wrong.")
     slip: float = number(0.1, 0, 1, label="Slip", unit="share", help="How far wrong rows slip aside, of the width.")
-    drift: float = number(0.25, 0, 1, label="Colour drift", unit="share", help="How far the colours of wrong rows go off.")
+    drift: float = number(0.15, 0, 1, label="Colour drift", unit="share", help="How far the colours of wrong rows go off.")
     lines: int = number(480, 60, 2160, label="Lines", unit="count", step=20, help="Of the working raster along the shorter side.")
     seed: int = any_draw()
 
@@ -94,10 +94,11 @@ CRUSH = RasterKind(
     purpose="Presses the picture until its bits show.",
     settings=CrushSettings,
     starts=(
-        Start("Pressed too hard", {}),
+        Start("Damaged file", {}),
+        Start("Pressed too hard", {"press": 0.8, "rows": 0}),
         Start("Few bits", {"bits": 2, "dither": 1, "press": 0, "rows": 0, "lines": 360}),
-        Start("Broken file", {"press": 0.6, "rows": 0.45, "slip": 0.25, "drift": 0.4}),
-        Start("Copied often", {"press": 0.7, "times": 10, "rows": 0, "lines": 360}),
+        Start("Broken file", {"rows": 0.4, "slip": 0.25, "drift": 0.3}),
+        Start("Copied often", {"press": 0.55, "times": 10, "rows": 0, "lines": 360}),
     ),
     neutral={"bits": 8, "press": 0, "rows": 0},
     work=crush,

@@ -31,7 +31,7 @@ class GhostsSettings(Settings):
     turn: float = number(0, -0.25, 0.25, label="Turn", unit="turns", step=0.001, help="How far the last is turned against the first.")
     colour: float = number(0, 0, 1, label="Own colour", unit="share", help="Brings back the picture's own colours.")
     depth: float = number(0, 0, 1, label="Own depth", unit="share", help="Brings back the picture's own lights and darks.")
-    edge: Edge = choice("stretch", label="Outside", help=EDGE_HELP)
+    edge: Edge = choice("mirror", label="Outside", help=EDGE_HELP)
 
 
 def _tint(hue: float) -> Array:

@@ -77,81 +77,88 @@ def pushes(s: MeltSettings) -> list[Push]:
 
 
 @nb.njit(inline="always")
-def _weights(t):  # type: ignore[no-untyped-def]
-    half, one = np.float32(0.5), np.float32(1)
-    return (
-        ((-half * t + one) * t - half) * t,
-        (np.float32(1.5) * t - np.float32(2.5)) * t * t + one,
-        ((np.float32(-1.5) * t + np.float32(2)) * t + half) * t,
-        (half * t - half) * t * t,
+def _cubic(t, a, b, c, d):  # type: ignore[no-untyped-def]
+    """Return Catmull-Rom's cubic between b and c, kept between them: fed back, an overshoot would grow."""
+    half, two, three, four, five = np.float32(0.5), np.float32(2), np.float32(3), np.float32(4), np.float32(5)
+    value = b + half * t * (c - a + t * (two * a - five * b + four * c - d + t * (three * (b - c) + d - a)))
+    return min(max(value, min(b, c)), max(b, c))
+
+
+@nb.njit(inline="always")
+def _both_ways(state, cols, rows, width, tx, ty):  # type: ignore[no-untyped-def]
+    """Return one channel between four columns (flat places in a row) and four rows."""
+    a, b, c, d = np.uintp(rows[0] * width), np.uintp(rows[1] * width), np.uintp(rows[2] * width), np.uintp(rows[3] * width)
+    i, j, k, n = np.uintp(cols[0]), np.uintp(cols[1]), np.uintp(cols[2]), np.uintp(cols[3])
+    return _cubic(
+        ty,
+        _cubic(tx, state[a + i], state[a + j], state[a + k], state[a + n]),
+        _cubic(tx, state[b + i], state[b + j], state[b + k], state[b + n]),
+        _cubic(tx, state[c + i], state[c + j], state[c + k], state[c + n]),
+        _cubic(tx, state[d + i], state[d + j], state[d + k], state[d + n]),
     )
 
 
 @nb.njit(nogil=True, fastmath=True, cache=True)
-def _round(state, start, keys, kept, dx, dy, threshold, hold, first, last, out):  # type: ignore[no-untyped-def]
-    """Compute rows first … last of one round; `dx`, `dy` is the push of a key of 1, in pixels."""
-    rows, cols, _ = state.shape
+def _round(state, start, keys, kept, shape, dx, dy, threshold, hold, first, last, out):  # type: ignore[no-untyped-def]
+    """Compute rows first … last of one round; pictures are flat, `dx`, `dy` is the push of a key of 1, in pixels."""
+    rows, cols = shape
     one, zero = np.float32(1), np.float32(0)
     gain = one / max(one - threshold, np.float32(1e-3))
-    level = dy == zero
+    keeps = kept.size > 0
     for r in range(first, last):
         for c in range(cols):
-            flow = (keys[r, c] - threshold) * gain
-            if flow > zero and kept.size:
-                flow *= one - kept[r, c]
-            if flow > zero:
-                x, y = np.float32(c) - dx * flow, np.float32(r) - dy * flow
-                x = min(max(x, zero), np.float32(cols - 1))
-                y = min(max(y, zero), np.float32(rows - 1))
-                x0, y0 = int(x), int(y)
-                wx = _weights(x - np.float32(x0))
-                wy = (zero, one, zero, zero) if level else _weights(y - np.float32(y0))
-                t0, t1, t2, t3 = zero, zero, zero, zero
-                for j in range(4):
-                    if wy[j] == zero:
-                        continue
-                    row = min(max(y0 + j - 1, 0), rows - 1)
-                    for i in range(4):
-                        if wx[i] == zero:
-                            continue
-                        col = min(max(x0 + i - 1, 0), cols - 1)
-                        w = wx[i] * wy[j]
-                        t0 += w * state[row, col, 0]
-                        t1 += w * state[row, col, 1]
-                        t2 += w * state[row, col, 2]
-                        t3 += w * state[row, col, 3]
-                t3 = min(max(t3, zero), one)
-                t0, t1, t2 = min(max(t0, zero), t3), min(max(t1, zero), t3), min(max(t2, zero), t3)
+            at = r * cols + c
+            here = np.uintp(at * 4)
+            flow = (keys[at] - threshold) * gain
+            if flow > zero and keeps:
+                flow *= one - kept[at]
+            if flow <= zero:
+                for k in range(np.uintp(4)):
+                    out[here + k] = state[here + k]
             else:
-                t0, t1, t2, t3 = state[r, c, 0], state[r, c, 1], state[r, c, 2], state[r, c, 3]
+                x = min(max(np.float32(c) - dx * flow, zero), np.float32(cols - 1))
+                y = min(max(np.float32(r) - dy * flow, zero), np.float32(rows - 1))
+                x0, y0 = int(x), int(y)
+                tx, ty = x - np.float32(x0), y - np.float32(y0)
+                xa, xb, xc, xd = max(x0 - 1, 0), x0, min(x0 + 1, cols - 1), min(x0 + 2, cols - 1)
+                ya, yb, yc, yd = max(y0 - 1, 0), y0, min(y0 + 1, rows - 1), min(y0 + 2, rows - 1)
+                if dy == zero or dx == zero:
+                    if dy == zero:
+                        a, b, c_, d, t = yb * cols + xa, yb * cols + xb, yb * cols + xc, yb * cols + xd, tx
+                    else:
+                        a, b, c_, d, t = ya * cols + xb, yb * cols + xb, yc * cols + xb, yd * cols + xb, ty
+                    a, b, c_, d = np.uintp(a * 4), np.uintp(b * 4), np.uintp(c_ * 4), np.uintp(d * 4)
+                    for k in range(np.uintp(4)):
+                        out[here + k] = _cubic(t, state[a + k], state[b + k], state[c_ + k], state[d + k])
+                else:
+                    for k in range(4):
+                        out[here + np.uintp(k)] = _both_ways(
+                            state, (xa * 4 + k, xb * 4 + k, xc * 4 + k, xd * 4 + k), (ya, yb, yc, yd), cols * 4, tx, ty
+                        )
             if hold > zero:
-                t0 += hold * (start[r, c, 0] - t0)
-                t1 += hold * (start[r, c, 1] - t1)
-                t2 += hold * (start[r, c, 2] - t2)
-                t3 += hold * (start[r, c, 3] - t3)
-            out[r, c, 0], out[r, c, 1], out[r, c, 2], out[r, c, 3] = t0, t1, t2, t3
+                for k in range(np.uintp(4)):
+                    out[here + k] += hold * (start[here + k] - out[here + k])
 
 
-def _played(state: Array, start: Array, fed: Array | None, raster: Raster, key: Key, push: Push, share: float) -> Array:
-    """Return the state after one more round."""
+def _play(state: Array, start: Array, fed: Array | None, raster: Raster, s: MeltSettings, push: Push, keys: Array, out: Array) -> None:
+    """Fill `out` with the state after one more round; `keys` is room to work in."""
     rows, cols = state.shape[:2]
-    keys, out = np.empty((rows, cols), np.float32), np.empty_like(state)
-    kept = np.empty((0, 0), np.float32) if raster.keep is None else raster.keep
+    kept = np.empty(0, np.float32) if raster.keep is None else raster.keep.reshape(-1)
     far = raster.pixels(push.push)
     dx, dy = sin(tau * push.heading) * far, -cos(tau * push.heading) * far
     numbers = [np.float32(0 if abs(n) < 1e-6 * abs(far) else n) for n in (dx, dy)] + [np.float32(push.threshold), np.float32(push.hold)]
+    flat, begun, filled = state.reshape(-1), start.reshape(-1), out.reshape(-1)
 
     def find(first: int, last: int) -> None:
-        find_keys(state[first:last].reshape(-1, 4), KEYS.index(key), keys[first:last].reshape(-1))
+        find_keys(state[first:last].reshape(-1, 4), KEYS.index(s.key), keys[first * cols : last * cols])
 
     def play(first: int, last: int) -> None:
-        _round(state, start, keys, kept, *numbers, first, last, out)
+        _round(flat, begun, keys, kept, (rows, cols), *numbers, first, last, filled)
         if fed is not None:
-            out[first:last] += np.float32(share) * (fed[first:last] - out[first:last])
+            out[first:last] += np.float32(s.feed_share) * (fed[first:last] - out[first:last])
 
     raster.in_parts(rows, find)
     raster.in_parts(rows, play)
-    return out
 
 
 def melt(picture: Array, raster: Raster, **settings: Any) -> Array:
@@ -161,9 +168,10 @@ def melt(picture: Array, raster: Raster, **settings: Any) -> Array:
     -----
     In a round the colour at p comes from p - d·push·f(key(p)), f(k) = (k - threshold) / (1 - threshold) above the threshold, else 0, with
     d = (sin τ·heading, -cos τ·heading); then `hold` of the start is mixed back in, and `feed_share` of the picture that is fed in.
-    Read by Catmull-Rom's cubic, so that it does not go soft.
+    Read by Catmull-Rom's cubic, so that it does not go soft, but never beyond the pixels on either side.
     """
     s = MeltSettings(**settings)
+    picture = np.ascontiguousarray(picture)
     held = pushes(s)
     fed = None
     if s.feed is not None and s.rounds >= s.feed_from:
@@ -180,9 +188,13 @@ def melt(picture: Array, raster: Raster, **settings: Any) -> Array:
     def run(number: int) -> Array:
         begun = (number - 1) // EVERY * EVERY
         state = after(begun)
+        keys = np.empty(state.size // 4, np.float32)
+        # What is written into by turns: fresh memory for every round would cost more than the round.
+        spare = [np.empty_like(state), np.empty_like(state)]
         for one in range(begun, number):
             raster.check()
-            state = _played(state, picture, fed if one + 1 >= s.feed_from else None, raster, s.key, held[one], s.feed_share)
+            _play(state, picture, fed if one + 1 >= s.feed_from else None, raster, s, held[one], keys, spare[one % 2])
+            state = spare[one % 2]
         return state
 
     # From the first state on, so that no more than one round of them waits for another.

@@ -30,8 +30,8 @@ class StippleSettings(Settings):
     )
     scatter: float = number(0.7, 0, 1, label="Scatter", unit="share", help="How far marks leave their even places.")
     from_dark: bool = choice(True, label="Dark is large", help="Dark places make large marks, or light ones do.")
-    own: bool = choice(True, label="Own colour", help="Marks have the picture's colour, or the ink's.")
-    ink: str = colour("#20262a", label="Ink", help="Of marks that have no colour of their own.", when={"own": [False]})
+    shade: Literal["own", "ink"] = choice("own", label="Colour", help="Marks have the picture's own colour, or that of the ink.")
+    ink: str = colour("#20262a", label="Ink", help="Of marks that have no colour of their own.", when={"shade": ["ink"]})
     paper: str | None = colour("#f3ece0", label="Paper", help="What lies under the marks; none leaves it transparent.")
     lines: int = number(1080, 240, 4320, label="Lines", unit="count", step=60, help="Of the working raster along the shorter side.")
     seed: int = any_draw()
@@ -77,7 +77,7 @@ def stipple(picture: Array, raster: Raster, **s: Any) -> Array:
     light = luma[r, c] / np.maximum(alpha, np.float32(1e-6))
     radius = 0.62 * pitch * s["size"] * np.clip(1 - light if s["from_dark"] else light, 0, 1) ** 0.5
     seen = (alpha >= 0.25) & (radius >= 0.2)
-    paint = small[r, c, :3] / np.maximum(alpha, np.float32(1e-6))[:, None] if s["own"] else np.tile(_rgb(s["ink"]), (len(at), 1))
+    paint = small[r, c, :3] / np.maximum(alpha, np.float32(1e-6))[:, None] if s["shade"] == "own" else np.tile(_rgb(s["ink"]), (len(at), 1))
     shades = (np.append(np.clip(paint, 0, 1), np.ones((len(at), 1)), axis=1) * 255)[seen].tolist()
     middles, radii = at[seen] * FINE, radius[seen]
     if angle is None:
@@ -110,7 +110,7 @@ STIPPLE = RasterKind(
     settings=StippleSettings,
     starts=(
         Start("Dots on paper", {}),
-        Start("Ink dots", {"own": False, "pitch": 0.014, "scatter": 0.35}),
+        Start("Ink dots", {"shade": "ink", "pitch": 0.014, "scatter": 0.35}),
         Start("Strokes", {"marks": "strokes", "pitch": 0.018, "size": 1.6}),
         Start("Lights on black", {"from_dark": False, "paper": "#0d1114", "pitch": 0.022, "size": 1.2}),
     ),

@@ -20,16 +20,16 @@ class TapeSettings(Settings):
     """How strong each of the faults is."""
 
     delay: float = number(
-        0.018, -0.2, 0.2, label="Colour delay", unit="units", step=0.001, help="How far the colour lies right of the light."
+        0.03, -0.2, 0.2, label="Colour delay", unit="units", step=0.001, help="How far the colour lies right of the light."
     )
     bleed: float = number(0.02, 0, 0.3, label="Colour bleed", unit="units", step=0.002, help="How far colour runs sideways.")
     soft: float = number(0.003, 0, 0.05, label="Softness", unit="units", step=0.0005, help="How soft the light is sideways.")
-    wobble: float = number(0.012, 0, 0.3, label="Tracking wobble", unit="units", step=0.001, help="How far rows sway together.")
-    jitter: float = number(0.002, 0, 0.1, label="Time jitter", unit="units", step=0.0005, help="How far each line starts early or late.")
+    wobble: float = number(0.02, 0, 0.3, label="Tracking wobble", unit="units", step=0.001, help="How far rows sway together.")
+    jitter: float = number(0.004, 0, 0.1, label="Time jitter", unit="units", step=0.0005, help="How far each line starts early or late.")
     head: float = number(0.05, 0, 0.4, label="Head band", unit="share", step=0.005, help="Height of the torn band at the foot.")
     tear: float = number(0.25, 0, 2, label="Band tear", unit="units", help="How far the band is torn aside.")
-    drops: float = number(0.25, 0, 1, label="Drop-outs", unit="share", help="How many bright streaks there are.")
-    snow: float = number(0.05, 0, 1, label="Snow", unit="share", help="How much noise there is.")
+    drops: float = number(0.4, 0, 1, label="Drop-outs", unit="share", help="How many bright streaks there are.")
+    snow: float = number(0.09, 0, 1, label="Snow", unit="share", help="How much noise there is.")
     lines: int = number(540, 120, 2160, label="Lines", unit="count", step=30, help="Of the tape, along the shorter side.")
     seed: int = any_draw()
 

@@ -28,13 +28,13 @@ class TubeSettings(Settings):
         0.004, 0.2, [{"value": 0.014}], label="Pitch", unit="share", step=0.001,
         help="Height of a cell, of the height; left free, that of a mosaic before it.",
     )  # fmt: skip
-    beam: float = number(0.55, 0.05, 1, label="Beam", unit="share", help="How far the beam fills a cell in the darks.")
+    beam: float = number(0.85, 0.05, 1.5, label="Beam", unit="share", help="How far the beam fills a cell in the darks.")
     spread: float = number(0.6, 0, 2, label="Spread", unit="factor", help="How much broader the beam grows with brightness.")
     floor: float = number(0.04, 0, 0.6, label="Floor", unit="share", step=0.005, help="What is darker stays empty.")
-    depth: float = number(0.8, 0, 1, label="Mask depth", unit="share", help="How dark it is between the mask's openings.")
-    bloom: float = number(0.35, 0, 2, label="Bloom", unit="factor", help="How much light runs over, in its colour.")
+    depth: float = number(0.7, 0, 1, label="Mask depth", unit="share", help="How dark it is between the mask's openings.")
+    bloom: float = number(0.4, 0, 2, label="Bloom", unit="factor", help="How much light runs over, in its colour.")
     reach: float = number(0.06, 0.005, 0.5, label="Bloom reach", unit="units", step=0.005, help="How far it runs.")
-    gain: float = number(2.2, 0.5, 5, label="Gain", unit="factor", step=0.05, help="Lifts the light before the mask takes its part.")
+    gain: float = number(1.9, 0.5, 5, label="Gain", unit="factor", step=0.05, help="Lifts the light before the mask takes its part.")
     glass: float = number(0.08, 0, 0.5, label="Glass", unit="share", help="How much the glass bulges.")
 
 
@@ -126,13 +126,13 @@ def mask_at(u: Array, v: Array, down: int, across: int, rows: Rows, mask: str) -
     for k in range(3):
         centre = (k + 0.5) / 3
         if mask == "dots":
-            one = line_cover(col - centre + 0.5, px, 0.3, 0.3) * line_cover(row + 0.25, py, 0.42, 0.4)
-            two = line_cover(col - centre, px, 0.3, 0.3) * line_cover(row - 0.25, py, 0.42, 0.4)
+            one = line_cover(col - centre + 0.5, px, 0.44, 0.36) * line_cover(row + 0.25, py, 0.5, 0.4)
+            two = line_cover(col - centre, px, 0.44, 0.36) * line_cover(row - 0.25, py, 0.5, 0.4)
             parts.append(np.minimum(1, one + two))
             continue
-        stripe = line_cover(col - centre + 0.5, px, 0.3, 0.14)
+        stripe = line_cover(col - centre + 0.5, px, 0.44, 0.3)
         if mask == "slots":
-            gap = line_cover(row + np.where(odd, np.float32(0), np.float32(0.5)), py, 0.18, 0.12)
+            gap = line_cover(row + np.where(odd, np.float32(0), np.float32(0.5)), py, 0.16, 0.12)
             stripe = stripe * (1 - gap)
         parts.append(stripe)
     return np.stack(parts, axis=-1).astype(np.float32)
@@ -171,9 +171,9 @@ TUBE = PictureKind(
     settings=TubeSettings,
     starts=(
         Start("Living-room tube", {}),
-        Start("Coarse dots", {"mask": "dots", "pitch": 0.025, "bloom": 0.6}),
-        Start("Bright stripes", {"mask": "stripes", "pitch": 0.01, "glass": 0, "bloom": 0.2}),
-        Start("Level bars", {"mask": "bars", "pitch": 0.016, "beam": 0.4, "bloom": 0.5}),
+        Start("Coarse dots", {"mask": "dots", "pitch": 0.03, "bloom": 0.5, "beam": 1.2}),
+        Start("Bright stripes", {"mask": "stripes", "pitch": 0.02, "glass": 0, "depth": 0.85, "gain": 3.2, "bloom": 0.45}),
+        Start("Level bars", {"mask": "bars", "pitch": 0.02, "beam": 0.6, "spread": 1, "gain": 1.2, "bloom": 0.25}),
     ),
     measure=look_at,
     measure_size=LOOK,

@@ -1,0 +1,120 @@
+"""Variants of a piece: other draws, and settings moved about within a spread."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import exp
+from typing import Any, Literal
+
+from .catalogue import describe, get_kind
+from .draws import draw, spread
+from .piece import Piece, Step, check_piece, dump_piece
+
+Vary = Literal["seeds", "settings", "both"]
+UNVARIED = frozenset({"lines", "feed_from"})
+"""Settings that change what a step costs or when, not what it looks like."""
+SEEDS = 1_000_000
+
+
+@dataclass(frozen=True)
+class Variant:
+    """A piece like another, and what differs, in words."""
+
+    piece: Piece
+    changes: tuple[str, ...]
+
+
+def roll(
+    piece: Piece, seed: int, *, spread: float = 0.25, vary: Vary = "both", steps: frozenset[str] | None = None, count: int = 12
+) -> list[Variant]:
+    """Return `count` variants of a piece; the same seed gives the same ones.
+
+    Parameters
+    ----------
+    spread : float
+        How far settings are moved, 0…1: 1 halves or doubles most of them, or moves them by a quarter of their range.
+    vary : str
+        Whether seeds are drawn again, settings moved, or both.
+    steps : frozenset of str, optional
+        Ids of the steps that may change, in any layer; all that are on when left out.
+    """
+    return [_vary(piece, (seed, number), spread, vary, steps) for number in range(count)]
+
+
+def _vary(piece: Piece, place: tuple[int, int], by: float, vary: Vary, steps: frozenset[str] | None) -> Variant:
+    data = dump_piece(piece)
+    changes: list[str] = []
+    for layer_index, layer in enumerate(piece.walk()):
+        found = _layer_data(data["layers"], layer.id)
+        for index, step in enumerate(layer.steps):
+            if not step.on or (steps is not None and step.id not in steps):
+                continue
+            changed = _vary_step(step, (*place, layer_index, index), by, vary)
+            found["steps"][index]["settings"].update(changed)
+            changes += [f"{step.definition.label}: {name}" for name in _named(step, changed)]
+    return Variant(check_piece(data), tuple(changes))
+
+
+def _layer_data(entries: list[dict[str, Any]], layer_id: str) -> dict[str, Any]:
+    for entry in entries:
+        if "layers" in entry:
+            try:
+                return _layer_data(entry["layers"], layer_id)
+            except KeyError:
+                continue
+        if entry["id"] == layer_id:
+            return entry
+    raise KeyError(layer_id)
+
+
+def _named(step: Step, changed: dict[str, Any]) -> list[str]:
+    labels = {setting["name"]: setting["label"] for setting in describe(step.definition)["settings"]}
+    return [f"{labels[name].lower()} {_short(value)}" for name, value in changed.items()]
+
+
+def _short(value: Any) -> str:
+    if isinstance(value, list):
+        return "moved"
+    return f"{value:g}"
+
+
+def _vary_step(step: Step, place: tuple[int, ...], by: float, vary: Vary) -> dict[str, Any]:
+    out: dict[str, Any] = {}
+    for n, setting in enumerate(describe(get_kind(step.kind))["settings"]):
+        name, value = setting["name"], getattr(step.settings, setting["name"])
+        if setting["unit"] == "seed":
+            if vary != "settings":
+                out[name] = int(draw(*place, n, 0) * SEEDS)
+        elif vary == "seeds" or name in UNVARIED or value is None or not _has_effect(step, setting):
+            continue
+        elif setting["type"] == "bars":
+            out[name] = [bar.model_dump() | {"shift": _moved_shift(bar, (*place, n, k), by)} for k, bar in enumerate(value)]
+        elif setting["type"] in ("number", "integer"):
+            moved = _moved(setting, float(value), spread(*place, n, 1), by)
+            if moved != value:
+                out[name] = int(moved) if setting["type"] == "integer" else moved
+    return out
+
+
+def _moved_shift(bar: Any, place: tuple[int, ...], by: float) -> float:
+    if bar.locked:
+        return float(bar.shift)
+    return max(-2.0, min(2.0, round(bar.shift + by * spread(*place) * max(0.05, abs(bar.shift)), 5)))
+
+
+def _has_effect(step: Step, setting: dict[str, Any]) -> bool:
+    when = setting["when"] or {}
+    return all(str(getattr(step.settings, name)) in [str(v) for v in values] for name, values in when.items())
+
+
+def _moved(setting: dict[str, Any], value: float, way: float, by: float) -> float:
+    """Move a number: sizes by a factor, places and angles by a part of their range. What is 0 (switched off) stays so."""
+    low, high = setting["minimum"], setting["maximum"]
+    if low >= 0:
+        moved = value * exp(0.7 * by * way)
+    else:
+        moved = value + by * way * max(abs(value), min(0.25 * (high - low) / 2, 0.25))
+        if value == 0 and setting["default"] == 0 and setting["unit"] not in ("turns", "units"):
+            moved = 0.0
+    moved = max(low, min(high, moved))
+    return float(round(moved)) if setting["type"] == "integer" else round(moved, 5)
