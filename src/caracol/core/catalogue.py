@@ -152,6 +152,7 @@ def describe(kind: Kind) -> dict[str, Any]:
         "family": kind.family,
         "purpose": kind.purpose,
         "geometric": isinstance(kind, BendKind | PaintKind),
+        "keeps": kind.keeps,
         "reshapes": "always" if kind.reshapes(kind.settings()) else getattr(kind, "changes_frame_by", None) or "never",
         "handles": list(kind.handles),
         "starts": [{"name": s.name, "settings": dict(s.settings)} for s in kind.starts],

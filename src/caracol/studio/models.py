@@ -31,6 +31,7 @@ class Photo(models.Model):
     reading = models.JSONField()
     notes = models.JSONField(default=list)
     areas = models.JSONField(default=list)
+    keep = models.JSONField(default=list)
     transparent = models.BooleanField(default=False)
     added_at = models.DateTimeField(default=timezone.now)
     deleted_at = models.DateTimeField(null=True, blank=True)

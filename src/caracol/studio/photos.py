@@ -94,6 +94,12 @@ def check_where(where: dict[str, Any]) -> dict[str, Any]:
     return dict(checked["layers"][0]["steps"][0]["where"])
 
 
+def check_keep(areas: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    """Check keep areas and return them with their defaults; faults as a piece has them."""
+    checked = dump_piece(check_piece({"caracol": 1, "layers": [{"id": "a", "source": {"kind": "photo", "keep": areas}}]}))
+    return list(checked["layers"][0]["source"]["keep"])
+
+
 def refresh_readings() -> int:
     """Read photos again whose reading was made by an older Caracol; return how many."""
     wanted = {field.name for field in fields(Reading)}

@@ -29,7 +29,9 @@ class Stale(Exception):
 def start(photo: Photo, key: str) -> Piece:
     """Start a piece from a photo and a starting point."""
     label = next(s.label for s in STARTS if s.key == key)
-    document = dump_piece(check_piece(start_piece(key, photo.file_name, Reading.from_data(photo.reading))))
+    begun = start_piece(key, photo.file_name, Reading.from_data(photo.reading))
+    begun["layers"][0]["source"]["keep"] = photo.keep
+    document = dump_piece(check_piece(begun))
     return Piece.objects.create(name=f"{photo.name}, {label.lower()}"[:200], document=document)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import timedelta
+from typing import Any
 
 from django.utils import timezone
 
@@ -13,9 +14,9 @@ APART = timedelta(minutes=4)
 MOST_AUTOMATIC = 40
 
 
-def keep(piece: Piece, name: str = "") -> Version:
-    """Keep the piece as it is saved now."""
-    return Version.objects.create(piece=piece, name=name, document=piece.document)
+def keep(piece: Piece, name: str = "", document: dict[str, Any] | None = None) -> Version:
+    """Keep the piece as it is saved now, or another document of it, such as a variant that was rolled."""
+    return Version.objects.create(piece=piece, name=name, document=piece.document if document is None else document)
 
 
 def keep_before_change(piece: Piece) -> None:

@@ -67,6 +67,9 @@ export const makeLook = (body: Schemas["LookIn"], signal?: AbortSignal): Promise
 export const makeSheet = (path: "/api/blends" | "/api/veils", body: Schemas["BlendsIn"], signal?: AbortSignal): Promise<Look> =>
   fetchPicture(path, body, signal);
 
+/** Ask for what a step acts on, as a tinted picture. */
+export const makeRuns = (body: Schemas["RunsIn"], signal?: AbortSignal): Promise<Look> => fetchPicture("/api/runs", body, signal);
+
 async function fetchPicture(path: string, body: object, signal?: AbortSignal): Promise<Look> {
   let response: Response;
   try {

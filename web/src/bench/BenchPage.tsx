@@ -84,6 +84,9 @@ export function BenchPage() {
         <Button disabled={!future.length} onClick={bench.redo}>
           Redo
         </Button>
+        <Button aria-pressed={bench.rolling} onClick={() => bench.patch({ rolling: !bench.rolling })}>
+          Roll
+        </Button>
         <Button
           aria-pressed={bench.side === "history"}
           onClick={() => bench.patch({ side: bench.side === "history" ? "step" : "history" })}

@@ -1,5 +1,5 @@
 import { Alert, Spin } from "antd";
-import { useMemo, useRef } from "react";
+import { useEffect, useMemo, useRef } from "react";
 import type { Kind } from "../api/client";
 import { BlendSheet } from "./blends/BlendSheet";
 import { FormulaBook } from "./book/FormulaBook";
@@ -8,11 +8,13 @@ import { Picture } from "./compare/Picture";
 import { useCompared } from "./compare/useCompared";
 import { LayerPlaceHandle } from "./handles/LayerPlaceHandle";
 import { HANDLES } from "./handles/registry";
+import { KeptOutline } from "./keep/KeptOutline";
 import { AddLayer } from "./layers/AddLayer";
-import { place, placedLayer, transformOf } from "./model/geometry";
-import { allLayers, entryOf, isGroup, isSingle, layerOf, type PieceDocument, withOnly } from "./model/piece";
+import { type Placed, place, placedLayer, transformOf } from "./model/geometry";
+import { allLayers, entryOf, isGroup, isSingle, keepOf, layerOf, type PieceDocument, withOnly } from "./model/piece";
 import { LAYER, SOURCE, viewFor } from "./model/view";
 import { PhotoReading } from "./PhotoReading";
+import { RollSheet } from "./roll/RollSheet";
 import { SplitLine } from "./SplitLine";
 import { StageTools } from "./StageTools";
 import { useBench } from "./store";
@@ -20,6 +22,7 @@ import { StepFinder } from "./trail/StepFinder";
 import { useFrames } from "./useFrames";
 import { useLook } from "./useLook";
 import { useRoom } from "./useRoom";
+import { useRuns } from "./useRuns";
 import { useZoom } from "./useZoom";
 import { WhereOnPicture } from "./where/WhereOnPicture";
 
@@ -53,6 +56,7 @@ export function Stage({ document, byKey }: { document: PieceDocument; byKey: Map
     ready ? { document: seenDocument, upto: view.upto, layer: layer.id, size, seen } : null,
     dragging,
   );
+  useEffect(() => patch({ shownOf: shown?.of.document ?? null }), [shown, patch]);
   const frames = useFrames(document, !single);
   const comparing = showOriginal || split !== null || bench.beside;
   const other = useCompared(`${pieceId}-other`, ready && comparing ? { document, layer, size: Math.min(size, 1536), seen: size } : null);
@@ -61,6 +65,8 @@ export function Stage({ document, byKey }: { document: PieceDocument; byKey: Map
   const otherBox = other.shown && { ...place(other.shown, room, zoom, pan), turn: viewTurn };
   const step = layer.steps.find((s) => s.id === selected);
   const kind = step && byKey.get(step.kind);
+  const runs = useRuns(document, step);
+  const area = selected === SOURCE ? (keepOf(layer.source)[bench.keepArea ?? -1] ?? null) : null;
   const bounds = ref.current?.getBoundingClientRect();
   const entry = entryOf(document, bench.layer) ?? layer;
   // Where the finished piece is shown, a layer's handles lie where the layer does.
@@ -87,8 +93,12 @@ export function Stage({ document, byKey }: { document: PieceDocument; byKey: Map
         />
       )}
       {bench.beside && other.shown && otherBox && <Beside shown={other.shown} box={otherBox} left={room.width} label={other.label} />}
-      {box && selected === SOURCE && layer.source.kind === "photo" && !comparing && (
+      {box && selected === SOURCE && layer.source.kind === "photo" && !comparing && !area && (
         <PhotoReading document={document} layer={layer.id} box={box} />
+      )}
+      {runs && layerBox && !comparing && <img className="veil" src={runs} alt="" style={boxStyle(layerBox)} />}
+      {layerBox && !comparing && (selected === SOURCE || kind?.keeps) && (
+        <KeptOutline document={document} layer={layer.id} upto={view.upto} placed={layerBox} />
       )}
       {handlesShown && layerBox && (
         <svg className="handles" aria-label={`Handles of ${kind.label}`}>
@@ -122,6 +132,9 @@ export function Stage({ document, byKey }: { document: PieceDocument; byKey: Map
           where={(step ? step.where : entry.where) ?? null}
           placed={step ? (layerBox ?? box) : box}
         />
+      )}
+      {box && area && bench.whereOpen && !comparing && (
+        <WhereOnPicture document={document} sheet={layer.id} step={null} where={area.where} placed={box} area={bench.keepArea} />
       )}
       {split !== null && (
         <SplitLine
@@ -166,11 +179,20 @@ export function Stage({ document, byKey }: { document: PieceDocument; byKey: Map
       <StageTools />
       {bookOpen && step && kind?.key === "formula" && <FormulaBook document={document} step={step} kind={kind} />}
       {bench.blends && <BlendSheet document={document} sheet={step ? layer.id : entry.id} step={step?.id ?? null} />}
+      {bench.rolling && <RollSheet document={document} />}
       {bench.addingLayer && <AddLayer document={document} onClose={() => patch({ addingLayer: false })} />}
       {finderAt !== null && <StepFinder document={document} at={finderAt} />}
     </div>
   );
 }
+
+const boxStyle = (box: Placed) => ({
+  left: box.left,
+  top: box.top,
+  width: box.width,
+  height: box.height,
+  transform: `rotate(${box.turn ?? 0}turn) scaleX(${box.flip ? -1 : 1})`,
+});
 
 function noteFor(upto: number, count: number, index: number, label: string | undefined): string {
   if (upto === 0 && index < 0) return "The ground of the layer";

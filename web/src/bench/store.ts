@@ -9,7 +9,7 @@ export type Side = "step" | "export" | "versions" | "history";
 /** What the stage is compared with: the original photo, the step before, or a version. */
 export type Against = { kind: "original" } | { kind: "before" } | { kind: "version"; id: string; document: PieceDocument; name: string };
 /** What is drawn on the picture with the pointer: shapes of a where. */
-export type Tool = "rectangle" | "ellipse" | "polygon" | "stroke" | "erase";
+export type Tool = "rectangle" | "ellipse" | "polygon" | "stroke" | "erase" | "bar";
 
 interface BenchState {
   pieceId: string | null;
@@ -44,6 +44,19 @@ interface BenchState {
   whereShape: number | null;
   tool: Tool | null;
   brush: { radius: number; hardness: number };
+  /** The setting that is dragged in the panel. */
+  draggedSetting: string | null;
+  /** The bar of a slices step that is chosen. */
+  bar: number | null;
+  /** The runs of a pixel sort are shown. */
+  runsShown: boolean;
+  /** The melt is running. */
+  playing: boolean;
+  /** The document whose picture is on the stage just now. */
+  shownOf: PieceDocument | null;
+  /** The keep area of the photo that is edited on the picture. */
+  keepArea: number | null;
+  rolling: boolean;
   side: Side;
   /** How the crop box is dragged. */
   crop: { ratio: boolean; centred: boolean };
@@ -75,6 +88,13 @@ const fresh = {
   whereOpen: false,
   whereShape: null,
   tool: null,
+  draggedSetting: null,
+  bar: null,
+  runsShown: false,
+  playing: false,
+  shownOf: null,
+  keepArea: null,
+  rolling: false,
   side: "step" as Side,
 };
 

@@ -28,6 +28,8 @@ export const KEYS: [string, string][] = [
   ["C", "Side by side"],
   ["Ctrl + C, Ctrl + V", "Copy the selected step, or the whole trail; paste after the selected step"],
   ["R", "Do the last step again, here"],
+  ["L", "Roll: twelve variants"],
+  ["Alt (drag a bar)", "Let it leave its level"],
   ["V", "Versions"],
   ["E", "Export"],
   ["?", "This list"],
@@ -78,11 +80,12 @@ export function useBenchKeys(showKeys: () => void): void {
     },
     { preventDefault: true },
   );
-  useHotkeys("escape", () => patch({ finderAt: null, bookOpen: false, blends: false, addingLayer: false, tool: null }));
+  useHotkeys("escape", () => patch({ finderAt: null, bookOpen: false, blends: false, addingLayer: false, rolling: false, tool: null }));
   useHotkeys("[", () => patch({ viewTurn: useBench.getState().viewTurn - 1 / 24 }), { useKey: true });
   useHotkeys("]", () => patch({ viewTurn: useBench.getState().viewTurn + 1 / 24 }), { useKey: true });
   useHotkeys("c", () => patch({ beside: !useBench.getState().beside, split: null }));
   useHotkeys("v", () => patch({ side: useBench.getState().side === "versions" ? "step" : "versions" }));
+  useHotkeys("l", () => patch({ rolling: !useBench.getState().rolling }));
   useHotkeys("mod+c", copySteps);
   useHotkeys("mod+v", () => pasteSteps(), { preventDefault: true });
   useHotkeys("r", doAgain);

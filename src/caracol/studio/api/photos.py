@@ -12,7 +12,7 @@ from ninja.files import UploadedFile
 
 from .. import media
 from ..models import Photo
-from ..photos import add_photo, check_where
+from ..photos import add_photo, check_keep, check_where
 from .schemas import FAULTS, ErrorOut, PhotoOut, PhotoPatch
 
 router = Router(tags=["photos"])
@@ -23,7 +23,7 @@ def as_out(photo: Photo, new: bool = True) -> PhotoOut:
     """Return a photo as the API shows it."""
     return PhotoOut(
         id=photo.id, name=photo.name, file_name=photo.file_name, width=photo.width, height=photo.height,
-        preview=f"/api/photos/{photo.id}/preview?{photo.preview[-12:-4]}", reading=photo.reading, notes=photo.notes, areas=photo.areas,
+        preview=f"/api/photos/{photo.id}/preview?{photo.preview[-12:-4]}", reading=photo.reading, notes=photo.notes, areas=photo.areas, keep=photo.keep,
         transparent=photo.transparent,
         added_at=photo.added_at, deleted=photo.deleted_at is not None, new=new,
     )  # fmt: skip
@@ -46,13 +46,15 @@ def upload(request: HttpRequest, file: File[UploadedFile]) -> PhotoOut:
 
 @router.patch("/{photo_id}", response={200: PhotoOut, **FAULTS}, operation_id="change_photo")
 def change(request: HttpRequest, photo_id: UUID, payload: PhotoPatch) -> PhotoOut:
-    """Rename a photo (pieces go on finding it), or keep its named areas."""
+    """Rename a photo (pieces go on finding it), or keep its named areas and its keep areas."""
     photo = get_object_or_404(Photo, id=photo_id)
     if payload.name is not None:
         photo.name = payload.name.strip()
     if payload.areas is not None:
         photo.areas = [{"name": area.name.strip(), "where": check_where(area.where)} for area in payload.areas]
-    photo.save(update_fields=["name", "areas"])
+    if payload.keep is not None:
+        photo.keep = check_keep([area.model_dump() for area in payload.keep])
+    photo.save(update_fields=["name", "areas", "keep"])
     return as_out(photo)
 
 

@@ -98,6 +98,7 @@ class PhotoOut(Schema):
     reading: ReadingOut
     notes: list[str]
     areas: list[AreaOut]
+    keep: list[KeepAreaOut]
     transparent: bool
     added_at: datetime
     deleted: bool
@@ -111,11 +112,20 @@ class AreaOut(Schema):
     where: dict[str, Any]
 
 
+class KeepAreaOut(Schema):
+    """A region of a photo that breaking steps move less, and how much is kept there; pieces started from the photo begin with it."""
+
+    name: Annotated[str, Field(max_length=200)] = ""
+    weight: Annotated[float, Field(ge=0, le=1)] = 1
+    where: dict[str, Any]
+
+
 class PhotoPatch(Schema):
     """What can be changed about a photo; what is left out stays."""
 
     name: Name | None = None
     areas: Annotated[list[AreaOut], Field(max_length=60)] | None = None
+    keep: Annotated[list[KeepAreaOut], Field(max_length=50)] | None = None
 
 
 class StartOut(Schema):
@@ -280,6 +290,12 @@ class VersionIn(Schema):
     name: Annotated[str, Field(max_length=200)] = ""
 
 
+class VersionKeepIn(VersionIn):
+    """A name, and the document that is kept; the saved one when left out."""
+
+    document: dict[str, Any] | None = None
+
+
 class VersionOut(Schema):
     id: UUID
     name: str
@@ -344,6 +360,7 @@ class KindOut(Schema):
     family: Literal["prepare", "mend", "bend", "break", "finish"]
     purpose: str
     geometric: bool
+    keeps: bool
     reshapes: str
     handles: list[str]
     starts: list[KindStartOut]

@@ -9,11 +9,11 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import Router
 
-from ...core.piece import check_piece
+from ...core.piece import check_piece, dump_piece
 from .. import looks, versions
 from ..models import Piece, Version
 from .photos import FOREVER
-from .schemas import FAULTS, PieceOut, VersionIn, VersionOut
+from .schemas import FAULTS, PieceOut, VersionIn, VersionKeepIn, VersionOut
 
 router = Router(tags=["versions"])
 
@@ -25,9 +25,10 @@ def list_versions(request: HttpRequest, piece_id: UUID) -> list[Version]:
 
 
 @router.post("/pieces/{piece_id}/versions", response={200: VersionOut, **FAULTS}, operation_id="keep_version")
-def keep(request: HttpRequest, piece_id: UUID, payload: VersionIn) -> Version:
-    """Keep the piece as it is saved now, under a name or without one."""
-    return versions.keep(get_object_or_404(Piece, id=piece_id), payload.name.strip())
+def keep(request: HttpRequest, piece_id: UUID, payload: VersionKeepIn) -> Version:
+    """Keep the piece as it is saved now, or the given document of it, under a name or without one."""
+    document = None if payload.document is None else dump_piece(check_piece(payload.document))
+    return versions.keep(get_object_or_404(Piece, id=piece_id), payload.name.strip(), document)
 
 
 @router.get("/versions/{version_id}", response={200: VersionOut, **FAULTS}, operation_id="get_version")

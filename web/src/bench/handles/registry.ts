@@ -1,4 +1,5 @@
 import type { ComponentType } from "react";
+import { BarsHandle } from "./BarsHandle";
 import { CentreHandle, CentreReachHandle } from "./CentreReachHandle";
 import { CropHandle } from "./CropHandle";
 import { DisplaceHandle } from "./DisplaceHandle";
@@ -18,6 +19,7 @@ import { TurnHandle } from "./TurnHandle";
 import { TwirlHandle } from "./TwirlHandle";
 import type { HandleProps } from "./types";
 import { WaveHandle } from "./WaveHandle";
+import { GhostHandle, MeltWayHandle, SortWayHandle } from "./WayHandles";
 
 /** The handles by the names the catalogue uses. */
 export const HANDLES: Record<string, ComponentType<HandleProps>> = {
@@ -40,4 +42,8 @@ export const HANDLES: Record<string, ComponentType<HandleProps>> = {
   "formula-ray": FormulaRayHandle,
   spiral: SpiralHandle,
   "plate-arrows": PlateHandle,
+  bars: BarsHandle,
+  "sort-way": SortWayHandle,
+  "melt-way": MeltWayHandle,
+  "ghost-arrow": GhostHandle,
 };

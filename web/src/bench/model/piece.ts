@@ -2,7 +2,14 @@
  * The piece document as the Bench edits it. The server checks it against docs/piece.schema.json; here only what edits touch is
  * named, and everything else (strength, where, …) is carried along unchanged.
  */
-export type SettingValue = number | string | boolean | number[][] | { [name: string]: { [part: string]: number } } | null;
+export type SettingValue =
+  | number
+  | string
+  | boolean
+  | number[][]
+  | Record<string, unknown>[]
+  | { [name: string]: { [part: string]: number } }
+  | null;
 export type Settings = Record<string, SettingValue>;
 
 export interface Step {
@@ -23,6 +30,15 @@ export interface Source {
   photo?: string | null;
   [setting: string]: SettingValue | undefined;
 }
+
+/** A region of a photo whose features must stay recognisable, and how much is kept there. */
+export interface KeepArea {
+  name?: string;
+  weight: number;
+  where: Where;
+}
+
+export const keepOf = (source: Source): KeepArea[] => (source.keep as unknown as KeepArea[] | undefined) ?? [];
 
 export interface Place {
   x: number;

@@ -1,10 +1,13 @@
 import type { ComponentType } from "react";
+import { BarsControl } from "./controls/BarsControl";
 import { ChoiceControl, SwitchControl } from "./controls/ChoiceControl";
 import { ColourControl } from "./controls/ColourControl";
 import { FormulaLine } from "./controls/FormulaLine";
+import { KeysControl } from "./controls/KeysControl";
 import { KnobsControl } from "./controls/KnobsControl";
 import { NumberControl } from "./controls/NumberControl";
 import { PairsControl } from "./controls/PairsControl";
+import { PhotoControl } from "./controls/PhotoControl";
 import { SeedControl } from "./controls/SeedControl";
 import { TextControl } from "./controls/TextControl";
 import type { ControlProps } from "./controls/types";
@@ -18,6 +21,9 @@ const BY_UNIT: Record<string, ComponentType<ControlProps>> = {
   corners: PairsControl,
   outline: PairsControl,
   text: TextControl,
+  bars: BarsControl,
+  keys: KeysControl,
+  photo: PhotoControl,
 };
 
 /** The control for one setting, chosen by what the catalogue says of it. */

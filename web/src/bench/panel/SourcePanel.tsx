@@ -1,4 +1,5 @@
 import { useCatalogue } from "../../shared/useCatalogue";
+import { KeepSection } from "../keep/KeepSection";
 import { layerOf, type PieceDocument, type Settings, sourceName } from "../model/piece";
 import { applies, defaults } from "../model/settings";
 import { useBench } from "../store";
@@ -20,6 +21,7 @@ export function SourcePanel({ document }: { document: PieceDocument }) {
           <p className="quiet">{sourceName(source)}. It is never changed; every step works on what it gives.</p>
         </div>
         <PhotoAdvice document={document} />
+        {source.kind !== "below" && <KeepSection document={document} layer={layerOf(document, layer)} />}
       </aside>
     );
   }

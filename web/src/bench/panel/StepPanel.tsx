@@ -1,7 +1,8 @@
 import { Button } from "antd";
 import type { Kind } from "../../api/client";
-import type { Layer, PieceDocument, Step } from "../model/piece";
-import { applies, defaults, isChanged, reshapes } from "../model/settings";
+import { isKeyed, keysOf, withKey } from "../model/melt";
+import type { Layer, PieceDocument, SettingValue, Step } from "../model/piece";
+import { applies, defaults, effectiveNumber, isChanged, reshapes } from "../model/settings";
 import { useBench } from "../store";
 import { WhereSection } from "../where/WhereSection";
 import { ChannelsSection } from "./ChannelsSection";
@@ -9,6 +10,7 @@ import { CropTools } from "./CropTools";
 import { FormulaTools } from "./FormulaTools";
 import { KeepOnShelf } from "./KeepOnShelf";
 import { LaySection } from "./LaySection";
+import { MeltTools, shownSettings } from "./MeltTools";
 import { SettingControl } from "./SettingControl";
 
 interface Props {
@@ -22,10 +24,19 @@ interface Props {
 
 /** The selected step: what it does, its starting points, its settings. */
 export function StepPanel({ step, kind, index, count, document, layer }: Props) {
-  const { edit, patch } = useBench();
+  const { playing, runsShown, edit, patch } = useBench();
   const partly = !reshapes(kind, step.settings);
   const change = (part: Partial<Step>, gesture?: string) =>
     edit({ type: "step", step: step.id, change: part, ...(gesture ? { gesture: `${step.id}-${gesture}` } : {}) });
+  const settings = shownSettings(step, kind, playing);
+  const set = (name: string, value: SettingValue, gesture?: string) => {
+    const named = gesture ? { gesture: `${step.id}-${gesture}` } : {};
+    // While a melt runs, the hand's settings hold from the next round on.
+    const keyed = playing && kind.key === "melt" && isKeyed(name) && typeof value === "number";
+    const round = effectiveNumber(kind, step.settings, "rounds") + 1;
+    const change = keyed ? { keys: withKey(keysOf(step.settings), round, name, value) as unknown as SettingValue } : { [name]: value };
+    edit({ type: "set", step: step.id, settings: change as Step["settings"], ...named });
+  };
   const changed = kind.settings.some((setting) => isChanged(setting, step.settings));
   return (
     <aside className="panel" aria-label={`Settings of ${kind.label}`}>
@@ -55,28 +66,29 @@ export function StepPanel({ step, kind, index, count, document, layer }: Props) 
           </fieldset>
         )
       )}
+      {kind.key === "melt" && <MeltTools step={step} kind={kind} />}
       <div>
         {kind.settings
           .filter((setting) => applies(kind, step.settings, setting))
+          // Bars that are kept are drawn again with their own button.
+          .filter((setting) => !(kind.key === "slices" && setting.unit === "seed" && step.settings.bars))
           .map((setting) => (
             <SettingControl
               key={setting.name}
               kind={kind}
               setting={setting}
-              settings={step.settings}
-              onChange={(value, gesture) =>
-                edit({
-                  type: "set",
-                  step: step.id,
-                  settings: { [setting.name]: value },
-                  ...(gesture ? { gesture: `${step.id}-${gesture}` } : {}),
-                })
-              }
-              onDragging={(dragging) => patch({ dragging })}
+              settings={settings}
+              onChange={(value, gesture) => set(setting.name, value, gesture)}
+              onDragging={(dragging) => patch({ dragging: dragging || playing, draggedSetting: dragging ? setting.name : null })}
             />
           ))}
       </div>
       {kind.key === "crop" && <CropTools />}
+      {kind.key === "pixel-sort" && (
+        <Button size="small" aria-pressed={runsShown} onClick={() => patch({ runsShown: !runsShown })}>
+          {runsShown ? "Hide the runs" : "Show the runs"}
+        </Button>
+      )}
       {partly ? (
         <>
           <WhereSection sheet={layer.id} step={step.id} where={step.where ?? null} photo={layer.source.photo ?? null} />

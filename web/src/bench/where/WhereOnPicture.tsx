@@ -15,16 +15,18 @@ interface Props {
   step: Step | null;
   where: Where | null;
   placed: Placed;
+  /** Which keep area of the layer's photo it is. */
+  area?: number | null;
 }
 
 const FINE = 0.004;
 const LEAST = 0.02;
 
 /** The where of the selected step or layer on the picture: its veil, its shapes to drag, and the tool that draws new ones. */
-export function WhereOnPicture({ document, sheet, step, where, placed }: Props) {
+export function WhereOnPicture({ document, sheet, step, where, placed, area = null }: Props) {
   const { tool, brush, whereShape, patch } = useBench();
-  const setWhere = useWhere(sheet, step?.id ?? null);
-  const veil = useVeil(document, sheet, step?.id ?? null, where);
+  const setWhere = useWhere(sheet, step?.id ?? null, area);
+  const veil = useVeil(document, sheet, step?.id ?? null, area === null ? where : null);
   const ref = useRef<SVGSVGElement>(null);
   const [line, setLine] = useState<Point[]>([]);
   const at = (clientX: number, clientY: number): Point => {

@@ -13,6 +13,8 @@ interface Props {
   where: Where | null;
   /** The photo whose named areas can be used here. */
   photo: string | null;
+  /** Which keep area of the layer's photo it is. */
+  area?: number | null;
 }
 
 const FEATHER: Setting = {
@@ -34,9 +36,9 @@ const WHOLE = ["linear", "radial", "bands", "light", "hue"];
 const COPIED = "caracol-where";
 
 /** Where a step or layer acts: shapes drawn on the picture, how they are joined, and how softly they end. */
-export function WhereSection({ sheet, step, where, photo }: Props) {
+export function WhereSection({ sheet, step, where, photo, area = null }: Props) {
   const { tool, brush, whereOpen, whereShape, patch } = useBench();
-  const setWhere = useWhere(sheet, step);
+  const setWhere = useWhere(sheet, step, area);
   const copied = localStorage.getItem(COPIED);
   const everywhere = () => {
     setWhere(null);

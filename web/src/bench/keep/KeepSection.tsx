@@ -1,0 +1,125 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { App } from "antd";
+import { api, type Setting, take } from "../../api/client";
+import { fresh, suggested } from "../model/keep";
+import { type KeepArea, keepOf, type Layer, type PieceDocument } from "../model/piece";
+import { NOWHERE } from "../model/where";
+import { NumberControl } from "../panel/controls/NumberControl";
+import { useBench } from "../store";
+import { useReading } from "../useReading";
+import { WhereSection } from "../where/WhereSection";
+
+const WEIGHT: Setting = {
+  name: "weight", label: "Kept", unit: "share", type: "number", choices: null, minimum: 0, maximum: 1, step: 0.01, default: 0.8,
+  auto: null, when: null, nullable: false, help: "How much is kept: all of it moves nothing, half moves half as far as elsewhere.",
+}; // biome-ignore format: one line each would be long
+
+/** The parts of the photo that must stay recognisable: suggested, drawn or painted, each with its weight. */
+export function KeepSection({ document, layer }: { document: PieceDocument; layer: Layer }) {
+  const { keepArea, edit, patch } = useBench();
+  const { message } = App.useApp();
+  const queries = useQueryClient();
+  const reading = useReading(document, 0, layer.id);
+  const keep = keepOf(layer.source);
+  const { data: photos = [] } = useQuery({
+    queryKey: ["photos", ""],
+    queryFn: () => take(api.GET("/api/photos", { params: { query: { search: "" } } })),
+  });
+  const photo = photos.find((one) => one.file_name === layer.source.photo);
+  const write = (next: KeepArea[], gesture?: string) =>
+    edit({
+      type: "source",
+      layer: layer.id,
+      settings: { keep: next as unknown as Record<string, unknown>[] },
+      ...(gesture ? { gesture: `keep-${gesture}` } : {}),
+    });
+  const open = (index: number | null) =>
+    patch({ keepArea: index, whereOpen: index !== null, whereShape: index === null ? null : 0, tool: null });
+  const found = reading ? fresh(suggested(reading), keep) : [];
+  const add = () => {
+    write([...keep, { name: "Drawn", weight: 0.8, where: { ...NOWHERE, feather: 0.06 } }]);
+    patch({ keepArea: keep.length, whereOpen: true, whereShape: null, tool: "ellipse" });
+  };
+  const remember = () =>
+    photo &&
+    take(
+      api.PATCH("/api/photos/{photo_id}", {
+        params: { path: { photo_id: photo.id } },
+        body: { keep: keep as unknown as { name: string; weight: number; where: Record<string, unknown> }[] },
+      }),
+    )
+      .then(() => {
+        void queries.invalidateQueries({ queryKey: ["photos"] });
+        void message.success("New pieces from this photo begin with these areas.");
+      })
+      .catch((fault: Error) => void message.error(fault.message));
+  const now = keepArea === null ? undefined : keep[keepArea];
+  return (
+    <section className="panel-part" aria-label="Keep areas">
+      <div className="part-head">
+        <strong>Keep areas</strong>
+        <span className="quiet small">{keep.length || "none"}</span>
+      </div>
+      <p className="quiet small">Slices, split plates, waves, sorting and melting move less there.</p>
+      <div className="chips">
+        <button type="button" className="bare chip" disabled={!found.length} onClick={() => write([...keep, ...found])}>
+          {reading ? (found.length ? `Suggest ${found.length}` : "Nothing to suggest") : "Reading …"}
+        </button>
+        <button type="button" className="bare chip" onClick={add}>
+          Draw one
+        </button>
+        {photo && (
+          <button type="button" className="bare chip" onClick={() => void remember()}>
+            Remember with the photo
+          </button>
+        )}
+      </div>
+      {keep.length > 0 && (
+        <ol className="shape-list keys-list">
+          {keep.map((area, index) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: an area is known by its order alone
+            <li key={index} className={index === keepArea ? "chosen" : ""}>
+              <span className="small">{Math.round(area.weight * 100)} %</span>
+              <button
+                type="button"
+                className="bare"
+                aria-pressed={index === keepArea}
+                onClick={() => open(index === keepArea ? null : index)}
+              >
+                {area.name || "Area"}
+              </button>
+              <button
+                type="button"
+                className="bare"
+                aria-label={`Remove keep area ${index + 1}`}
+                onClick={() => {
+                  write(keep.filter((_, n) => n !== index));
+                  open(null);
+                }}
+              >
+                ×
+              </button>
+            </li>
+          ))}
+        </ol>
+      )}
+      {now && keepArea !== null && (
+        <>
+          <NumberControl
+            kind={{ settings: [WEIGHT] }}
+            setting={WEIGHT}
+            settings={{ weight: now.weight }}
+            onChange={(value, gesture) =>
+              write(
+                keep.map((area, n) => (n === keepArea ? { ...area, weight: Number(value) } : area)),
+                gesture,
+              )
+            }
+            onDragging={(dragging) => patch({ dragging })}
+          />
+          <WhereSection sheet={layer.id} step={null} where={now.where} photo={null} area={keepArea} />
+        </>
+      )}
+    </section>
+  );
+}

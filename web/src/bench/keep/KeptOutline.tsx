@@ -1,0 +1,47 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, take } from "../../api/client";
+import { type Placed, toStage, transformOf } from "../model/geometry";
+import { keepOf, layerOf, type PieceDocument } from "../model/piece";
+
+interface Props {
+  document: PieceDocument;
+  layer: string;
+  /** After how many steps; null after all of them. */
+  upto: number | null;
+  placed: Placed;
+}
+
+/** The outline of what is kept, as it lies after the steps that are seen: quiet, and under the handles. */
+export function KeptOutline({ document, layer, upto, placed }: Props) {
+  const { source, steps, id } = layerOf(document, layer);
+  const keep = keepOf(source);
+  const before = steps.slice(0, upto ?? undefined).map(({ id: _, ...rest }) => rest);
+  const { data } = useQuery({
+    queryKey: ["kept", JSON.stringify([source, before])],
+    queryFn: () => take(api.POST("/api/kept", { body: { document: document as unknown as Record<string, unknown>, layer: id, upto } })),
+    enabled: keep.length > 0,
+    staleTime: Number.POSITIVE_INFINITY,
+    placeholderData: (old) => old,
+    retry: false,
+  });
+  if (!keep.length || !data) return null;
+  const d = data.lines
+    .map(
+      (line) =>
+        `${line
+          .map(([x = 0, y = 0], n) => {
+            const p = toStage(placed, { x, y });
+            return `${n ? "L" : "M"}${p.x.toFixed(1)} ${p.y.toFixed(1)}`;
+          })
+          .join("")}z`,
+    )
+    .join("");
+  return (
+    <svg className="handles kept" aria-label="Keep areas">
+      <g transform={transformOf(placed)}>
+        <path d={d} fill="none" stroke="rgb(20 24 26 / 45%)" strokeWidth={3} />
+        <path d={d} fill="none" stroke="#cfe3bd" strokeWidth={1.5} strokeDasharray="2 5" strokeLinecap="round" />
+      </g>
+    </svg>
+  );
+}

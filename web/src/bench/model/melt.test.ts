@@ -1,0 +1,26 @@
+import { describe, expect, it } from "vitest";
+import { inForce, keysOf, withKey } from "./melt";
+
+describe("keys of a melt", () => {
+  it("join at one round and stay in order", () => {
+    const keys = withKey(withKey(withKey([], 40, "push", 0.02), 12, "heading", 0.25), 40, "hold", 0.1);
+    expect(keys).toEqual([
+      { round: 12, heading: 0.25 },
+      { round: 40, push: 0.02, hold: 0.1 },
+    ]);
+  });
+  it("hold from their round on", () => {
+    const settings = {
+      push: 0.01,
+      heading: 0.5,
+      keys: [
+        { round: 12, heading: 0.25 },
+        { round: 40, push: 0.02 },
+      ],
+    };
+    expect(keysOf(settings)).toHaveLength(2);
+    expect(inForce(settings, 11)).toMatchObject({ push: 0.01, heading: 0.5 });
+    expect(inForce(settings, 12)).toMatchObject({ push: 0.01, heading: 0.25 });
+    expect(inForce(settings, 400)).toMatchObject({ push: 0.02, heading: 0.25 });
+  });
+});

@@ -1,0 +1,39 @@
+import type { Settings, SettingValue } from "./piece";
+
+/** What the hand set at a round of a melt, holding from there on. */
+export interface MeltKey {
+  round: number;
+  heading?: number | null;
+  push?: number | null;
+  threshold?: number | null;
+  hold?: number | null;
+}
+
+/** The settings that can be changed while it runs. */
+export const KEYED = ["heading", "push", "threshold", "hold"] as const;
+export type Keyed = (typeof KEYED)[number];
+export const MOST_ROUNDS = 400;
+
+export const isKeyed = (name: string): name is Keyed => (KEYED as readonly string[]).includes(name);
+
+export const keysOf = (settings: Settings): MeltKey[] => (settings.keys as unknown as MeltKey[] | undefined) ?? [];
+
+/** The keys with one value set from a round on. */
+export function withKey(keys: MeltKey[], round: number, name: Keyed, value: number): MeltKey[] {
+  const there = keys.find((key) => key.round === round);
+  const rest = keys.filter((key) => key.round !== round);
+  return [...rest, { ...there, round, [name]: value }].sort((a, b) => a.round - b.round);
+}
+
+/** The settings with what holds in a round in place of what it began with. */
+export function inForce(settings: Settings, round: number): Settings {
+  const out: Record<string, SettingValue> = { ...settings };
+  for (const key of keysOf(settings)) {
+    if (key.round > round) continue;
+    for (const name of KEYED) {
+      const value = key[name];
+      if (value !== undefined && value !== null) out[name] = value;
+    }
+  }
+  return out;
+}

@@ -1,0 +1,123 @@
+import { App, Button } from "antd";
+import type { Setting } from "../../../api/client";
+import { type Bar, splitBar } from "../../model/bars";
+import { layerOf } from "../../model/piece";
+import { useBench } from "../../store";
+import { drawAgain, useBars } from "../../useBars";
+import { Name } from "./Name";
+import { NumberControl } from "./NumberControl";
+import type { ControlProps } from "./types";
+
+const share = (name: keyof Bar, label: string, minimum: number, maximum: number, help: string, unit = "share"): Setting => ({
+  name, label, unit, type: "number", choices: null, minimum, maximum, step: 0.001, default: null, auto: null, when: null, nullable: false, help,
+}); // biome-ignore format: one line each would be long
+const NUMBERS = [
+  share("shift", "Aside", -1, 1, "How far it went, of the width; right positive."),
+  share("drop", "Down", -0.5, 0.5, "How far it went, of the height; down positive."),
+  share("top", "Top", 0, 1, "Where it was cut out, of the height."),
+  share("height", "Height", 0.001, 0.5, "Of the height."),
+  share("left", "Left", 0, 1, "Where it was cut out, of the width."),
+  share("width", "Width", 0.001, 1, "Of the width."),
+  share("stretch", "Stretch", 0.1, 4, "How much wider it is drawn, about its middle.", "factor"),
+];
+
+/** The bars one by one: choose on the picture, change here; draw the others again while some are locked. */
+export function BarsControl(props: ControlProps) {
+  const { settings, onChange, onDragging } = props;
+  const { message } = App.useApp();
+  const { history, layer, selected, bar: chosen, tool, patch } = useBench();
+  const document = history.present.document;
+  const work = layerOf(document, layer);
+  const step = work.steps.find((one) => one.id === selected);
+  const bars = useBars(document, step) ?? [];
+  const own = chosen === null ? undefined : bars[chosen];
+  const locked = bars.filter((bar) => bar.locked).length;
+  const write = (next: Bar[], gesture?: string) => onChange(next as unknown as Record<string, unknown>[], gesture);
+  const change = (part: Partial<Bar>, gesture?: string) =>
+    write(
+      bars.map((bar, n) => (n === chosen ? { ...bar, ...part } : bar)),
+      gesture,
+    );
+  const again = () =>
+    step &&
+    drawAgain(document, work.id, step.id, Math.floor(Math.random() * 1_000_000))
+      .then((next) => {
+        write(next);
+        patch({ bar: null });
+      })
+      .catch((fault: Error) => void message.error(fault.message));
+  const split = () => {
+    if (!own || chosen === null) return;
+    write(bars.flatMap((bar, n) => (n === chosen ? splitBar(bar, 1.6) : [bar])));
+  };
+  const remove = () => {
+    write(bars.filter((_, n) => n !== chosen));
+    patch({ bar: null });
+  };
+  return (
+    <section className="panel-part" aria-label="Bars">
+      <div className="part-head">
+        <Name {...props} />
+        <span className="quiet small">
+          {bars.length} {settings.bars ? "kept" : "drawn"}
+          {locked ? `, ${locked} locked` : ""}
+        </span>
+      </div>
+      <div className="chips">
+        <button type="button" className="bare chip" onClick={() => void again()}>
+          {locked ? "Draw the others again" : "Draw again"}
+        </button>
+        <button
+          type="button"
+          className="bare chip"
+          aria-pressed={tool === "bar"}
+          onClick={() => patch({ tool: tool === "bar" ? null : "bar" })}
+        >
+          New bar
+        </button>
+        {settings.bars && (
+          <button
+            type="button"
+            className="bare chip"
+            onClick={() => {
+              onChange(null);
+              patch({ bar: null });
+            }}
+          >
+            Back to the draw
+          </button>
+        )}
+      </div>
+      {tool === "bar" && <p className="quiet small">Drag a box on the picture.</p>}
+      {own ? (
+        <>
+          <div className="part-head">
+            <strong>Bar {(chosen ?? 0) + 1}</strong>
+            <span style={{ flex: 1 }} />
+            <Button size="small" aria-pressed={own.locked} onClick={() => change({ locked: !own.locked })}>
+              {own.locked ? "Locked" : "Lock"}
+            </Button>
+            <Button size="small" onClick={split}>
+              Split
+            </Button>
+            <Button size="small" onClick={remove}>
+              Delete
+            </Button>
+          </div>
+          {NUMBERS.map((setting) => (
+            <NumberControl
+              key={setting.name}
+              kind={{ settings: NUMBERS }}
+              setting={setting}
+              settings={own as never}
+              onChange={(value, gesture) => change({ [setting.name]: Number(value) }, gesture)}
+              onDragging={onDragging}
+            />
+          ))}
+        </>
+      ) : (
+        <p className="quiet small">Press a bar on the picture to move it; with Alt it leaves its level.</p>
+      )}
+    </section>
+  );
+}

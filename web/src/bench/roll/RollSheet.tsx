@@ -1,0 +1,204 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { App, Button, Segmented, Slider } from "antd";
+import { useState } from "react";
+import { api, take } from "../../api/client";
+import { useCatalogue } from "../../shared/useCatalogue";
+import { usePicture } from "../../shared/usePicture";
+import { allLayers, type PieceDocument } from "../model/piece";
+import { useBench } from "../store";
+
+type Vary = "both" | "seeds" | "settings";
+const VARY: { value: Vary; label: string }[] = [
+  { value: "both", label: "Draws and settings" },
+  { value: "seeds", label: "Draws" },
+  { value: "settings", label: "Settings" },
+];
+const SMALL = 512;
+const LARGE = 1280;
+
+interface Variant {
+  document: PieceDocument;
+  changes: string[];
+}
+
+const fresh = () => Math.floor(Math.random() * 1_000_000);
+const shows = (document: PieceDocument) => JSON.stringify(document.layers);
+
+function RolledPicture({ document, size, label }: { document: PieceDocument; size: number; label: string }) {
+  const { url, failed } = usePicture(document as unknown as Record<string, unknown>, null, size, shows(document), true);
+  return url ? <img src={url} alt={label} /> : <span className="blank">{failed ? "could not be rendered" : ""}</span>;
+}
+
+/** Twelve variants of the piece over the picture: looked at large, compared, kept as versions, used, rolled on from. */
+export function RollSheet({ document }: { document: PieceDocument }) {
+  const { pieceId, edit, patch } = useBench();
+  const { byKey } = useCatalogue();
+  const { message } = App.useApp();
+  const queries = useQueryClient();
+  const [base, setBase] = useState<PieceDocument>(document);
+  const [seed, setSeed] = useState(fresh);
+  const [spread, setSpread] = useState(0.3);
+  const [asked, setAsked] = useState(0.3);
+  const [vary, setVary] = useState<Vary>("both");
+  const steps = allLayers(base).flatMap((layer) => layer.steps.filter((step) => step.on !== false).map((step) => ({ step, layer })));
+  const [fixed, setFixed] = useState<ReadonlySet<string>>(new Set());
+  const [large, setLarge] = useState<number | null>(null);
+  const [beside, setBeside] = useState(false);
+  const [kept, setKept] = useState<ReadonlySet<number>>(new Set());
+  const chosen = steps.map(({ step }) => step.id).filter((id) => !fixed.has(id));
+  const { data, error } = useQuery({
+    queryKey: ["roll", shows(base), seed, asked, vary, chosen.join(" ")],
+    queryFn: () =>
+      take(
+        api.POST("/api/rolls", {
+          body: { document: base as unknown as Record<string, unknown>, seed, spread: asked, vary, steps: chosen, count: 12 },
+        }),
+      ),
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: false,
+  });
+  const variants = (data?.variants ?? []) as unknown as Variant[];
+  const one = large === null ? undefined : variants[large];
+  const close = () => patch({ rolling: false });
+  const again = () => {
+    setSeed(fresh());
+    setKept(new Set());
+    setLarge(null);
+  };
+  const around = (variant: Variant) => {
+    setBase(variant.document);
+    again();
+  };
+  const use = (variant: Variant) => {
+    edit({ type: "replace", document: variant.document, what: "use a rolled variant" });
+    close();
+  };
+  const keep = (variant: Variant, index: number) =>
+    take(
+      api.POST("/api/pieces/{piece_id}/versions", {
+        params: { path: { piece_id: pieceId ?? "" } },
+        body: { name: `Rolled ${seed}, ${index + 1}`, document: variant.document as unknown as Record<string, unknown> },
+      }),
+    )
+      .then(() => {
+        setKept(new Set([...kept, index]));
+        void queries.invalidateQueries({ queryKey: ["versions"] });
+      })
+      .catch((fault: Error) => void message.error(fault.message));
+  const toggle = (id: string) => {
+    const next = new Set(fixed);
+    if (!next.delete(id)) next.add(id);
+    setFixed(next);
+  };
+  const actions = (variant: Variant, index: number) => (
+    <>
+      <Button size="small" type="primary" onClick={() => use(variant)}>
+        Use
+      </Button>
+      <Button size="small" disabled={kept.has(index)} onClick={() => void keep(variant, index)}>
+        {kept.has(index) ? "Kept" : "Keep"}
+      </Button>
+      <Button size="small" onClick={() => around(variant)}>
+        Roll around it
+      </Button>
+    </>
+  );
+  return (
+    <section
+      className="finder roll"
+      aria-label="Roll"
+      onKeyDown={(event) => event.key === "Escape" && (large === null ? close() : setLarge(null))}
+    >
+      <div className="finder-head">
+        <h2>Roll</h2>
+        <Segmented size="small" aria-label="What varies" value={vary} options={VARY} onChange={setVary} />
+        <span className="quiet small">Spread</span>
+        <Slider
+          style={{ width: 110 }}
+          min={0.02}
+          max={1}
+          step={0.01}
+          value={spread}
+          disabled={vary === "seeds"}
+          tooltip={{ open: false }}
+          ariaLabelForHandle="Spread"
+          onChange={setSpread}
+          onChangeComplete={setAsked}
+        />
+        <span className="spring" />
+        {base !== document && (
+          <Button size="small" onClick={() => setBase(document)}>
+            Back to the piece
+          </Button>
+        )}
+        <Button size="small" type="primary" autoFocus onClick={again}>
+          Roll again
+        </Button>
+        <Button size="small" onClick={close}>
+          Close
+        </Button>
+      </div>
+      <fieldset className="chips roll-steps">
+        <legend className="visually-hidden">Steps that may vary</legend>
+        <span className="quiet small">May vary:</span>
+        {steps.map(({ step, layer }) => (
+          <button
+            key={`${layer.id} ${step.id}`}
+            type="button"
+            className="bare chip"
+            aria-pressed={!fixed.has(step.id)}
+            onClick={() => toggle(step.id)}
+          >
+            {byKey.get(step.kind)?.label ?? step.kind}
+          </button>
+        ))}
+        {!steps.length && <span className="quiet small">The piece has no steps yet; add one, then roll.</span>}
+      </fieldset>
+      {error && <p role="alert">{error.message}</p>}
+      {one && large !== null ? (
+        <div className="roll-large">
+          <div className="roll-pair">
+            {beside && <RolledPicture document={document} size={LARGE} label="The piece as it is" />}
+            <RolledPicture document={one.document} size={LARGE} label={`Variant ${large + 1}`} />
+          </div>
+          <p className="quiet small">{one.changes.join(" · ") || "As the piece is."}</p>
+          <div className="roll-actions">
+            <Button size="small" onClick={() => setLarge((large + 11) % 12)}>
+              Before
+            </Button>
+            <Button size="small" onClick={() => setLarge((large + 1) % 12)}>
+              Next
+            </Button>
+            <Button size="small" aria-pressed={beside} onClick={() => setBeside(!beside)}>
+              Beside the piece
+            </Button>
+            {actions(one, large)}
+            <Button size="small" onClick={() => setLarge(null)}>
+              All of them
+            </Button>
+          </div>
+        </div>
+      ) : (
+        <div className="finder-body">
+          <div className="finder-grid rolls">
+            {variants.map((variant, index) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: a variant is known by its order alone
+              <div key={`${seed} ${index}`} className="find rolled">
+                <button
+                  type="button"
+                  className="bare"
+                  aria-label={`Variant ${index + 1}, larger`}
+                  title={variant.changes.join("\n")}
+                  onClick={() => setLarge(index)}
+                >
+                  <RolledPicture document={variant.document} size={SMALL} label="" />
+                </button>
+                <div className="roll-actions">{actions(variant, index)}</div>
+              </div>
+            ))}
+          </div>
+        </div>
+      )}
+    </section>
+  );
+}
