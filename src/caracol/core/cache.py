@@ -31,6 +31,11 @@ class Cache:
         self._held: OrderedDict[str, Any] = OrderedDict()
         self._lock = threading.Lock()
 
+    def peek(self, key: str) -> Any:
+        """Return what is kept under `key`, or None."""
+        with self._lock:
+            return self._held.get(key)
+
     def get(self, key: str, make: Callable[[], Kept]) -> Kept:
         """Return what is kept under `key`, else make it and keep it. Two threads may make the same thing; one stays."""
         with self._lock:

@@ -27,20 +27,6 @@ def linear_to_coded(values: Array) -> Array:
     return np.where(values <= 0.0031308, values * 12.92, 1.055 * np.maximum(values, 0) ** (1 / 2.4) - 0.055).astype(np.float32)
 
 
-def linear_of(picture: Array) -> Array:
-    """Return a coded premultiplied picture in linear light, premultiplied."""
-    alpha = picture[..., 3:]
-    straight = picture[..., :3] / np.maximum(alpha, np.float32(1e-6))
-    return np.concatenate([coded_to_linear(straight) * alpha, alpha], axis=-1).astype(np.float32)
-
-
-def coded_of(linear: Array) -> Array:
-    """Return a linear premultiplied picture coded again."""
-    alpha = np.clip(linear[..., 3:], 0, 1)
-    straight = np.clip(linear[..., :3] / np.maximum(alpha, np.float32(1e-6)), 0, 1)
-    return np.concatenate([linear_to_coded(straight) * alpha, alpha], axis=-1).astype(np.float32)
-
-
 _STEPS = 4096
 TO_CODED: Array = linear_to_coded(np.arange(65536) / FULL)
 """sRGB code of each 16-bit linear value."""
@@ -96,3 +82,13 @@ def from_texels(texels: Texels) -> Array:
     out = np.empty(texels.shape, np.float32)
     _decode(texels, TO_CODED, out)
     return out
+
+
+def linear_of(picture: Array) -> Array:
+    """Return a coded premultiplied picture in linear light 0…1, premultiplied."""
+    return np.asarray(to_texels(picture) * np.float32(1 / FULL), np.float32)
+
+
+def coded_of(linear: Array) -> Array:
+    """Return a linear premultiplied picture, 0…1, coded again."""
+    return from_texels(np.asarray(np.clip(linear, 0, 1) * np.float32(FULL) + np.float32(0.5), np.uint16))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Protocol, TypeVar
+from typing import Any, Protocol, TypeVar
 
 import cv2
 import numpy as np
@@ -21,6 +21,10 @@ class Remember(Protocol):
 
     def __call__(self, key: object, make: Callable[[], Kept]) -> Kept:
         """Return what is kept under the key, else make it."""
+
+
+def _nothing(key: object) -> Any:
+    return None
 
 
 def _make(key: object, make: Callable[[], Kept]) -> Kept:
@@ -50,6 +54,7 @@ class Raster:
     keep : float32 array (rows, cols), optional
         How much is kept, 0…1.
     remember : Remember
+    recall : callable (key) -> what is remembered under the key, or None
     in_parts : callable (count, work)
         Calls work(start, stop) for parts of 0 … count, side by side.
     photo : callable (name) -> Pyramid
@@ -61,6 +66,7 @@ class Raster:
     rows: Rows
     keep: Array | None = None
     remember: Remember = _make
+    recall: Callable[[object], Any] = _nothing
     in_parts: Callable[[int, Callable[[int, int], None]], None] = _alone
     photo: Callable[[str], Pyramid] = _no_photo
     check: Callable[[], None] = _go_on

@@ -309,7 +309,13 @@ class Trail:
 
         def work() -> Array:
             raster = Raster(
-                Rows(stage.after, *shape), kept, remember, self.context.in_parts, self.context.photos.pyramid, self.context.check
+                rows=Rows(stage.after, *shape),
+                keep=kept,
+                remember=remember,
+                recall=lambda key: self.context.cache.peek(digest(from_input, key)),
+                in_parts=self.context.in_parts,
+                photo=self.context.photos.pyramid,
+                check=self.context.check,
             )
             return kind.work(source, raster, **settings)
 

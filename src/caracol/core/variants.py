@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cache
 from math import exp
 from typing import Any, Literal
 
@@ -55,6 +56,11 @@ def _vary(piece: Piece, place: tuple[int, int], by: float, vary: Vary, steps: fr
     return Variant(check_piece(data), tuple(changes))
 
 
+@cache
+def _settings_of(kind: str) -> list[dict[str, Any]]:
+    return list(describe(get_kind(kind))["settings"])
+
+
 def _layer_data(entries: list[dict[str, Any]], layer_id: str) -> dict[str, Any]:
     for entry in entries:
         if "layers" in entry:
@@ -68,7 +74,7 @@ def _layer_data(entries: list[dict[str, Any]], layer_id: str) -> dict[str, Any]:
 
 
 def _named(step: Step, changed: dict[str, Any]) -> list[str]:
-    labels = {setting["name"]: setting["label"] for setting in describe(step.definition)["settings"]}
+    labels = {setting["name"]: setting["label"] for setting in _settings_of(step.kind)}
     return [f"{labels[name].lower()} {_short(value)}" for name, value in changed.items()]
 
 
@@ -80,7 +86,7 @@ def _short(value: Any) -> str:
 
 def _vary_step(step: Step, place: tuple[int, ...], by: float, vary: Vary) -> dict[str, Any]:
     out: dict[str, Any] = {}
-    for n, setting in enumerate(describe(get_kind(step.kind))["settings"]):
+    for n, setting in enumerate(_settings_of(step.kind)):
         name, value = setting["name"], getattr(step.settings, setting["name"])
         if setting["unit"] == "seed":
             if vary != "settings":

@@ -146,6 +146,7 @@ function DrawBar({ placed, onDrawn }: { placed: Placed; onDrawn: (bar: Bar) => v
         ref={ref}
         {...bind()}
         aria-label="Draw a bar here"
+        className="drawing"
         x={placed.left}
         y={placed.top}
         width={placed.width}

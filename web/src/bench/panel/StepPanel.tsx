@@ -66,6 +66,11 @@ export function StepPanel({ step, kind, index, count, document, layer }: Props) 
           </fieldset>
         )
       )}
+      {kind.key === "pixel-sort" && (
+        <Button size="small" aria-pressed={runsShown} onClick={() => patch({ runsShown: !runsShown })}>
+          {runsShown ? "Hide the runs" : "Show the runs"}
+        </Button>
+      )}
       {kind.key === "melt" && <MeltTools step={step} kind={kind} />}
       <div>
         {kind.settings
@@ -84,11 +89,6 @@ export function StepPanel({ step, kind, index, count, document, layer }: Props) 
           ))}
       </div>
       {kind.key === "crop" && <CropTools />}
-      {kind.key === "pixel-sort" && (
-        <Button size="small" aria-pressed={runsShown} onClick={() => patch({ runsShown: !runsShown })}>
-          {runsShown ? "Hide the runs" : "Show the runs"}
-        </Button>
-      )}
       {partly ? (
         <>
           <WhereSection sheet={layer.id} step={step.id} where={step.where ?? null} photo={layer.source.photo ?? null} />

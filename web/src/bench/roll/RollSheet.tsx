@@ -193,7 +193,17 @@ export function RollSheet({ document }: { document: PieceDocument }) {
                 >
                   <RolledPicture document={variant.document} size={SMALL} label="" />
                 </button>
-                <div className="roll-actions">{actions(variant, index)}</div>
+                <div className="rolled-actions">
+                  <button type="button" className="bare" onClick={() => use(variant)}>
+                    Use
+                  </button>
+                  <button type="button" className="bare" disabled={kept.has(index)} onClick={() => void keep(variant, index)}>
+                    {kept.has(index) ? "Kept" : "Keep"}
+                  </button>
+                  <button type="button" className="bare" onClick={() => around(variant)}>
+                    Roll around it
+                  </button>
+                </div>
               </div>
             ))}
           </div>

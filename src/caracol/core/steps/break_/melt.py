@@ -178,16 +178,24 @@ def melt(picture: Array, raster: Raster, **settings: Any) -> Array:
         source = raster.photo(s.feed)
         fed = _covering(source.picture(max(picture.shape[:2]) * 2), *picture.shape[:2])
 
-    def after(number: int) -> Array:
-        """Return the state after a round that is kept."""
-        if number <= 0:
-            return picture
+    def key_of(number: int) -> object:
         fed_so = (s.feed, s.feed_from, s.feed_share) if s.feed is not None and number >= s.feed_from else None
-        return raster.remember(("state", s.key, held[:number], fed_so), lambda: run(number))
+        return "state", s.key, held[:number], fed_so
+
+    def after(number: int) -> Array:
+        """Return the state after a round, kept."""
+        return picture if number <= 0 else raster.remember(key_of(number), lambda: run(number))
 
     def run(number: int) -> Array:
         begun = (number - 1) // EVERY * EVERY
-        state = after(begun)
+        state: Array | None = None
+        for near in range(number - 1, begun, -1):
+            # Played on by one round: the last state is still there.
+            state = raster.recall(key_of(near))
+            if state is not None:
+                begun = near
+                break
+        state = after(begun) if state is None else state
         keys = np.empty(state.size // 4, np.float32)
         # What is written into by turns: fresh memory for every round would cost more than the round.
         spare = [np.empty_like(state), np.empty_like(state)]

@@ -35,7 +35,7 @@ class ScanLinesSettings(Settings):
 
 
 @lru_cache(maxsize=64)
-def _summed(thickness: float, softness: float) -> Array:
+def summed_profile(thickness: float, softness: float) -> Array:
     """Return the running integral of one line's profile over a pitch, at FINE + 1 even places; a line's middle lies at 0.5."""
     t = np.abs((np.arange(FINE) + 0.5) / FINE - 0.5)
     profile = np.clip((thickness / 2 - t) / max(softness * 0.5, 1 / FINE) + 0.5, 0, 1) if thickness > 0 else np.zeros(FINE)
@@ -52,7 +52,7 @@ def line_cover(place: Array, width: float, thickness: float, softness: float) ->
     width : float
         A pixel's extent, in pitches.
     """
-    table = _summed(thickness, softness)
+    table = summed_profile(thickness, softness)
 
     def integral(t: Array) -> Array:
         whole = np.floor(t)

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from typing import Any, Literal
 
 import cv2
+import numba as nb
 import numpy as np
 
 from ...arrays import Array
@@ -13,7 +14,7 @@ from ...kinds import PictureKind, Rows, Start
 from ...light import coded_of, linear_of
 from ...settings import Settings, auto_number, auto_value, choice, number
 from .mosaic import cells_of
-from .scan_lines import line_cover
+from .scan_lines import FINE, summed_profile
 
 LOOK = 1280
 
@@ -82,60 +83,91 @@ def _cells(linear: Array, down: int, across: int, rows: Rows, s: dict[str, Any])
     return np.concatenate([lit, alpha], axis=-1).astype(np.float32), np.asarray(width, np.float32)
 
 
-def _row_of(cells: Array, row: Array, place: Array, width: float) -> Array:
-    """Return the light of cells of a row (indices) at places across (in cells), averaged over a pixel's width."""
+def _tables(mask: str) -> Array:
+    """Return the running integrals of a mask's profiles across and down a cell, (2, FINE + 1)."""
+    across, down = {"dots": ((0.44, 0.36), (0.5, 0.4)), "slots": ((0.44, 0.3), (0.16, 0.12))}.get(mask, ((0.44, 0.3), (0.0, 0.1)))
+    return np.stack([summed_profile(*across), summed_profile(*down)])
+
+
+@nb.njit(inline="always")
+def _integral(table, place):  # type: ignore[no-untyped-def]
+    whole = np.floor(place)
+    t = (place - whole) * FINE
+    i = int(t)
+    return whole * table[FINE] + table[i] + (table[i + 1] - table[i]) * (t - i)
+
+
+@nb.njit(inline="always")
+def _covered(table, place, width):  # type: ignore[no-untyped-def]
+    return (_integral(table, place + width / 2) - _integral(table, place - width / 2)) / width
+
+
+@nb.njit(inline="always")
+def _bell(t):  # type: ignore[no-untyped-def]
+    """Return the integral of the bell (1 - t²)² from 0 to t."""
+    t = min(max(t, -1.0), 1.0)
+    return t - t * t * t * (2 / 3) + t * t * t * t * t / 5
+
+
+@nb.njit(inline="always")
+def _cell(cells, row, place, width, k):  # type: ignore[no-untyped-def]
+    """Return channel k of a row of cells at a place across (in cells), averaged over a pixel's width."""
     count = cells.shape[1]
-    low, high = np.floor(place - width / 2).astype(int), np.floor(place + width / 2).astype(int)
-    share = np.where(high > low, np.clip((place + width / 2 - high) / max(width, 1e-6), 0, 1), 0).astype(np.float32)[..., None]
-    rows = np.clip(row, 0, cells.shape[0] - 1)
-    left, right = cells[rows, np.clip(low, 0, count - 1)], cells[rows, np.clip(high, 0, count - 1)]
-    return np.asarray(left + share * (right - left))
+    low, high = int(np.floor(place - width / 2)), int(np.floor(place + width / 2))
+    left, right = cells[row, min(max(low, 0), count - 1), k], cells[row, min(max(high, 0), count - 1), k]
+    share = min(max((place + width / 2 - high) / width, 0.0), 1.0) if high > low else 0.0
+    return left + share * (right - left)
 
 
-def _beamed(cells: Array, widths: Array, u: Array, v: Array, rows: Rows) -> Array:
-    """Return the light of the beam: sech² across each cell, as broad as the cell says, summed over a pixel exactly."""
-    down, across = cells.shape[:2]
-    place, height = v * down, np.float32(down / rows.rows)
-    middle = np.floor(place).astype(int)
-    total = np.zeros((*u.shape, 4), np.float32)
-    for step in (-1, 0, 1):
-        row = middle + step
-        light = _row_of(cells, row, u * across, across / rows.cols)
-        width = _row_of(widths, row, u * across, across / rows.cols)
-        off = (place - (row + np.float32(0.5)))[..., None]
-        share = (np.tanh((off + height / 2) / width) - np.tanh((off - height / 2) / width)) * (width / height)
-        within = ((row >= 0) & (row < down))[..., None]
-        total[..., :3] += np.where(within, light[..., :3] * share, 0)
-        if step == 0:
-            total[..., 3] = light[..., 3]
-    return total
+@nb.njit(nogil=True, fastmath=True, cache=True)
+def _light(cells, widths, u, v, tables, mask, depth, down, across, size, out):  # type: ignore[no-untyped-def]
+    """Fill `out` with the light that comes through the mask.
 
-
-def mask_at(u: Array, v: Array, down: int, across: int, rows: Rows, mask: str) -> Array:
-    """Return how far the mask is open for red, green and blue, 0…1 (rows, cols, 3), averaged over pixels.
-
-    A cell of the mask is as wide as high; `stripes` and `slots` stand red, green, blue side by side in it, slots staggered from cell to
-    cell; `dots` lie in two rows, one aside the other; `bars` has no mask: the beam itself draws them.
+    The beam is a bell, (1 - t²)², across each row of cells, as broad as the cell says, summed over a pixel exactly. The mask's cells are as wide as
+    high: stripes and slots (0, 1) stand red, green, blue side by side, slots staggered from cell to cell; dots (2) lie in two rows, one
+    aside the other; bars (3) have no mask: the beam itself draws them.
     """
-    px, py = across / rows.cols, down / rows.rows
-    col, row = u * across, v * down
-    if mask == "bars":
-        return np.ones((*u.shape, 3), np.float32)
-    odd = np.floor(col).astype(int) % 2
-    parts = []
-    for k in range(3):
-        centre = (k + 0.5) / 3
-        if mask == "dots":
-            one = line_cover(col - centre + 0.5, px, 0.44, 0.36) * line_cover(row + 0.25, py, 0.5, 0.4)
-            two = line_cover(col - centre, px, 0.44, 0.36) * line_cover(row - 0.25, py, 0.5, 0.4)
-            parts.append(np.minimum(1, one + two))
-            continue
-        stripe = line_cover(col - centre + 0.5, px, 0.44, 0.3)
-        if mask == "slots":
-            gap = line_cover(row + np.where(odd, np.float32(0), np.float32(0.5)), py, 0.16, 0.12)
-            stripe = stripe * (1 - gap)
-        parts.append(stripe)
-    return np.stack(parts, axis=-1).astype(np.float32)
+    rows, cols = u.shape
+    seen_down, seen_across = cells.shape[0], cells.shape[1]
+    # Beam and mask follow the same rows: a pixel as high as they are is cut, so that their product is averaged and not its parts.
+    cuts = min(6, int(np.ceil(down / size[0] / 0.25)))
+    py, px = down / size[0] / cuts, across / size[1]
+    height, width = seen_down / size[0] / cuts, seen_across / size[1]
+    for r in range(rows):
+        for c in range(cols):
+            aside, col = u[r, c] * seen_across, u[r, c] * across
+            gap_at = 0.0 if int(np.floor(col)) % 2 else 0.5
+            for k in range(3):
+                out[r, c, k] = 0
+                centre = (k + 0.5) / 3
+                here, there = _covered(tables[0], col - centre + 0.5, px), 0.0
+                if mask == 2:
+                    there = _covered(tables[0], col - centre, px)
+                for cut in range(cuts):
+                    shift = (cut + 0.5) / cuts - 0.5
+                    place = v[r, c] * seen_down + shift * seen_down / size[0]
+                    row = v[r, c] * down + shift * down / size[0]
+                    middle = int(np.floor(place))
+                    total = 0.0
+                    for one in range(max(middle - 1, 0), min(middle + 2, seen_down)):
+                        beam = _cell(widths, one, aside, width, k) * 1.875
+                        off = place - one - 0.5
+                        if abs(off) < beam + height / 2:
+                            share = (_bell((off + height / 2) / beam) - _bell((off - height / 2) / beam)) * beam / height
+                            total += share * _cell(cells, one, aside, width, k)
+                    if mask < 3:
+                        opening = here
+                        if mask == 1:
+                            opening *= 1 - _covered(tables[1], row + gap_at, py)
+                        elif mask == 2:
+                            opening *= _covered(tables[1], row + 0.25, py)
+                            opening = min(opening + there * _covered(tables[1], row - 0.25, py), 1.0)
+                        total *= 1 - depth + depth * opening
+                    out[r, c, k] += total / cuts
+            out[r, c, 3] = _cell(cells, min(max(int(np.floor(v[r, c] * seen_down)), 0), seen_down - 1), aside, width, 3)
+
+
+MASKS = ("stripes", "slots", "dots", "bars")
 
 
 def tube(picture: Array, rows: Rows, measured: dict[str, Any], **s: Any) -> Array:
@@ -150,15 +182,17 @@ def tube(picture: Array, rows: Rows, measured: dict[str, Any], **s: Any) -> Arra
     x, y = rows.grid()
     u, v, on = _bulged(x, y, rows, s["glass"])
     cells, widths = _cells(measured["linear"], down, across, rows, s)
-    light = _beamed(cells, widths, u, v, rows)
-    depth = np.float32(s["depth"])
+    light = np.empty((*u.shape, 4), np.float32)
+    _light(
+        cells, widths, u, v, _tables(s["mask"]), MASKS.index(s["mask"]), np.float32(s["depth"]), down, across, (rows.rows, rows.cols), light
+    )
     alpha = np.clip(light[..., 3:], 0, 1)
-    rgb = light[..., :3] * (1 - depth + depth * mask_at(u, v, down, across, rows, s["mask"]))
+    rgb = light[..., :3]
     if s["bloom"]:
         sigma = s["reach"] * cells.shape[0] / 2 / rows.frame.half_h
         glow = cv2.GaussianBlur(np.ascontiguousarray(cells[..., :3]), (0, 0), max(sigma, 0.3), borderType=cv2.BORDER_REPLICATE)
         col, row = (u * cells.shape[1] - 0.5).astype(np.float32), (v * cells.shape[0] - 0.5).astype(np.float32)
-        over = np.clip(np.float32(s["bloom"] * 0.6) * cv2.remap(glow, col, row, cv2.INTER_CUBIC, borderMode=cv2.BORDER_REPLICATE), 0, 1)
+        over = np.clip(np.float32(s["bloom"] * 0.6) * cv2.remap(glow, col, row, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE), 0, 1)
         rgb = rgb + over - rgb * over
     return np.concatenate([np.clip(rgb, 0, alpha) * on[..., None], alpha], axis=-1).astype(np.float32)
 
