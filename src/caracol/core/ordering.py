@@ -79,7 +79,7 @@ def find_runs(keys, light, kept, first_line, starts, low, high, shortest, longes
             if begin >= 0:
                 cut = not inside or i - begin >= limit or abs(light[i] - light[i - 1]) > breaks
                 if not cut and len(kept):
-                    free = np.float32(1) - kept[i]
+                    free = np.float32(1) - max(kept[i - 1], kept[i])
                     cut = i - begin >= max(np.float32(1), limit * free * free)
                 if cut:
                     if i - begin >= max(2, shortest):

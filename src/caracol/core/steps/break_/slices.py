@@ -17,7 +17,7 @@ from ...settings import Settings, bars, number
 from ...settings import seed as any_draw
 
 LOOK = 512
-TRIES = 12
+TRIES = 24
 """Places that a bar may choose among when it leans to an edge."""
 
 
@@ -90,7 +90,7 @@ def _draw_one(s: SlicesSettings, profile: Array, place: tuple[int, int], count: 
     chance = crowd + 0.14 * (d(2) + d(3) - 1) if d(4) < 0.55 else d(5)
     top = (even + s.uneven * (chance - even)) % 1 - height / 2
     if s.lean:
-        tries = [(top + s.lean * 0.12 * spread(s.seed, *place, 20 + n)) for n in range(TRIES)]
+        tries = [(top + s.lean * 0.25 * spread(s.seed, *place, 20 + n)) for n in range(TRIES)]
         scores = [_at(profile, t) for t in tries]
         best = tries[int(np.argmax(scores))]
         top = best if d(6) < s.lean else top

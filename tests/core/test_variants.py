@@ -1,0 +1,54 @@
+"""Rolling variants of a piece."""
+
+from __future__ import annotations
+
+import json
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from caracol.core.piece import check_piece, dump_piece
+from caracol.core.variants import roll
+from tests.pictures import document
+
+PIECE = check_piece(
+    document(
+        ("wave", {"seed": 3}), ("slices", {"bars": [{"top": 0.2, "height": 0.1, "shift": 0.1}, {"top": 0.5, "height": 0.1, "shift": 0.2, "locked": True}]}),
+        ("grain", {"seed": 5}), {"kind": "tone", "settings": {"contrast": 0.2}, "on": False},
+    )
+)  # fmt: skip
+
+
+def steps(variant: object) -> dict[str, dict[str, object]]:
+    return {step["kind"]: step["settings"] for step in dump_piece(variant.piece)["layers"][0]["steps"]}  # type: ignore[attr-defined]
+
+
+def test_same_seed_same_variants_and_all_differ() -> None:
+    first, again, other = roll(PIECE, 7), roll(PIECE, 7), roll(PIECE, 8)
+    assert [one.piece for one in first] == [one.piece for one in again]
+    assert len({json.dumps(dump_piece(one.piece)) for one in [*first, *other]}) == 24
+    assert all(one.changes for one in first)
+
+
+def test_draws_alone_change_seeds_alone() -> None:
+    before = steps(type("One", (), {"piece": PIECE}))
+    for one in roll(PIECE, 1, vary="seeds"):
+        for kind, found in steps(one).items():
+            assert {k: v for k, v in found.items() if k != "seed"} == {k: v for k, v in before[kind].items() if k != "seed"}
+
+
+def test_only_chosen_steps_and_never_those_that_are_off_or_locked() -> None:
+    before = steps(type("One", (), {"piece": PIECE}))
+    for one in roll(PIECE, 2, steps=frozenset({"s2", "s4"}), spread=1):
+        found = steps(one)
+        assert {kind for kind in found if found[kind] != before[kind]} == {"slices"}
+        assert found["slices"]["bars"][1] == before["slices"]["bars"][1]  # type: ignore[index]
+        assert found["slices"]["bars"][0] != before["slices"]["bars"][0]  # type: ignore[index]
+        assert found["slices"]["lines" if "lines" in found["slices"] else "thin"] is not None
+
+
+@settings(max_examples=30, deadline=None)
+@given(st.integers(0, 999_999), st.floats(0, 1))
+def test_every_variant_is_a_piece(seed: int, by: float) -> None:
+    for one in roll(PIECE, seed, spread=by, count=3):
+        assert check_piece(dump_piece(one.piece)) == one.piece
