@@ -276,7 +276,6 @@ def test_blurs_average_in_linear_light_and_leave_even_pictures_even() -> None:
 
 
 def test_zoom_and_spin_smear_along_their_own_ways() -> None:
-    before = render(piece(), 400, PHOTO)
 
     def rough(picture: Array, axis: int) -> float:
         # On the level through the middle, right of it: rays run along x, arcs along y.

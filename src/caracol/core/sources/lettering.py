@@ -45,7 +45,8 @@ def _file(face: str) -> bytes:
 
 
 @lru_cache(maxsize=32)
-def _font(face: str, pixels: float) -> ImageFont.FreeTypeFont:
+def load_font(face: str, pixels: float) -> ImageFont.FreeTypeFont:
+    """Return a shipped font at a size in pixels."""
     return ImageFont.truetype(BytesIO(_file(face)), pixels)
 
 
@@ -104,7 +105,7 @@ def _block(s: LetteringSource, unit: float) -> tuple[AnyArray, float, float]:
     """
     wanted = s.size * unit
     pixels = max(FINEST, 2.0 ** ceil(log2(2 * wanted)))
-    font, gap = _font(s.face, pixels), s.spacing * pixels
+    font, gap = load_font(s.face, pixels), s.spacing * pixels
     lines = [list(_letters(line, font, gap)) for line in s.text.split("\n")]
     ascent, descent = font.getmetrics()
     width = int(max(line[-1][1] for line in lines)) + 2 * int(pixels) + 2

@@ -20,12 +20,12 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         known = set(Photo.objects.values_list("file_name", flat=True))
-        missing = [scene for scene in SCENES if f"{scene.name}.jpg" not in known]
+        missing = [scene for scene in SCENES if scene.file_name not in known]
         if missing:
             self.stdout.write(f"Drawing {len(missing)} demo photos …")
         with ProcessPoolExecutor(os.cpu_count()) as pool:
             for scene, content in zip(missing, pool.map(draw_photo, missing), strict=True):
-                add_photo(content, f"{scene.name}.jpg")
+                add_photo(content, scene.file_name)
                 self.stdout.write(f"  {scene.name}")
         for name, document in PIECES:
             if not Piece.objects.filter(name=name).exists():
