@@ -33,7 +33,7 @@ def roll(
     Parameters
     ----------
     spread : float
-        How far settings are moved, 0…1: 1 halves or doubles most of them, or moves them by a quarter of their range.
+        How far settings are moved, 0…1: 1 halves or doubles most of them.
     vary : str
         Whether seeds are drawn again, settings moved, or both.
     steps : frozenset of str, optional
@@ -52,7 +52,8 @@ def _vary(piece: Piece, place: tuple[int, int], by: float, vary: Vary, steps: fr
                 continue
             changed = _vary_step(step, (*place, layer_index, index), by, vary)
             found["steps"][index]["settings"].update(changed)
-            changes += [f"{step.definition.label}: {name}" for name in _named(step, changed)]
+            if changed:
+                changes.append(f"{step.definition.label}: {', '.join(_named(step, changed))}")
     return Variant(check_piece(data), tuple(changes))
 
 
@@ -81,7 +82,7 @@ def _named(step: Step, changed: dict[str, Any]) -> list[str]:
 def _short(value: Any) -> str:
     if isinstance(value, list):
         return "moved"
-    return f"{value:g}"
+    return f"{value}" if isinstance(value, int) else f"{value:.3g}"
 
 
 def _vary_step(step: Step, place: tuple[int, ...], by: float, vary: Vary) -> dict[str, Any]:
@@ -93,10 +94,12 @@ def _vary_step(step: Step, place: tuple[int, ...], by: float, vary: Vary) -> dic
                 out[name] = int(draw(*place, n, 0) * SEEDS)
         elif vary == "seeds" or name in UNVARIED or value is None or not _has_effect(step, setting):
             continue
+        elif (step.definition.neutral or {}).get(name) == value:
+            continue  # what is switched off stays so
         elif setting["type"] == "bars":
             out[name] = [bar.model_dump() | {"shift": _moved_shift(bar, (*place, n, k), by)} for k, bar in enumerate(value)]
         elif setting["type"] in ("number", "integer"):
-            moved = _moved(setting, float(value), spread(*place, n, 1), by)
+            moved = _moved(setting, float(value), spread(*place, n, 1), by, (step.definition.neutral or {}).get(name))
             if moved != value:
                 out[name] = int(moved) if setting["type"] == "integer" else moved
     return out
@@ -113,14 +116,16 @@ def _has_effect(step: Step, setting: dict[str, Any]) -> bool:
     return all(str(getattr(step.settings, name)) in [str(v) for v in values] for name, values in when.items())
 
 
-def _moved(setting: dict[str, Any], value: float, way: float, by: float) -> float:
-    """Move a number: sizes by a factor, places and angles by a part of their range. What is 0 (switched off) stays so."""
+def _moved(setting: dict[str, Any], value: float, way: float, by: float, neutral: float | None) -> float:
+    """Move a number: by a factor where it has a neutral value to be far from, or none below 0; else by itself or some of its steps."""
     low, high = setting["minimum"], setting["maximum"]
-    if low >= 0:
+    if neutral is not None:
+        moved = neutral + (value - neutral) * exp(by * way)
+    elif low >= 0:
         moved = value * exp(0.7 * by * way)
+    elif value == 0 and setting["unit"] == "turns":
+        moved = value  # what lies level goes on lying level
     else:
-        moved = value + by * way * max(abs(value), min(0.25 * (high - low) / 2, 0.25))
-        if value == 0 and setting["default"] == 0 and setting["unit"] not in ("turns", "units"):
-            moved = 0.0
+        moved = value + by * way * min(0.25 * (high - low), max(abs(value), 40 * setting["step"]))
     moved = max(low, min(high, moved))
     return float(round(moved)) if setting["type"] == "integer" else round(moved, 5)

@@ -144,4 +144,59 @@ PIECES: tuple[tuple[str, dict[str, Any]], ...] = (
             ratio=1,
         ),
     ),
+    (
+        "Rail yard, off register",
+        _piece(
+            "rail-yard-night.jpg",
+            ("crop", {"left": 0.02, "right": 0.98, "top": 0.04, "bottom": 0.9}),
+            ("channel-split", {"red_x": -0.026, "red_y": 0.006, "red_turn": 0.003, "blue_x": 0.03, "blue_y": -0.008, "blue_turn": -0.002, "blue_scale": 1.01}),
+            ("scan-lines", {"pitch": 0.0085, "dark": 0.42, "bright": 0.18, "interlace": 0.004, "band": 0.22, "band_at": 0.66, "band_height": 0.3}),
+            ("grain", {"amount": 0.16, "size": 1.5}),
+            ("tone", {"contrast": 0.16}),
+        ),
+    ),
+    (
+        "Station clock, torn",
+        _layers(_layer("Clock", {
+            "kind": "photo", "photo": "station-clock.jpg", "keep": [
+                {"name": "Dial", "weight": 0.86, "where": {"feather": 0.08, "shapes": [{"kind": "ellipse", "x": 0, "y": -0.12, "rx": 0.62, "ry": 0.62}]}},
+                {"name": "Name", "weight": 0.75, "where": {"feather": 0.06, "shapes": [{"kind": "rectangle", "x": 0, "y": 0.77, "rx": 0.75, "ry": 0.1}]}},
+            ],
+        }, _steps(
+            {"kind": "slices", "settings": {"thin": 46, "wide": 6, "shift": 0.2, "short": 0.42, "uneven": 0.85, "lean": 0.4, "seed": 41}},
+            {"kind": "channel-split", "settings": {"red_x": -0.07, "blue_x": 0.035}},
+            {"kind": "tape", "settings": {"delay": 0.012, "bleed": 0.012, "soft": 0.001, "wobble": 0.008, "jitter": 0.002, "head": 0.045, "tear": 0.3, "drops": 0.3, "snow": 0.05, "lines": 900}},
+        ))),
+    ),
+    (
+        "Village on a tube",
+        _piece(
+            "stilt-village-noon.jpg",
+            ("level", {"angle": -0.00639}),
+            ("crop", {"left": 0.3, "right": 0.7, "top": 0.25, "bottom": 0.85}),
+            ("mosaic", {"pitch": 0.0125}),
+            ("tube", {"mask": "slots", "glass": 0.09, "bloom": 0.16, "reach": 0.05, "depth": 0.7, "beam": 1.1, "spread": 0.8, "gain": 1.35}),
+            ("tone", {"contrast": 0.3, "gamma": 1.05}),
+        ),
+    ),
+    (
+        "Sorted rain on the ridge",
+        _layers(_layer("Ridge", "observatory-ridge-night.jpg", _steps(
+            {"kind": "crop", "settings": {"left": 0.16, "right": 0.84, "top": 0.02, "bottom": 0.96}},
+            {"kind": "pixel-sort", "settings": {"low": 0.115, "high": 0.72, "shortest": 0.02, "longest": 0.7, "order": "falling", "heading": 0.485},
+             "where": {"feather": 0.3, "shapes": [{"kind": "linear", "x": 0, "y": -0.05, "heading": 0, "reach": 0.6}]}, "strength": 0.9},
+            {"kind": "channel-split", "settings": {"red_y": -0.012, "blue_y": 0.012}},
+            {"kind": "grain", "settings": {"amount": 0.12}},
+        ))),
+    ),
+    (
+        "Melted kelp",
+        _piece(
+            "kelp-garden.jpg",
+            ("refit", {"ratio": 0.8, "how": "cover"}),
+            ("melt", {"rounds": 120, "push": 0.0055, "threshold": 0.38, "hold": 0.006, "heading": 0.5,
+                      "keys": [{"round": 46, "heading": 0.42}, {"round": 80, "heading": 0.56, "push": 0.008}, {"round": 104, "hold": 0.03}]}),
+            ("tone", {"black": 0.03, "contrast": 0.16}),
+        ),
+    ),
 )  # fmt: skip

@@ -41,7 +41,10 @@ export function RollSheet({ document }: { document: PieceDocument }) {
   const [asked, setAsked] = useState(0.3);
   const [vary, setVary] = useState<Vary>("both");
   const steps = allLayers(base).flatMap((layer) => layer.steps.filter((step) => step.on !== false).map((step) => ({ step, layer })));
-  const [fixed, setFixed] = useState<ReadonlySet<string>>(new Set());
+  // What prepares and mends the picture is left alone unless it is asked for.
+  const [fixed, setFixed] = useState<ReadonlySet<string>>(
+    () => new Set(steps.filter(({ step }) => ["prepare", "mend"].includes(byKey.get(step.kind)?.family ?? "")).map(({ step }) => step.id)),
+  );
   const [large, setLarge] = useState<number | null>(null);
   const [beside, setBeside] = useState(false);
   const [kept, setKept] = useState<ReadonlySet<number>>(new Set());
@@ -161,7 +164,7 @@ export function RollSheet({ document }: { document: PieceDocument }) {
             {beside && <RolledPicture document={document} size={LARGE} label="The piece as it is" />}
             <RolledPicture document={one.document} size={LARGE} label={`Variant ${large + 1}`} />
           </div>
-          <p className="quiet small">{one.changes.join(" · ") || "As the piece is."}</p>
+          <p className="quiet small roll-changes">{one.changes.join("; ") || "As the piece is."}</p>
           <div className="roll-actions">
             <Button size="small" onClick={() => setLarge((large + 11) % 12)}>
               Before

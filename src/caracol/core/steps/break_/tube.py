@@ -29,13 +29,13 @@ class TubeSettings(Settings):
         0.004, 0.2, [{"value": 0.014}], label="Pitch", unit="share", step=0.001,
         help="Height of a cell, of the height; left free, that of a mosaic before it.",
     )  # fmt: skip
-    beam: float = number(0.85, 0.05, 1.5, label="Beam", unit="share", help="How far the beam fills a cell in the darks.")
-    spread: float = number(0.6, 0, 2, label="Spread", unit="factor", help="How much broader the beam grows with brightness.")
+    beam: float = number(1.0, 0.05, 1.5, label="Beam", unit="share", help="How far the beam fills a cell in the darks.")
+    spread: float = number(0.7, 0, 2, label="Spread", unit="factor", help="How much broader the beam grows with brightness.")
     floor: float = number(0.04, 0, 0.6, label="Floor", unit="share", step=0.005, help="What is darker stays empty.")
     depth: float = number(0.7, 0, 1, label="Mask depth", unit="share", help="How dark it is between the mask's openings.")
-    bloom: float = number(0.4, 0, 2, label="Bloom", unit="factor", help="How much light runs over, in its colour.")
+    bloom: float = number(0.2, 0, 2, label="Bloom", unit="factor", help="How much light runs over, in its colour.")
     reach: float = number(0.06, 0.005, 0.5, label="Bloom reach", unit="units", step=0.005, help="How far it runs.")
-    gain: float = number(1.9, 0.5, 5, label="Gain", unit="factor", step=0.05, help="Lifts the light before the mask takes its part.")
+    gain: float = number(1.4, 0.5, 5, label="Gain", unit="factor", step=0.05, help="Lifts the light before the mask takes its part.")
     glass: float = number(0.08, 0, 0.5, label="Glass", unit="share", help="How much the glass bulges.")
 
 
@@ -205,9 +205,9 @@ TUBE = PictureKind(
     settings=TubeSettings,
     starts=(
         Start("Living-room tube", {}),
-        Start("Coarse dots", {"mask": "dots", "pitch": 0.03, "bloom": 0.5, "beam": 1.2}),
-        Start("Bright stripes", {"mask": "stripes", "pitch": 0.02, "glass": 0, "depth": 0.85, "gain": 3.2, "bloom": 0.45}),
-        Start("Level bars", {"mask": "bars", "pitch": 0.02, "beam": 0.6, "spread": 1, "gain": 1.2, "bloom": 0.25}),
+        Start("Coarse dots", {"mask": "dots", "pitch": 0.03, "bloom": 0.3, "beam": 1.2}),
+        Start("Bright stripes", {"mask": "stripes", "pitch": 0.02, "glass": 0, "depth": 0.85, "gain": 2, "bloom": 0.3}),
+        Start("Level bars", {"mask": "bars", "pitch": 0.02, "beam": 0.6, "spread": 1, "gain": 1.2}),
     ),
     measure=look_at,
     measure_size=LOOK,

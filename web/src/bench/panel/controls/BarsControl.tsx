@@ -64,9 +64,11 @@ export function BarsControl(props: ControlProps) {
         </span>
       </div>
       <div className="chips">
-        <button type="button" className="bare chip" onClick={() => void again()}>
-          {locked ? "Draw the others again" : "Draw again"}
-        </button>
+        {settings.bars && (
+          <button type="button" className="bare chip" onClick={() => void again()}>
+            {locked ? "Draw the others again" : "Draw all again"}
+          </button>
+        )}
         <button
           type="button"
           className="bare chip"
