@@ -21,7 +21,7 @@ import numpy as np
 from PIL import Image
 from tests.pictures import OnePhoto, opaque, piece, psnr
 
-from benchmarks import plain, pointer
+from benchmarks import breaks, plain, pointer
 from benchmarks.numpy_maps import BENDS, numpy_map
 from caracol.core.cache import Cache
 from caracol.core.catalogue import KINDS, get_kind
@@ -245,6 +245,10 @@ def main() -> None:
         "draft_768": lambda: drafts(photo),
         "draft_768_of_each_kind_ms": lambda: kind_drafts(photo),
         "draft_768_three_layers": lambda: layers(photo),
+        "sort_18_megapixels": breaks.sort,
+        "breaks_24_megapixels_seconds": lambda: breaks.large(photo),
+        "melt_2_megapixels": breaks.melted,
+        "roll_of_12_at_512": lambda: breaks.rolled(photo),
         "pointer_to_picture": pointer.measure,
         "export_8192": memory,
     }.items():

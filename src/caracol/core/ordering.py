@@ -65,31 +65,35 @@ def _hash(seed, a, b):  # type: ignore[no-untyped-def]
 
 
 @nb.njit(nogil=True, cache=True)
-def find_runs(keys, light, kept, first_line, starts, low, high, shortest, longest, breaks, seed, runs):  # type: ignore[no-untyped-def]
-    """Mark where runs begin: `runs` gets their length at their first pixel, 0 elsewhere.
+def find_runs(keys, light, kept, line, limits, seed, runs):  # type: ignore[no-untyped-def]
+    """Mark where the runs of one line begin: `runs` gets their length at their first pixel, 0 elsewhere.
 
-    A run is a longest stretch with low ≤ key ≤ high; it is cut where the light jumps by more than `breaks`, where it grows longer than a
-    limit drawn between `shortest` and `longest`, and sooner where more is kept; pieces shorter than `shortest` are left out.
+    `limits` are low, high, shortest, longest and breaks. A run is a longest stretch with low ≤ key ≤ high; it is cut where the light
+    jumps by more than `breaks` (nowhere when `light` is empty), where it grows longer than a limit drawn between `shortest` and `longest`,
+    and sooner where more is kept; pieces shorter than `shortest` are left out.
     """
-    for line in range(first_line, len(starts) - 1):
-        begin, count = -1, 0
-        limit = longest
-        for i in range(starts[line], starts[line + 1] + 1):
-            inside = i < starts[line + 1] and low <= keys[i] <= high
-            if begin >= 0:
-                cut = not inside or i - begin >= limit or abs(light[i] - light[i - 1]) > breaks
-                if not cut and len(kept):
-                    free = np.float32(1) - max(kept[i - 1], kept[i])
-                    cut = i - begin >= max(np.float32(1), limit * free * free)
-                if cut:
-                    if i - begin >= max(2, shortest):
-                        runs[begin] = i - begin
-                    begin = -1
-            if inside and begin < 0:
-                begin = i
-                if shortest < longest < np.float32(1 << 29):
-                    limit = max(np.float32(1), shortest + (longest - shortest) * _hash(seed, line, count))
-                count += 1
+    low, high, shortest, longest, breaks = limits
+    begin, count = -1, 0
+    limit = longest
+    n = len(keys)
+    for i in range(n + 1):
+        inside = i < n and low <= keys[i] <= high
+        if i < n:
+            runs[i] = 0
+        if begin >= 0:
+            cut = not inside or i - begin >= limit or (len(light) > 0 and abs(light[i] - light[i - 1]) > breaks)
+            if not cut and len(kept):
+                free = np.float32(1) - max(kept[i - 1], kept[i])
+                cut = i - begin >= max(np.float32(1), limit * free * free)
+            if cut:
+                if i - begin >= max(2, shortest):
+                    runs[begin] = i - begin
+                begin = -1
+        if inside and begin < 0:
+            begin = i
+            if shortest < longest < np.float32(1 << 29):
+                limit = max(np.float32(1), shortest + (longest - shortest) * _hash(seed, line, count))
+            count += 1
 
 
 @nb.njit(nogil=True, cache=True)
@@ -152,19 +156,14 @@ def _by_digits(bits, order, spare, n, counts):  # type: ignore[no-untyped-def]
 
 
 @nb.njit(nogil=True, cache=True)
-def order_runs(pixels, keys, runs, first, last, falling, out):  # type: ignore[no-untyped-def]
-    """Write the pixels first … last with every run in order; `keys` must be above 0 within runs."""
-    longest = 0
-    for i in range(first, last):
-        longest = max(longest, runs[i])
-    order, spare = np.empty(longest, np.int32), np.empty(longest, np.int32)
-    counts = np.zeros((3, 2048), np.int64)
-    bits = np.empty(longest if longest > MIDDLING else 0, np.uint32)
-    place = first
-    while place < last:
+def _order_line(pixels, keys, runs, falling, order, spare, bits, counts, out):  # type: ignore[no-untyped-def]
+    """Write one line's pixels with every run in order; `keys` must be 0 or more within runs."""
+    place = 0
+    while place < len(pixels):
         n = runs[place]
         if n == 0:
-            out[place] = pixels[place]
+            for k in range(4):
+                out[place, k] = pixels[place, k]
             place += 1
             continue
         for i in range(n):
@@ -182,6 +181,43 @@ def order_runs(pixels, keys, runs, first, last, falling, out):  # type: ignore[n
             for k in range(4):
                 out[place + i, k] = pixels[source, k]
         place += n
+
+
+@nb.njit(nogil=True, cache=True)
+def sort_lines(pixels, starts, first, last, key, kept, noise, jitter, limits, breaks, seed, falling, out):  # type: ignore[no-untyped-def]
+    """Write lines first … last with each run in order; `kept` and `noise` are empty where there is none.
+
+    Everything is done line by line in a little room of its own: whole arrays of keys and runs would cost more than the ordering.
+    """
+    longest = 0
+    for line in range(first, last):
+        longest = max(longest, starts[line + 1] - starts[line])
+    keys, light = np.empty(longest, np.float32), np.empty(longest if breaks else 0, np.float32)
+    runs, order, spare = np.empty(longest, np.int32), np.empty(longest, np.int32), np.empty(longest, np.int32)
+    bits, counts = np.empty(longest, np.uint32), np.zeros((3, 2048), np.int64)
+    for line in range(first, last):
+        a, b = starts[line], starts[line + 1]
+        n = b - a
+        find_keys(pixels[a:b], key, keys[:n])
+        if breaks:
+            find_keys(pixels[a:b], 0, light[:n])
+        find_runs(keys[:n], light[: n if breaks else 0], kept[a : b if len(kept) else a], line, limits, seed, runs[:n])
+        if len(noise):
+            for i in range(n):
+                keys[i] += np.float32(0.75) + jitter * noise[a + i]
+        _order_line(pixels[a:b], keys[:n], runs[:n], falling, order, spare, bits, counts, out[a:b])
+
+
+@nb.njit(nogil=True, cache=True)
+def mark_lines(pixels, starts, first, last, key, kept, limits, breaks, seed, runs):  # type: ignore[no-untyped-def]
+    """Fill `runs` with the length of each run at its first pixel, for lines first … last."""
+    for line in range(first, last):
+        a, b = starts[line], starts[line + 1]
+        keys, light = np.empty(b - a, np.float32), np.empty(b - a if breaks else 0, np.float32)
+        find_keys(pixels[a:b], key, keys)
+        if breaks:
+            find_keys(pixels[a:b], 0, light)
+        find_runs(keys, light, kept[a : b if len(kept) else a], line, limits, seed, runs[a:b])
 
 
 @dataclass(frozen=True)

@@ -6,6 +6,7 @@ from functools import lru_cache
 from typing import Any
 
 import cv2
+import numba as nb
 import numpy as np
 
 from ...arrays import Array
@@ -27,24 +28,36 @@ class GrainSettings(Settings):
     seed: int = any_draw()
 
 
-@lru_cache(maxsize=2)
-def _raw(rows: int, cols: int, seed: int) -> Array:
-    """Return unblurred grain on the working raster, (rows, cols, 4): three channels and the grey one."""
-    # Sums of two even draws, from raw bits of PCG64, whose stream no later NumPy will change.
-    bits: Any = np.random.PCG64(int(draw(seed, 0) * 2**53)).random_raw(rows * cols * 2)
-    parts = bits.view(np.uint16).reshape(rows, cols, 8)
-    total = parts[..., :4].astype(np.float32)
-    total += parts[..., 4:]
-    return np.asarray(total / 65535 - 1, np.float32)
+@nb.njit(inline="always")
+def _mixed(state):  # type: ignore[no-untyped-def]
+    """Return SplitMix64's number for a state: the same on every machine, today and next year."""
+    state = (state ^ (state >> np.uint64(30))) * np.uint64(0xBF58476D1CE4E5B9)
+    state = (state ^ (state >> np.uint64(27))) * np.uint64(0x94D049BB133111EB)
+    return state ^ (state >> np.uint64(31))
+
+
+@nb.njit(nogil=True, cache=True)
+def _fill(seed, out):  # type: ignore[no-untyped-def]
+    """Fill with sums of two even draws, -1 … 1: three channels and the grey one."""
+    flat = out.reshape(-1, 4)
+    low, scale = np.uint64(0xFFFF), np.float32(1 / 65535)
+    for i in range(len(flat)):
+        at = np.uint64(seed) + np.uint64(2 * i + 1) * np.uint64(0x9E3779B97F4A7C15)
+        a, b = _mixed(at), _mixed(at + np.uint64(0x9E3779B97F4A7C15))
+        for k in range(4):
+            shift = np.uint64(16 * k)
+            flat[i, k] = np.float32(((a >> shift) & low) + ((b >> shift) & low)) * scale - np.float32(1)
 
 
 @lru_cache(maxsize=6)
 def _raster(rows: int, cols: int, size: float, seed: int) -> Array:
-    """Return grain of deviation about 1 on the working raster."""
-    grain: Any = _raw(rows, cols, seed)
+    """Return grain of deviation about 1 on the working raster, (rows, cols, 4)."""
+    grain = np.empty((rows, cols, 4), np.float32)
+    _fill(int(draw(seed, 0) * 2**53), grain)
     if size > 1:
-        grain = cv2.GaussianBlur(grain, (0, 0), 0.42 * size)
-    return np.asarray(grain / np.float32(grain[::7, ::7].std()), np.float32)
+        grain = np.asarray(cv2.GaussianBlur(grain, (0, 0), 0.42 * size))
+    grain *= np.float32(1) / np.float32(grain[::7, ::7].std())
+    return grain
 
 
 def grain(

@@ -6,9 +6,9 @@ from typing import Any, Literal
 
 import numpy as np
 
-from ...arrays import AnyArray, Array
+from ...arrays import Array
 from ...kinds import RasterKind, Start
-from ...ordering import KEYS, Key, Lines, find_keys, find_runs, order_runs, polar_lines, straight_lines
+from ...ordering import KEYS, Key, Lines, mark_lines, polar_lines, sort_lines, straight_lines
 from ...raster import Raster
 from ...settings import Settings, choice, number
 from ...settings import seed as any_draw
@@ -67,33 +67,21 @@ def _lines_for(raster: Raster, s: dict[str, Any]) -> Lines:
     return raster.remember(("lines", u, v, s["along"]), lambda: polar_lines(rows, cols, u * cols, v * rows, s["along"]))
 
 
-def _runs(pixels: Array, lines: Lines, raster: Raster, s: dict[str, Any]) -> tuple[Array, AnyArray]:
-    """Return the keys to order by, and at each run's first pixel its length."""
-    count = len(pixels)
-    light: Array = np.empty(count, np.float32)
-    keys: Array = np.empty(count, np.float32)
-    runs = np.zeros(count, np.int64)
+def _finding(lines: Lines, raster: Raster, s: dict[str, Any]) -> tuple[int, Array, tuple[np.float32, ...], bool]:
+    """Return what runs are found by: the key, what is kept along the lines, the limits, and whether edges break."""
     kept = np.empty(0, np.float32) if raster.keep is None else lines.gather(raster.keep)
-    longest = 1 << 30 if s["longest"] >= LONGEST else max(1.0, raster.pixels(s["longest"]))
-    shortest = raster.pixels(s["shortest"])
-    breaks = 9.0 if s["breaks"] == 0 else 0.01 + 0.5 * (1 - s["breaks"]) ** 2
+    longest = float(1 << 30) if s["longest"] >= LONGEST else max(1.0, raster.pixels(s["longest"]))
+    limits = (s["low"], s["high"], raster.pixels(s["shortest"]), longest, 0.01 + 0.5 * (1 - s["breaks"]) ** 2)
+    return KEYS.index(s["key"]), kept, tuple(np.float32(n) for n in limits), s["breaks"] > 0
 
-    def find(start: int, stop: int) -> None:
-        part = slice(start, stop)
-        find_keys(pixels[part], KEYS.index(s["key"]), keys[part])
-        find_keys(pixels[part], 0, light[part])
 
-    def mark(start: int, stop: int) -> None:
-        numbers = (np.float32(s["low"]), np.float32(s["high"]), np.float32(shortest), np.float32(min(longest, 1 << 30)), np.float32(breaks))
-        find_runs(keys, light, kept, start, lines.starts[: stop + 1], *numbers, s["seed"], runs)
-
-    raster.in_parts(count, find)
-    raster.in_parts(len(lines.starts) - 1, mark)
-    if s["jitter"]:
-        bits: Any = np.random.PCG64(s["seed"]).random_raw(raster.rows.rows * raster.rows.cols)
-        noise: Array = (bits >> np.uint64(40)).astype(np.float32) / np.float32(1 << 24) - np.float32(0.5)
-        keys = keys + np.float32(s["jitter"]) * lines.gather(noise.reshape(raster.rows.rows, raster.rows.cols))
-    return keys + np.float32(0.75 if s["jitter"] else 0.0), runs
+def _noise(lines: Lines, raster: Raster, s: dict[str, Any]) -> Array:
+    if not s["jitter"]:
+        return np.empty(0, np.float32)
+    rows, cols = raster.rows.rows, raster.rows.cols
+    bits: Any = np.random.PCG64(s["seed"]).random_raw(rows * cols)
+    noise = (bits >> np.uint64(40)).astype(np.float32) / np.float32(1 << 24) - np.float32(0.5)
+    return lines.gather(noise.reshape(rows, cols))
 
 
 def pixel_sort(picture: Array, raster: Raster, **s: Any) -> Array:
@@ -106,11 +94,13 @@ def pixel_sort(picture: Array, raster: Raster, **s: Any) -> Array:
     """
     lines = _lines_for(raster, s)
     pixels = lines.gather(picture)
-    keys, runs = _runs(pixels, lines, raster, s)
+    key, kept, limits, breaks = _finding(lines, raster, s)
+    noise = _noise(lines, raster, s)
     out = np.empty_like(pixels)
 
-    def work(start: int, stop: int) -> None:
-        order_runs(pixels, keys, runs, lines.starts[start], lines.starts[stop], s["order"] == "falling", out)
+    def work(first: int, last: int) -> None:
+        falling = s["order"] == "falling"
+        sort_lines(pixels, lines.starts, first, last, key, kept, noise, np.float32(s["jitter"]), limits, breaks, s["seed"], falling, out)
 
     raster.in_parts(len(lines.starts) - 1, work)
     return lines.scatter(out, raster.rows.rows, raster.rows.cols)
@@ -119,7 +109,14 @@ def pixel_sort(picture: Array, raster: Raster, **s: Any) -> Array:
 def runs_shown(picture: Array, raster: Raster, **s: Any) -> Array:
     """Return which pixels lie in runs, (rows, cols): 0 where in none, else in turn 0.55 and 1, so that one run is told from the next."""
     lines = _lines_for(raster, s)
-    _, runs = _runs(lines.gather(picture), lines, raster, s)
+    pixels = lines.gather(picture)
+    key, kept, limits, breaks = _finding(lines, raster, s)
+    runs = np.zeros(len(pixels), np.int32)
+
+    def work(first: int, last: int) -> None:
+        mark_lines(pixels, lines.starts, first, last, key, kept, limits, breaks, s["seed"], runs)
+
+    raster.in_parts(len(lines.starts) - 1, work)
     shown = np.zeros(len(runs), np.float32)
     begins = np.flatnonzero(runs)
     step = np.zeros(len(runs) + 1, np.int64)
