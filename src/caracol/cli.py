@@ -1,4 +1,4 @@
-"""The command line over the core: render, apply, read, steps, schema."""
+"""The command line over the core: render, apply, roll, read, steps, schema."""
 
 from __future__ import annotations
 
@@ -14,6 +14,7 @@ from .core.formats import SUFFIXES, PhotoFolder, collect, encode
 from .core.piece import Piece, check_piece, dump_piece, load_piece, piece_schema
 from .core.reading.reading import read
 from .core.render import Context, Renderer
+from .core.variants import roll
 
 FAULT = 2
 DRAWN_SIZE = 2048
@@ -75,6 +76,29 @@ def _apply(args: argparse.Namespace) -> None:
     _deliver(check_piece(recipe), PhotoFolder(args.photo.parent), args)
 
 
+def _roll(args: argparse.Namespace) -> None:
+    piece, photos = load_piece(args.piece), PhotoFolder(args.photos or args.piece.parent)
+    steps = frozenset(args.step) if args.step else None
+    if steps and (unknown := steps - {step.id for layer in piece.walk() for step in layer.steps}):
+        raise PieceError([f"--step: the piece has no step {', '.join(map(repr, sorted(unknown)))}"])
+    args.output.mkdir(parents=True, exist_ok=True)
+    # Before anything is rendered all variants share one context, and so what they have in common.
+    context = Context(photos)
+    for number, variant in enumerate(roll(piece, args.seed, spread=args.spread, vary=args.vary, steps=steps, count=args.count), 1):
+        name = f"{args.piece.stem}-{number:02d}"
+        pixels = collect(*Renderer(variant.piece, context).rows(args.size))
+        (args.output / f"{name}.json").write_text(json.dumps(dump_piece(variant.piece), indent=2) + "\n", encoding="utf-8")
+        (args.output / f"{name}.png").write_bytes(encode(pixels, "png", 0))
+        print(f"{name}: {'; '.join(variant.changes) or 'as the piece is'}")
+
+
+def _share(text: str) -> float:
+    share = float(text)
+    if not 0 <= share <= 1:
+        raise argparse.ArgumentTypeError(f"{share} is not between 0 and 1")
+    return share
+
+
 def _read(args: argparse.Namespace) -> None:
     reading = read(PhotoFolder(args.photo.parent).pyramid(args.photo.name))
     if args.json:
@@ -127,6 +151,17 @@ def build_parser() -> argparse.ArgumentParser:
     one.add_argument("photo", type=Path)
     _output_options(one)
     one.set_defaults(run=_apply)
+    one = commands.add_parser("roll", help="write variants of a piece: pictures, and piece files to go on with")
+    one.add_argument("piece", type=Path)
+    one.add_argument("-o", "--output", type=Path, required=True, help="the folder to write to")
+    one.add_argument("--photos", type=Path, help="folder of the photos; beside the piece when left out")
+    one.add_argument("--size", type=_size, default=512, help="pixels on the longer side of each picture")
+    one.add_argument("--count", type=int, default=12, choices=range(1, 101), metavar="1-100", help="how many")
+    one.add_argument("--seed", type=int, default=1, help="another one gives other variants")
+    one.add_argument("--spread", type=_share, default=0.25, metavar="0-1", help="how far settings are moved")
+    one.add_argument("--vary", default="both", choices=("seeds", "settings", "both"), help="draws, settings, or both")
+    one.add_argument("--step", action="append", help="the id of a step that may vary, in place of all; may be given again")
+    one.set_defaults(run=_roll)
     one = commands.add_parser("read", help="say what a photo is good for")
     one.add_argument("photo", type=Path)
     one.add_argument("--json", action="store_true", help="print JSON")

@@ -93,3 +93,17 @@ def test_installed_command_knows_bad_usage() -> None:
     done = subprocess.run([sys.executable, "-m", "caracol.cli", "render"], capture_output=True, text=True, check=False)
     assert done.returncode == 2
     assert "required" in done.stderr
+
+
+def test_roll_writes_pictures_and_pieces_to_go_on_with(folder: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    (folder / "torn.json").write_text(json.dumps(document(("slices", {}), ("grain", {"lines": 240}), photo="marsh.png")))
+    asked = ["roll", str(folder / "torn.json"), "-o", str(folder / "tries"), "--count", "3", "--size", "64", "--step", "s1"]
+    assert main(asked) == 0
+    told = capsys.readouterr().out.splitlines()
+    assert [line.split(":")[0] for line in told] == ["torn-01", "torn-02", "torn-03"]
+    assert all("Slices: " in line and "Grain" not in line for line in told)
+    second = folder / "tries" / "torn-02.json"
+    assert main(["render", str(second), "-o", str(folder / "again.png"), "--photos", str(folder), "--size", "64"]) == 0
+    assert np.array_equal(np.asarray(Image.open(folder / "again.png")), np.asarray(Image.open(folder / "tries" / "torn-02.png")))
+    assert main([*asked, "--step", "s7"]) == 2
+    assert "no step 's7'" in capsys.readouterr().err

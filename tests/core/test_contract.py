@@ -47,6 +47,14 @@ def test_same_at_every_size(kind: Kind, settings: dict[str, Any]) -> None:
     assert psnr(small, halved(large, small.shape[:2])) > SAME_WHERE_HARD.get(kind.key, SAME_AT_EVERY_SIZE)
 
 
+@pytest.mark.parametrize("kind", [kind for kind in KINDS if kind.family == "break"], ids=lambda kind: kind.key)
+def test_breaks_agree_at_512_and_2048(kind: Kind) -> None:
+    """At their own rasters, as they come out of the finder."""
+    trail = piece((kind.key, dict(kind.starts[0].settings)))
+    small, large = render(trail, 512, PHOTO), render(trail, 2048, PHOTO)
+    assert psnr(small, halved(large, small.shape[:2])) > SAME_AT_EVERY_SIZE
+
+
 @pytest.mark.parametrize(("kind", "settings"), CASES)
 def test_repeatable_and_streamed_alike(kind: Kind, settings: dict[str, Any]) -> None:
     trail = piece((kind.key, settings))

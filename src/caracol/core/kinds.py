@@ -184,10 +184,13 @@ class RasterKind(Kind):
         On the whole raster; `raster` is a `raster.Raster`. Pixels it gives back as they were keep their full detail at every size.
     lines : callable (settings) -> int
         Lines of the raster along the shorter side; 0 for every pixel of the size that is rendered.
+    draft : float
+        How large a draft's raster is at most, as a share of the draft: below 1 where the work is long and its result soft.
     show : callable (picture, raster, **settings) -> mask, optional
         What the step acts on, 0…1, to be shown over the picture while its settings are chosen.
     """
 
     work: Callable[..., Array] = field(kw_only=True)
     lines: Callable[[Any], int] = _lines_setting
+    draft: float = 1.0
     show: Callable[..., Array] | None = None

@@ -297,7 +297,7 @@ class Trail:
         step = stage.steps[0]
         settings = {name: getattr(step.settings, name) for name in type(step.settings).model_fields}
         rows, cols = stage.after.pixels(longer)
-        size = self._raster_size(kind.lines(step.settings), stage.after, longer)
+        size = self._raster_size(kind, kind.lines(step.settings), stage.after, longer)
         shape = stage.after.pixels(size)
         source = self._picture(count - 1, size)
         kept = on_raster(self.keep_after(count - 1), *shape) if kind.keeps else None
@@ -327,12 +327,10 @@ class Trail:
             out = under + changed * (scaled(made, rows, cols) - under)
         return iter([(0, out if plain else self._mixed(stage, under, out, Rows(stage.after, rows, cols, 0, rows)))])
 
-    def _raster_size(self, lines: int, frame: Frame, longer: int) -> int:
+    def _raster_size(self, kind: RasterKind, lines: int, frame: Frame, longer: int) -> int:
         """Return how many pixels the longer side of a step's raster has."""
-        if lines == 0:
-            return longer
-        size = min(LARGEST, round(lines * max(frame.ratio, 1 / frame.ratio)))
-        return size if self.context.quality.apart else min(size, longer)
+        size = min(LARGEST, round(lines * max(frame.ratio, 1 / frame.ratio))) if lines else longer
+        return size if self.context.quality.apart else min(size, max(16, round(kind.draft * longer)))
 
     def _measured(self, step: Step, count: int, longer: int) -> dict[str, Any]:
         measure = step.definition.measure

@@ -235,5 +235,6 @@ MELT = RasterKind(
     ),
     neutral={"rounds": 0},
     keeps=True,
+    draft=0.6,
     work=melt,
 )

@@ -61,5 +61,6 @@ BRUSHWORK = RasterKind(
         Start("Broad brush", {"length": 0.18, "breadth": 0.05, "bristle": 0.45}),
         Start("Against the grain", {"length": 0.08, "across": 0.25, "breadth": 0.03}),
     ),
+    draft=0.7,
     work=brushwork,
 )

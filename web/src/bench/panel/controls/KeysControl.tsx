@@ -1,18 +1,41 @@
-import { Button } from "antd";
-import { round } from "../../model/geometry";
-import { KEYED, keysOf } from "../../model/melt";
+import { Button, InputNumber } from "antd";
+import { clamp, round } from "../../model/geometry";
+import { KEYED, keysOf, type MeltKey, withKey } from "../../model/melt";
 import { shownAs } from "../../model/settings";
 import { Name } from "./Name";
 import type { ControlProps } from "./types";
 
-/** What the hand set while a melt ran: each key with its round, to be gone to or taken away. */
+/** What the hand set while a melt ran: each key with its round, to be changed or taken away. */
 export function KeysControl(props: ControlProps) {
   const { kind, settings, onChange } = props;
   const keys = keysOf(settings);
-  const said = (name: string, value: number) => {
+  const write = (next: MeltKey[], gesture?: string) => onChange(next as unknown as Record<string, unknown>[], gesture);
+  const value = (key: MeltKey, name: (typeof KEYED)[number]) => {
     const setting = kind.settings.find((one) => one.name === name);
-    const { times, places, after } = shownAs(setting?.unit ?? "");
-    return `${setting?.label.toLowerCase() ?? name} ${round(value * times, places)}${after}`;
+    const now = key[name];
+    if (!setting || now === undefined || now === null) return null;
+    const { times, places, after } = shownAs(setting.unit);
+    return (
+      <span key={name} className="key-value">
+        <span className="small">{setting.label}</span>
+        <InputNumber
+          size="small"
+          aria-label={`${setting.label} from round ${key.round}`}
+          value={round(now * times, places)}
+          step={round((setting.step ?? 0.01) * times, places) || 0.1}
+          suffix={after || undefined}
+          controls={false}
+          onChange={(next) =>
+            next !== null &&
+            write(
+              withKey(keys, key.round, name, round(clamp(Number(next) / times, setting.minimum ?? -1, setting.maximum ?? 1), 6)),
+              `key-${key.round}-${name}`,
+            )
+          }
+          onKeyDown={(event) => event.stopPropagation()}
+        />
+      </span>
+    );
   };
   return (
     <section className="panel-part" aria-label={props.setting.label}>
@@ -20,7 +43,7 @@ export function KeysControl(props: ControlProps) {
         <Name {...props} />
         <span className="quiet small">{keys.length || "nothing yet"}</span>
         {keys.length > 0 && (
-          <Button size="small" onClick={() => onChange([])}>
+          <Button size="small" onClick={() => write([])}>
             Clear
           </Button>
         )}
@@ -30,16 +53,12 @@ export function KeysControl(props: ControlProps) {
           {keys.map((key) => (
             <li key={key.round}>
               <span className="small">from {key.round}</span>
-              <span className="small">
-                {KEYED.filter((name) => key[name] !== undefined && key[name] !== null)
-                  .map((name) => said(name, Number(key[name])))
-                  .join(", ")}
-              </span>
+              <div>{KEYED.map((name) => value(key, name))}</div>
               <button
                 type="button"
                 className="bare"
                 aria-label={`Remove the key of round ${key.round}`}
-                onClick={() => onChange(keys.filter((one) => one !== key) as unknown as Record<string, unknown>[])}
+                onClick={() => write(keys.filter((one) => one !== key))}
               >
                 ×
               </button>
