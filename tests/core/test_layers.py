@@ -230,3 +230,18 @@ def test_forty_layers_and_a_deep_group_render() -> None:
     assert np.isfinite(look(layer("a", DUSK), *many, nested)).all()
     with pytest.raises(PieceError, match="at most 100"):
         made(*(layer(f"l{n}", STAR) for n in range(101)))
+
+
+def test_a_layer_is_displaced_by_the_light_of_one_beneath() -> None:
+    def displaced(by: str | None) -> dict[str, Any]:
+        return photo("high", steps=[{"id": "d", "kind": "displace", "settings": {"heading": 0.25, "amount": 0.4, "by": by}}])
+
+    white = layer("low", {"kind": "fill", "form": "plain", "first": "#ffffff", "ratio": 2})
+    plain, moved = look(photo(), size=200), look(white, displaced("low"), size=200)
+    assert np.allclose(moved[:, 25:], np.roll(plain, 20, axis=1)[:, 25:], atol=0.02)  # white goes the whole 0.4 of fifty pixels
+    dark, own = look(layer("low", DUSK), displaced("low"), size=200), look(layer("low", DUSK), displaced(None), size=200)
+    assert np.abs(dark - moved).mean() > 0.02
+    assert np.abs(own - moved).mean() > 0.02
+    for wrong in ("high", "moon"):
+        with pytest.raises(PieceError, match=f"settings.by: '{wrong}' is no layer beneath; beneath it lie low"):
+            made(white, displaced(wrong))

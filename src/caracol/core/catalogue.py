@@ -122,7 +122,7 @@ def describe_setting(name: str, schema: dict[str, Any]) -> dict[str, Any]:
 def _type_of(unit: str, types: set[Any], chosen: bool) -> str:
     if chosen:
         return "choice"
-    return unit if types & {"array", "object"} or unit == "photo" else str(next(iter(types)))
+    return unit if types & {"array", "object"} or unit in ("photo", "layer") else str(next(iter(types)))
 
 
 SOURCES: tuple[type[DrawnSource], ...] = (FillSource, ShapeSource, PatternSource, LetteringSource)

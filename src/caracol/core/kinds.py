@@ -104,6 +104,8 @@ class BendKind(Kind):
     guide : callable (picture, **guide_settings) -> array, optional
         What the rule must know of its input picture: asked on a look of `guide_size` pixels so that every size agrees, and given to
         `pull` as `guide`. Such a step begins a new sampling.
+    guide_layer : str, optional
+        The setting that may name a layer beneath, whose picture is then looked at in place of the input's.
     """
 
     pull: Callable[..., tuple[Array, Array]] = field(kw_only=True)
@@ -115,6 +117,7 @@ class BendKind(Kind):
     guide: Callable[..., Array] | None = None
     guide_settings: tuple[str, ...] = ()
     guide_size: int = 768
+    guide_layer: str | None = None
 
     def reshapes(self, settings: Settings) -> bool:
         return self.changes_frame(settings)

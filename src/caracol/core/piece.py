@@ -241,6 +241,15 @@ class Piece(Settings):
         for index, one in enumerate(ids):
             if one in ids[:index]:
                 raise ValueError(f"layers: the id {one!r} is taken twice; every layer and group needs an id of its own")
+        beneath: list[str] = []
+        for layer in self.walk():
+            for step in layer.steps:
+                named = getattr(step.settings, getattr(step.definition, "guide_layer", None) or "", None)
+                if named is not None and named not in beneath:
+                    there = f"beneath it lie {', '.join(beneath)}" if beneath else "nothing lies beneath it"
+                    setting = step.definition.guide_layer  # type: ignore[attr-defined]
+                    raise ValueError(f"layer {layer.id!r}, step {step.id!r}, settings.{setting}: {named!r} is no layer beneath; {there}")
+            beneath.append(layer.id)
         if isinstance(self.layer.source, BelowSource):
             raise ValueError(f"layers: nothing lies beneath the lowest layer {self.layer.id!r}, so its source cannot be `below`")
         return self

@@ -167,14 +167,17 @@ class Renderer:
         frame = stages[-1].after if stages else ground.frame
         contain = isinstance(layer.source, PhotoSource) and layer.source.fit == "contain"
         keep = _kept(layer)
-        return Trail(ground, placed(stages, placing_link(layer.place, contain, frame, self._frame)), self._inner, keep)
+        return Trail(ground, placed(stages, placing_link(layer.place, contain, frame, self._frame)), self._inner, keep, self._other)
+
+    def _other(self, layer_id: str) -> Trail:
+        return self._trail_alone(self.piece.find(layer_id), None)
 
     def _trail_alone(self, layer: Layer, upto: int | None) -> Trail:
         beneath: list[Laid] = []
         if isinstance(layer.source, BelowSource):
             self._composite(self.piece.layers, beneath, until=layer)
         ground, first = self._start(layer, beneath)
-        return Trail(ground, stages_of(layer, ground.frame, upto, first), self.context, _kept(layer))
+        return Trail(ground, stages_of(layer, ground.frame, upto, first), self.context, _kept(layer), self._other)
 
     def _composite(self, entries: tuple[Layer | Group, ...], beneath: list[Laid], until: Layer | None = None) -> Composite:
         """Put entries together; `beneath` grows by what is laid, and nothing from `until` on is."""

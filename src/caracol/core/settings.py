@@ -72,6 +72,13 @@ def keys(*, most: int, label: str, help: str) -> Any:
     )
 
 
+def layer(*, label: str, help: str) -> Any:
+    """Declare a setting that names a layer beneath by its id, or none."""
+    return Field(
+        None, max_length=64, description=help, json_schema_extra=cast(Any, {"label": label, "unit": "layer", "step": None, "when": None})
+    )
+
+
 def photo(*, label: str, help: str, when: When = None) -> Any:
     """Declare a setting that names a photo of the Shelf, or none."""
     return Field(

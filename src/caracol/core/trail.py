@@ -26,6 +26,9 @@ from .pyramid import Pyramid, pyramid_of
 from .raster import Kept, Raster, scaled
 from .sampling import sample_strip
 
+Others = Callable[[str], "Trail"]
+"""Finds the trail of another layer, by its id."""
+
 
 @dataclass(frozen=True)
 class Stage:
@@ -84,13 +87,28 @@ def placed(stages: list[Stage], link: Link | None) -> list[Stage]:
     return stages if link is None else _joined(stages, link)
 
 
+def _covering(picture: Array, frame: Frame) -> Array:
+    """Return the middle of a picture that has a frame's ratio."""
+    rows, cols = picture.shape[:2]
+    wide, high = min(cols, max(1, round(rows * frame.ratio))), min(rows, max(1, round(cols / frame.ratio)))
+    top, left = (rows - high) // 2, (cols - wide) // 2
+    return picture[top : top + high, left : left + wide]
+
+
+def _no_others(layer: str) -> Trail:
+    raise PieceError([f"layer: no layer has the id {layer!r}"])
+
+
 class Trail:
     """The stages of one piece up to one step, ready to be computed at any size."""
 
-    def __init__(self, ground: Ground, stages: list[Stage], context: Context, keep: tuple[KeepArea, ...] = ()) -> None:
+    def __init__(
+        self, ground: Ground, stages: list[Stage], context: Context, keep: tuple[KeepArea, ...] = (), others: Others | None = None
+    ) -> None:
         self.context = context
         self.ground = ground
         self.keep = keep
+        self.others = others or _no_others
         self.stages = stages
 
     @property
@@ -115,7 +133,8 @@ class Trail:
     def _digest(self, count: int) -> str:
         # Settings by themselves: the placing's are of no type that the step's own model knows.
         steps = [(step.model_dump(exclude={"id"}), step.settings.model_dump()) for stage in self.stages[:count] for step in stage.steps]
-        return digest(self.ground.digest, steps, self._keep_digest(self.stages[:count]))
+        looked_at = [other.digest for stage in self.stages[:count] if (other := self._looked_at(stage)) is not None]
+        return digest(self.ground.digest, steps, self._keep_digest(self.stages[:count]), looked_at)
 
     def _keep_digest(self, stages: list[Stage]) -> str | None:
         """What identifies the keep areas, where any of the stages heeds them."""
@@ -235,8 +254,21 @@ class Trail:
         if link.kind.guide is None:
             return chain
         kind, chosen = link.kind, {name: getattr(link.step.settings, name) for name in link.kind.guide_settings}
-        key = digest("guide", self._key(count, longer if not self.context.quality.apart else 0), kind.key, chosen)
-        return chain.guided(self.context.cache.get(key, lambda: kind.guide(self._to_measure(kind.guide_size, count, longer), **chosen)))  # type: ignore[misc]
+        other = self._looked_at(self.stages[count])
+        size = longer if not self.context.quality.apart else 0
+
+        def make() -> Array:
+            seen = self if other is None else other
+            picture = seen._to_measure(kind.guide_size, len(seen.stages) if other else count, longer)
+            return kind.guide(picture if other is None else _covering(picture, link.before), **chosen)  # type: ignore[misc]
+
+        return chain.guided(self.context.cache.get(digest("guide", self._key(count, size), other and other.digest, kind.key, chosen), make))
+
+    def _looked_at(self, stage: Stage) -> Trail | None:
+        """Return the trail of the layer that a guided step looks at in place of its own input."""
+        link = stage.chain.links[0] if stage.chain else None
+        named = getattr(link.step.settings, link.kind.guide_layer) if link and link.kind.guide_layer else None
+        return None if named is None else self.others(named)
 
     def _bent_rows(
         self, stage: Stage, chain: Chain, count: int, longer: int, into: Array | None, plain: bool

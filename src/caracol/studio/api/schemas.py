@@ -335,7 +335,9 @@ class SettingOut(Schema):
     name: str
     label: str
     unit: str
-    type: Literal["number", "integer", "choice", "boolean", "string", "curve", "corners", "outline", "knobs", "bars", "keys", "photo"]
+    type: Literal[
+        "number", "integer", "choice", "boolean", "string", "curve", "corners", "outline", "knobs", "bars", "keys", "photo", "layer"
+    ]
     choices: list[str] | None
     minimum: float | None
     maximum: float | None

@@ -7,6 +7,7 @@ import {
   isGroup,
   type Layer,
   layerOf,
+  loosened,
   type PieceDocument,
   type Settings,
   type Sheet,
@@ -140,7 +141,7 @@ function applyToLayers(document: PieceDocument, edit: Edit): PieceDocument {
 /** Return the draft after one edit; pure. */
 export function applyEdit(draft: Draft, edit: Edit): Draft {
   const { document } = draft;
-  const made = (changedDocument: PieceDocument): Draft => ({ ...draft, document: changedDocument });
+  const made = (changedDocument: PieceDocument): Draft => ({ ...draft, document: loosened(changedDocument) });
   switch (edit.type) {
     case "set":
       return made(mapStep(document, edit, (s) => ({ ...s, settings: { ...s.settings, ...edit.settings } })));

@@ -74,4 +74,13 @@ describe("layers", () => {
     expect(travel(travel(history, -3), 3).present).toEqual(history.present);
     expect(told(three, { type: "replace", document: three.document, what: "back to First" })).toBe("back to First");
   });
+  it("let a displace go back to its own light when the layer it looked at is gone or above", () => {
+    const top: Layer = { ...layer("c"), steps: [{ id: "c0", kind: "displace", settings: { by: "a", amount: 0.2 } }] };
+    const piece = draft(layer("a"), layer("b"), top);
+    const by = (document: Draft["document"]) => layerOf(document, "c").steps[0]?.settings.by;
+    expect(by(applied(piece, { type: "removeEntry", id: "b" }))).toBe("a");
+    expect(by(applied(piece, { type: "removeEntry", id: "a" }))).toBeNull();
+    expect(by(applied(piece, { type: "moveEntry", id: "c", by: -1 }))).toBe("a");
+    expect(by(applied(piece, { type: "moveEntry", id: "c", by: -1 }, { type: "moveEntry", id: "c", by: -1 }))).toBeNull();
+  });
 });

@@ -135,6 +135,21 @@ export const withSource = (document: PieceDocument, source: Source, layer: strin
 export const withSteps = (document: PieceDocument, steps: Step[], layer: string | null = null): PieceDocument =>
   changeEntry(document, layerOf(document, layer).id, (entry) => [{ ...(entry as Layer), steps }]);
 
+/** The document without references to layers that no longer lie beneath: a displace that looked at one looks at its own again. */
+export function loosened(document: PieceDocument): PieceDocument {
+  const beneath = new Set<string>();
+  let changed = document;
+  for (const layer of allLayers(document)) {
+    const lost = (step: Step) => step.kind === "displace" && typeof step.settings.by === "string" && !beneath.has(step.settings.by);
+    if (layer.steps.some(lost)) {
+      const steps = layer.steps.map((step) => (lost(step) ? { ...step, settings: { ...step.settings, by: null } } : step));
+      changed = withSteps(changed, steps, layer.id);
+    }
+    beneath.add(layer.id);
+  }
+  return changed;
+}
+
 /** The document with only one layer or group to be seen; what it is in, and what it takes from below, stays. */
 export function withOnly(document: PieceDocument, id: string): PieceDocument {
   const holds = (entry: Entry): boolean => entry.id === id || (isGroup(entry) && entry.layers.some(holds));

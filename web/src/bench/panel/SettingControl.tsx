@@ -5,6 +5,7 @@ import { ColourControl } from "./controls/ColourControl";
 import { FormulaLine } from "./controls/FormulaLine";
 import { KeysControl } from "./controls/KeysControl";
 import { KnobsControl } from "./controls/KnobsControl";
+import { LayerControl } from "./controls/LayerControl";
 import { NumberControl } from "./controls/NumberControl";
 import { PairsControl } from "./controls/PairsControl";
 import { PhotoControl } from "./controls/PhotoControl";
@@ -24,6 +25,7 @@ const BY_UNIT: Record<string, ComponentType<ControlProps>> = {
   bars: BarsControl,
   keys: KeysControl,
   photo: PhotoControl,
+  layer: LayerControl,
 };
 
 /** The control for one setting, chosen by what the catalogue says of it. */

@@ -15,7 +15,7 @@ from ...edges import EDGE_HELP, Edge
 from ...frame import Frame
 from ...kinds import BendKind, Start
 from ...points import over_points
-from ...settings import Settings, choice, number
+from ...settings import Settings, choice, layer, number
 
 HEADED = ["heading"]
 
@@ -28,6 +28,7 @@ class DisplaceSettings(Settings):
         label="Moves",
         help="Light one way and dark the other, or everything along the slope from dark to light, as thick glass does.",
     )
+    by: str | None = layer(label="Light of", help="A layer beneath whose light and dark move this one; left out, its own.")
     heading: float = number(
         0,
         -1,
@@ -107,7 +108,7 @@ def _displace(x, y, guide, half_w, half_h, sloped, dx, dy, amount, middle, out_x
 
 def displace_pull(
     x: Array, y: Array, before: Frame, after: Frame, /, *, along: str, heading: float, amount: float, softness: float, middle: float,
-    edge: str, guide: Array,
+    edge: str, guide: Array, by: str | None = None,
 ) -> tuple[Array, Array]:  # fmt: skip
     """Return where points came from: back along the heading by their brightness, or down the slope of the brightness.
 
@@ -145,4 +146,5 @@ DISPLACE = BendKind(
     pull=displace_pull,
     guide=brightness_guide,
     guide_settings=("softness",),
+    guide_layer="by",
 )

@@ -1,0 +1,36 @@
+import { Select } from "antd";
+import { allLayers } from "../../model/piece";
+import { effective } from "../../model/settings";
+import { useBench } from "../../store";
+import { Name } from "./Name";
+import type { ControlProps } from "./types";
+
+/** A layer beneath the one that is worked on, or none. */
+export function LayerControl(props: ControlProps) {
+  const { kind, setting, settings, onChange } = props;
+  const { history, layer } = useBench();
+  const layers = allLayers(history.present.document);
+  const beneath = layers.slice(
+    0,
+    Math.max(
+      0,
+      layers.findIndex((one) => one.id === layer),
+    ),
+  );
+  const now = effective(kind, settings, setting.name);
+  if (!beneath.length && now === null) return null;
+  return (
+    <div className="setting" style={{ gridTemplateColumns: "84px minmax(0, 1fr)" }}>
+      <Name {...props} />
+      <Select
+        size="small"
+        allowClear
+        placeholder="Its own"
+        aria-label={setting.label}
+        value={now === null ? null : String(now)}
+        options={beneath.map((one) => ({ value: one.id, label: one.name || one.id }))}
+        onChange={(id: string | undefined) => onChange(id ?? null)}
+      />
+    </div>
+  );
+}
