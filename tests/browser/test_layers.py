@@ -204,3 +204,52 @@ def test_split_line_is_turned_and_a_stage_kept(plain: Bench, page: Page) -> None
     page.keyboard.press("s")
     page.get_by_role("button", name="Keep on the Shelf").click()
     expect(page.get_by_text("is on the Shelf")).to_be_visible()
+
+
+def test_a_named_area_is_used_by_another_step(plain: Bench, page: Page) -> None:
+    plain.add("Night")
+    page.get_by_role("button", name="Where", exact=True).click()
+    page.get_by_role("button", name="Ellipse", exact=True).click()
+    box = plain.place()
+    middle = (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    trace(page, (middle[0] - 120, middle[1] - 60), (middle[0] + 60, middle[1] + 60))
+    page.get_by_role("button", name="Areas").click()
+    page.get_by_label("Name of this area").fill("The pond")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="The pond", exact=True)).to_be_visible()
+    page.keyboard.press("Escape")
+    plain.add("Haze", place=2)
+    page.get_by_role("button", name="Areas").click()
+    page.get_by_role("button", name="The pond", exact=True).click()
+    first, second = plain.saved()["layers"][0]["steps"]
+    assert second["where"] == first["where"]
+    assert second["where"]["shapes"][0]["kind"] == "ellipse"
+
+
+def test_a_group_is_laid_like_one_layer(plain: Bench, page: Page) -> None:
+    before = plain.picture()
+    add_layer(plain, page, "Stripes")
+    whole = plain.picture()
+    page.get_by_role("button", name="Group", exact=True).click()
+    page.get_by_label("Opacity, number").fill("50")
+    page.get_by_label("Opacity, number").press("Enter")
+    half = plain.picture()
+    assert difference(half, (before + whole) / 2) < 3
+    group = plain.saved()["layers"][1]
+    assert (group["opacity"], len(group["layers"])) == (0.5, 1)
+    page.get_by_role("button", name="Ungroup", exact=True).click()
+    assert np.array_equal(plain.picture(), whole)
+
+
+def test_a_reload_in_the_middle_of_a_drag_keeps_what_was_seen(plain: Bench, page: Page) -> None:
+    plain.add("Soft twirl")
+    box = plain.place()
+    x, y = plain.at(plain.knob("Reach"))
+    page.mouse.move(x, y)
+    page.mouse.down()
+    for share in (0.4, 0.7, 1.0):
+        page.mouse.move(x + (box["x"] + box["width"] / 2 + 0.5 * box["height"] / 2 - x) * share, y)
+    expect(page.get_by_label("Reach, number")).to_have_value(re.compile("^0.[45]"))
+    page.reload()
+    plain.choose("Twirl")
+    assert plain.settings("twirl")["reach"] == pytest.approx(0.5, abs=0.03)

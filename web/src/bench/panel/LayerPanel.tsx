@@ -1,6 +1,7 @@
 import { Button, Segmented, Switch } from "antd";
 import { EditableName } from "../../shared/EditableName";
-import { entryOf, HERE, isGroup, type Layer, layerOf, type PieceDocument, type Place, sourceName } from "../model/piece";
+import { entryOf, freshLayerIds, HERE, isGroup, type Layer, layerOf, type PieceDocument, type Place, sourceName } from "../model/piece";
+import { LAYER } from "../model/view";
 import { useBench } from "../store";
 import { WhereSection } from "../where/WhereSection";
 import { KeepOnShelf } from "./KeepOnShelf";
@@ -59,8 +60,11 @@ export function LayerPanel({ document }: { document: PieceDocument }) {
         <Button
           size="small"
           onClick={() => {
+            // A new group is what one goes on with: it takes the first free id.
+            const [made = ""] = freshLayerIds(document, 1);
             edit({ type: group ? "ungroup" : "group", id: entry.id });
             if (group) forget();
+            else patch({ layer: made, selected: LAYER, whereOpen: false });
           }}
         >
           {group ? "Ungroup" : "Group"}

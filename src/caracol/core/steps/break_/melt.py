@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import partial
 from math import cos, sin, tau
 from typing import Any
 
@@ -182,20 +183,8 @@ def melt(picture: Array, raster: Raster, **settings: Any) -> Array:
         fed_so = (s.feed, s.feed_from, s.feed_share) if s.feed is not None and number >= s.feed_from else None
         return "state", s.key, held[:number], fed_so
 
-    def after(number: int) -> Array:
-        """Return the state after a round, kept."""
-        return picture if number <= 0 else raster.remember(key_of(number), lambda: run(number))
-
-    def run(number: int) -> Array:
-        begun = (number - 1) // EVERY * EVERY
-        state: Array | None = None
-        for near in range(number - 1, begun, -1):
-            # Played on by one round: the last state is still there.
-            state = raster.recall(key_of(near))
-            if state is not None:
-                begun = near
-                break
-        state = after(begun) if state is None else state
+    def run(state: Array, begun: int, number: int) -> Array:
+        """Return the state after round `number`, from that after round `begun`."""
         keys = np.empty(state.size // 4, np.float32)
         # What is written into by turns: fresh memory for every round would cost more than the round.
         spare = [np.empty_like(state), np.empty_like(state)]
@@ -205,10 +194,18 @@ def melt(picture: Array, raster: Raster, **settings: Any) -> Array:
             state = spare[one % 2]
         return state
 
-    # From the first state on, so that no more than one round of them waits for another.
-    for kept in range(EVERY, s.rounds, EVERY):
-        after(kept)
-    return after(s.rounds)
+    last = (s.rounds - 1) // EVERY * EVERY
+    begun, state = 0, picture
+    # The nearest state that still holds: any of the last few rounds, where the melt is played on, or one that is kept.
+    for near in [*range(s.rounds - 1, last, -1), *range(last, 0, -EVERY)]:
+        there = raster.recall(key_of(near))
+        if there is not None:
+            begun, state = near, there
+            break
+    for kept in [*range(begun // EVERY * EVERY + EVERY, s.rounds, EVERY), s.rounds]:
+        state = raster.remember(key_of(kept), partial(run, state, begun, kept))
+        begun = kept
+    return state
 
 
 def _covering(picture: Array, rows: int, cols: int) -> Array:
