@@ -9,8 +9,10 @@ export function useReading(document: PieceDocument, upto: number, layer: string 
   const steps = stepsOf(document, layer)
     .slice(0, upto)
     .map(({ id: _, ...rest }) => rest);
+  // Keep areas change nothing in the photo.
+  const { keep: _, ...source } = layerOf(document, layer).source;
   const { data } = useQuery({
-    queryKey: ["reading", JSON.stringify([layerOf(document, layer).source, steps])],
+    queryKey: ["reading", JSON.stringify([source, steps])],
     queryFn: ({ signal }) =>
       take(
         api.POST("/api/readings", {

@@ -12,9 +12,13 @@ import { UploadTray } from "./UploadTray";
 import { useShelf } from "./useShelf";
 import { useUploads } from "./useUploads";
 
+/** So many of the latest pieces are shown at first, so that the photos are in sight. */
+const ROW = 5;
+
 /** The Shelf: photos with their readings, pieces begun, and the way from one to the other. */
 export function ShelfPage() {
   const [search, setSearch] = useState("");
+  const [allPieces, setAllPieces] = useState(false);
   const [chosenId, setChosenId] = useState<string | null>(null);
   const shelf = useShelf(useDeferredValue(search));
   const { starts, sources } = useCatalogue();
@@ -42,9 +46,14 @@ export function ShelfPage() {
             <section className="pieces" aria-label="Pieces">
               <div className="shelf-bar" style={{ marginBottom: 12 }}>
                 <h1>Pieces</h1>
+                {pieces.length > ROW && (
+                  <Button size="small" aria-expanded={allPieces} onClick={() => setAllPieces(!allPieces)}>
+                    {allPieces ? "Only the latest" : `All ${pieces.length}`}
+                  </Button>
+                )}
               </div>
               <div className="cards">
-                {pieces.map((piece) => (
+                {pieces.slice(0, allPieces ? undefined : ROW).map((piece) => (
                   <PieceCard key={piece.id} piece={piece} onDelete={() => shelf.removePiece.mutate(piece)} />
                 ))}
               </div>

@@ -160,7 +160,7 @@ PIECES: tuple[tuple[str, dict[str, Any]], ...] = (
         _layers(_layer("Clock", {
             "kind": "photo", "photo": "station-clock.jpg", "keep": [
                 {"name": "Dial", "weight": 0.86, "where": {"feather": 0.08, "shapes": [{"kind": "ellipse", "x": 0, "y": -0.12, "rx": 0.62, "ry": 0.62}]}},
-                {"name": "Name", "weight": 0.75, "where": {"feather": 0.06, "shapes": [{"kind": "rectangle", "x": 0, "y": 0.77, "rx": 0.75, "ry": 0.1}]}},
+                {"name": "Name", "weight": 0.93, "where": {"feather": 0.06, "shapes": [{"kind": "rectangle", "x": 0, "y": 0.77, "rx": 0.75, "ry": 0.1}]}},
             ],
         }, _steps(
             {"kind": "slices", "settings": {"thin": 46, "wide": 6, "shift": 0.2, "short": 0.42, "uneven": 0.85, "lean": 0.4, "seed": 41}},

@@ -11,7 +11,15 @@ const MARGIN = 1.15;
 /** The keep areas a reading suggests: ellipses round faces, dials and what stands out, rectangles round lettering. */
 export function suggested(reading: Reading): KeepArea[] {
   const half = halfOf(reading.ratio);
-  return reading.features.map(({ kind, left, top, width, height }) => ({
+  type Feature = Reading["features"][number];
+  const within = (one: Feature, box: Feature) => {
+    const [x, y] = [one.left + one.width / 2, one.top + one.height / 2];
+    return x > box.left && x < box.left + box.width && y > box.top && y < box.top + box.height;
+  };
+  const named = reading.features.filter((feature) => feature.kind !== "salient");
+  // What stands out in a face, a dial or lettering is kept with it.
+  const told = reading.features.filter((one) => one.kind !== "salient" || !named.some((box) => within(one, box)));
+  return told.map(({ kind, left, top, width, height }) => ({
     name: NAMES[kind] ?? "Area",
     weight: WEIGHTS[kind] ?? 0.6,
     where: {

@@ -1,0 +1,201 @@
+"""Take the pictures of docs/screenshots from a running demo: `.venv/bin/python scripts/screenshots.py http://localhost:8765 [name …]`."""
+
+from __future__ import annotations
+
+import re
+import sys
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from playwright.sync_api import Page, sync_playwright
+
+FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
+
+
+class Camera:
+    """A page on the demo, and what a person does before a picture is taken."""
+
+    def __init__(self, page: Page, address: str) -> None:
+        self.page = page
+        self.address = address
+
+    def settle(self) -> None:
+        """Wait for the finished picture, then for the small ones."""
+        self.page.locator('.stage[data-settled="yes"]').wait_for(timeout=60_000)
+        self.page.wait_for_load_state("networkidle")
+
+    def open(self, piece: str) -> None:
+        """Open a demo piece by its name."""
+        rows = self.page.request.get(f"{self.address}/api/pieces").json()
+        self.page.goto(f"{self.address}/bench/{next(row['id'] for row in rows if row['name'] == piece)}")
+        self.settle()
+
+    def make(self, photo: str, *steps: tuple[str, dict[str, Any]]) -> None:
+        """Open a new piece of a photo with these steps."""
+        trail = [{"id": f"s{n}", "kind": kind, "settings": settings} for n, (kind, settings) in enumerate(steps, 1)]
+        document = {"caracol": 1, "layers": [{"id": "land", "name": "Land", "source": {"kind": "photo", "photo": photo}, "steps": trail}]}
+        name = photo.rsplit(".", 1)[0].replace("-", " ").capitalize()
+        made = self.page.request.post(f"{self.address}/api/pieces", data={"name": name, "document": document}).json()
+        self.page.goto(f"{self.address}/bench/{made['id']}")
+        self.settle()
+
+    def step(self, label: str) -> None:
+        """Choose a step."""
+        self.page.get_by_role("button", name=re.compile(rf"^Step \d+, {label}$")).first.click()
+        self.settle()
+
+    def press(self, name: str, exact: bool = True) -> None:
+        """Press a button."""
+        self.page.get_by_role("button", name=name, exact=exact).first.click()
+        self.page.wait_for_load_state("networkidle")
+
+
+def shelf(camera: Camera) -> None:
+    camera.page.goto(camera.address)
+    camera.page.get_by_role("button", name=re.compile("^salt-marsh-dusk")).first.click()
+    camera.page.locator(".pieces img").nth(4).wait_for(timeout=60_000)
+    camera.page.wait_for_timeout(2500)
+
+
+def bench(camera: Camera) -> None:
+    camera.open("Marsh planet, poster 1")
+    camera.step("Ring")
+
+
+def finder(camera: Camera) -> None:
+    camera.open("Marsh planet, poster 1")
+    camera.press("Add a step at place 5")
+    camera.press("Bend")
+    camera.page.wait_for_timeout(6000)
+
+
+def level(camera: Camera) -> None:
+    camera.make("stilt-village-noon.jpg", ("level", {"angle": -0.00639}))
+    camera.step("Level")
+
+
+def export(camera: Camera) -> None:
+    camera.open("Village well, study")
+    camera.page.keyboard.press("e")
+    camera.page.get_by_role("button", name=re.compile("^Export JPEG")).click()
+    camera.page.get_by_role("link", name="Download").first.wait_for(timeout=60_000)
+
+
+def split(camera: Camera) -> None:
+    camera.open("Into the reeds")
+    camera.page.keyboard.press("s")
+    camera.settle()
+
+
+def twirl(camera: Camera) -> None:
+    camera.open("Kelp, deep twirl")
+    camera.step("Twirl")
+
+
+def wave(camera: Camera) -> None:
+    camera.make("tile-wall.jpg", ("wave", {"heading": 0.1, "length": 0.7, "height": 0.07, "number": 3, "variety": 0.6, "seed": 12}))
+    camera.step("Wave")
+
+
+def formula(camera: Camera) -> None:
+    camera.make(
+        "kelp-garden.jpg", ("refit", {"ratio": 1, "how": "cover"}), ("formula", {"first": "rad", "second": "ang + bend * (1 - rad) ^ 2"})
+    )
+    camera.step("Formula")
+
+
+def book(camera: Camera) -> None:
+    formula(camera)
+    camera.press("Open the book")
+    camera.page.wait_for_timeout(5000)
+
+
+def layers(camera: Camera) -> None:
+    camera.open("Vortex of kelp and tiles")
+    camera.page.locator(".lane-name").first.click()
+    camera.settle()
+
+
+def where(camera: Camera) -> None:
+    camera.open("Blue ripple on the wall")
+    camera.step("Ripple")
+    camera.press("Where")
+    camera.page.wait_for_timeout(1500)
+
+
+def blends(camera: Camera) -> None:
+    layers(camera)
+    camera.press("Blend mode: ", exact=False)
+    camera.page.wait_for_timeout(5000)
+
+
+def versions(camera: Camera) -> None:
+    camera.open("Kelp, deep twirl")
+    camera.press("Versions")
+    camera.page.get_by_label("Name of the version").fill("Before the poster")
+    camera.page.keyboard.press("Enter")
+    camera.page.get_by_role("button", name="Compare with Before the poster").first.click()
+    camera.page.wait_for_timeout(2500)
+
+
+def reading(camera: Camera) -> None:
+    camera.make("stilt-village-noon.jpg")
+    camera.page.get_by_label("Trail").get_by_role("button", name="Photo").click()
+    camera.page.wait_for_timeout(2000)
+
+
+def slices(camera: Camera) -> None:
+    camera.open("Station clock, torn")
+    camera.step("Slices")
+    camera.page.get_by_label("Bar 9", exact=True).focus()
+    camera.settle()
+
+
+def sort(camera: Camera) -> None:
+    camera.open("Sorted rain on the ridge")
+    camera.step("Pixel sort")
+    camera.press("Show the runs")
+    camera.page.wait_for_timeout(2000)
+
+
+def roll(camera: Camera) -> None:
+    camera.open("Rail yard, off register")
+    camera.page.keyboard.press("l")
+    camera.page.wait_for_timeout(7000)
+
+
+def melt(camera: Camera) -> None:
+    camera.open("Melted kelp")
+    camera.step("Melt")
+    camera.page.locator(".panel").evaluate("(panel) => panel.scrollTo(0, 0)")
+
+
+SHOTS: dict[str, Callable[[Camera], None]] = {
+    shot.__name__: shot
+    for shot in (
+        *(shelf, bench, finder, level, export, split, twirl, wave, formula, book, layers, where, blends, versions, reading),
+        *(slices, sort, roll, melt),
+    )
+}
+
+
+def main() -> None:
+    """Take all pictures, or those that are named."""
+    address, *names = sys.argv[1:]
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        for name in names or SHOTS:
+            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            SHOTS[name](Camera(page, address))
+            page.mouse.move(2, 2)
+            page.wait_for_timeout(400)
+            page.screenshot(path=FOLDER / f"{name}.png")
+            page.close()
+            print(name)
+        browser.close()
+
+
+if __name__ == "__main__":
+    main()
