@@ -10,7 +10,6 @@ import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Callable
 from datetime import UTC, datetime
 from functools import partial
 from pathlib import Path
@@ -22,6 +21,7 @@ from PIL import Image
 from tests.pictures import OnePhoto, opaque, piece, psnr
 
 from benchmarks import breaks, plain, pointer
+from benchmarks.breaks import best
 from benchmarks.numpy_maps import BENDS, numpy_map
 from caracol.core.cache import Cache
 from caracol.core.catalogue import KINDS, describe, get_kind
@@ -33,16 +33,6 @@ from caracol.core.render import Context, Renderer, render
 from caracol.core.sampling import DRAFT
 
 RESULTS = Path(__file__).parent / "results"
-
-
-def best(work: Callable[[], object], times: int = 5) -> float:
-    """Return the shortest of several runs in seconds: what the machine can do when nothing else disturbs it."""
-    lengths = []
-    for _ in range(times):
-        start = time.perf_counter()
-        work()
-        lengths.append(time.perf_counter() - start)
-    return min(lengths)
 
 
 def export(trail: Piece, photo: OnePhoto, size: int) -> np.ndarray:

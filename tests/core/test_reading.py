@@ -8,7 +8,7 @@ import pytest
 
 from caracol.core.piece import check_piece
 from caracol.core.pyramid import pyramid_of
-from caracol.core.reading.features import find_faces, find_salient
+from caracol.core.reading.features import find_dials, find_faces, find_features, find_lettering, find_salient
 from caracol.core.reading.horizon import find_horizon
 from caracol.core.reading.loops import LEAST_WIDTH, best_loop
 from caracol.core.reading.reading import Reading, read
@@ -154,6 +154,45 @@ def test_a_drawn_face_is_found() -> None:
     assert len(faces) == 1
     assert faces[0].left < 0.5 < faces[0].left + faces[0].width
     assert find_faces(np.full((240, 320), 150, np.uint8)) == []
+
+
+def station() -> np.ndarray:
+    """Return a wall with a dial and a name under it, grey bytes."""
+    rng = np.random.default_rng(3)
+    wall = cv2.GaussianBlur(rng.normal(90, 26, (500, 640)).astype(np.float32), (0, 0), 5)
+    wall = np.clip(wall, 0, 255).astype(np.uint8)
+    cv2.circle(wall, (320, 200), 130, 235, -1, cv2.LINE_AA)
+    cv2.circle(wall, (320, 200), 130, 20, 6, cv2.LINE_AA)
+    cv2.line(wall, (320, 200), (260, 140), 20, 9, cv2.LINE_AA)
+    cv2.line(wall, (320, 200), (400, 110), 20, 6, cv2.LINE_AA)
+    cv2.putText(wall, "MAREA STATION", (150, 440), cv2.FONT_HERSHEY_DUPLEX, 1.5, 245, 4, cv2.LINE_AA)
+    return wall
+
+
+def test_a_dial_is_found_and_a_plain_wall_has_none() -> None:
+    (dial,) = find_dials(station())
+    assert (dial.left + dial.width / 2) * 640 == pytest.approx(320, abs=6)
+    assert (dial.top + dial.height / 2) * 500 == pytest.approx(200, abs=6)
+    assert dial.width * 640 / 2 == pytest.approx(130, abs=8)
+    for empty in (detailed(400, 640), smooth(400, 640)):
+        assert find_dials((empty[..., 0] * 255).astype(np.uint8)) == []
+
+
+def test_lettering_is_found_and_fences_are_not() -> None:
+    words = find_lettering(station())
+    assert words
+    # One of the two words or both, as far apart as they stand.
+    assert all(120 < word.left * 640 < 360 and abs(word.top * 500 - 405) < 20 for word in words)
+    fence = np.full((400, 640), 60, np.uint8)
+    fence[150:200, ::6] = 220
+    for empty in (fence, (detailed(400, 640)[..., 0] * 255).astype(np.uint8)):
+        assert find_lettering(empty) == []
+
+
+def test_features_of_one_photo_come_together() -> None:
+    grey = station().astype(np.float32) / 255
+    kinds = {feature.kind for feature in find_features(opaque(np.repeat(grey[..., None], 3, axis=2)))}
+    assert {"dial", "lettering"} <= kinds
 
 
 def test_spreads() -> None:

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import replace
-from typing import Any
+from typing import Any, cast
 
 import numpy as np
 
@@ -167,17 +167,20 @@ class Renderer:
         frame = stages[-1].after if stages else ground.frame
         contain = isinstance(layer.source, PhotoSource) and layer.source.fit == "contain"
         keep = _kept(layer)
-        return Trail(ground, placed(stages, placing_link(layer.place, contain, frame, self._frame)), self._inner, keep, self._other)
-
-    def _other(self, layer_id: str) -> Trail:
-        return self._trail_alone(self.piece.find(layer_id), None)
+        return Trail(
+            ground,
+            placed(stages, placing_link(layer.place, contain, frame, self._frame)),
+            self._inner,
+            keep,
+            _others(self.piece, self._inner),
+        )
 
     def _trail_alone(self, layer: Layer, upto: int | None) -> Trail:
         beneath: list[Laid] = []
         if isinstance(layer.source, BelowSource):
             self._composite(self.piece.layers, beneath, until=layer)
         ground, first = self._start(layer, beneath)
-        return Trail(ground, stages_of(layer, ground.frame, upto, first), self.context, _kept(layer), self._other)
+        return Trail(ground, stages_of(layer, ground.frame, upto, first), self.context, _kept(layer), _others(self.piece, self._inner))
 
     def _composite(self, entries: tuple[Layer | Group, ...], beneath: list[Laid], until: Layer | None = None) -> Composite:
         """Put entries together; `beneath` grows by what is laid, and nothing from `until` on is."""
@@ -194,6 +197,15 @@ class Renderer:
             laid.append(one)
             beneath.append(one)
         return Composite(self._frame, laid, self._inner)
+
+
+def _others(piece: Piece, context: Context) -> Callable[[str], Trail]:
+    """Return what finds the trail of another layer. It knows no renderer: a circle would keep its pictures after it is gone."""
+
+    def find(layer_id: str) -> Trail:
+        return cast(Trail, Renderer(piece, context, layer=layer_id)._result)
+
+    return find
 
 
 def _kept(layer: Layer) -> tuple[KeepArea, ...]:

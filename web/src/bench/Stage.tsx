@@ -56,7 +56,10 @@ export function Stage({ document, byKey }: { document: PieceDocument; byKey: Map
     ready ? { document: seenDocument, upto: view.upto, layer: layer.id, size, seen } : null,
     dragging,
   );
-  useEffect(() => patch({ shownOf: shown?.of.document ?? null }), [shown, patch]);
+  // Only a melt that runs waits for what is seen: else every picture would draw the whole Bench once more.
+  useEffect(() => {
+    if (useBench.getState().playing) patch({ shownOf: shown?.of.document ?? null });
+  }, [shown, patch]);
   const frames = useFrames(document, !single);
   const comparing = showOriginal || split !== null || bench.beside;
   const other = useCompared(`${pieceId}-other`, ready && comparing ? { document, layer, size: Math.min(size, 1536), seen: size } : null);

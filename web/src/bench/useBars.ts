@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, take } from "../api/client";
 import type { Bar } from "./model/bars";
-import { layerOf, type PieceDocument, type Step } from "./model/piece";
+import { layerOf, type PieceDocument, type Step, stepsBefore } from "./model/piece";
 import { useBench } from "./store";
 
 const asBody = (document: PieceDocument) => document as unknown as Record<string, unknown>;
@@ -10,13 +10,8 @@ const asBody = (document: PieceDocument) => document as unknown as Record<string
 export function useBars(document: PieceDocument, step: Step | undefined): Bar[] | undefined {
   const layer = useBench((state) => state.layer);
   const own = step?.settings.bars as unknown as Bar[] | null | undefined;
-  const { source, steps, id } = layerOf(document, layer);
-  const before = steps
-    .slice(
-      0,
-      steps.findIndex((one) => one.id === step?.id),
-    )
-    .map(({ id: _, ...rest }) => rest);
+  const { source, id } = layerOf(document, layer);
+  const before = stepsBefore(document, layer, step);
   const { data } = useQuery({
     queryKey: ["bars", JSON.stringify([source, before, step?.settings])],
     queryFn: () => take(api.POST("/api/bars", { body: { document: asBody(document), layer: id, step: step?.id ?? "" } })),

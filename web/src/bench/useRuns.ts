@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
 import { makeRuns } from "../api/client";
-import { layerOf, type PieceDocument, type Step } from "./model/piece";
+import { useBlobUrl } from "../shared/useBlobUrl";
+import { layerOf, type PieceDocument, type Step, stepsBefore } from "./model/piece";
 import { useBench } from "./store";
 
 const SIZE = 640;
@@ -11,13 +11,8 @@ const THRESHOLDS = new Set(["low", "high", "shortest", "longest", "breaks"]);
 export function useRuns(document: PieceDocument, step: Step | undefined): string | null {
   const { layer, runsShown, dragging, draggedSetting } = useBench();
   const wanted = step?.kind === "pixel-sort" && (runsShown || (dragging && THRESHOLDS.has(draggedSetting ?? "")));
-  const { source, steps, id } = layerOf(document, layer);
-  const before = steps
-    .slice(
-      0,
-      steps.findIndex((one) => one.id === step?.id),
-    )
-    .map(({ id: _, ...rest }) => rest);
+  const { source, id } = layerOf(document, layer);
+  const before = stepsBefore(document, layer, step);
   const { data } = useQuery({
     queryKey: ["runs", JSON.stringify([source, before, step?.settings])],
     queryFn: ({ signal }) =>
@@ -28,16 +23,5 @@ export function useRuns(document: PieceDocument, step: Step | undefined): string
     placeholderData: (old) => old,
     retry: false,
   });
-  const [url, setUrl] = useState<string | null>(null);
-  const blob = wanted ? data?.blob : undefined;
-  useEffect(() => {
-    if (!blob) {
-      setUrl(null);
-      return;
-    }
-    const made = URL.createObjectURL(blob);
-    setUrl(made);
-    return () => URL.revokeObjectURL(made);
-  }, [blob]);
-  return url;
+  return useBlobUrl(wanted ? data?.blob : undefined);
 }

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
 import { makeLook } from "../api/client";
+import { useBlobUrl } from "./useBlobUrl";
 
 let running = 0;
 const line: (() => void)[] = [];
@@ -35,13 +35,5 @@ export function usePicture(
     placeholderData: (old) => old,
     retry: false,
   });
-  const [url, setUrl] = useState<string | null>(null);
-  const blob = query.data?.blob;
-  useEffect(() => {
-    if (!blob) return;
-    const made = URL.createObjectURL(blob);
-    setUrl(made);
-    return () => URL.revokeObjectURL(made);
-  }, [blob]);
-  return { url, failed: query.isError };
+  return { url: useBlobUrl(query.data?.blob), failed: query.isError };
 }

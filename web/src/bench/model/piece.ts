@@ -114,6 +114,17 @@ export const layerOf = (document: PieceDocument, id: string | null = null): Laye
 
 export const stepsOf = (document: PieceDocument, layer: string | null = null): Step[] => layerOf(document, layer).steps;
 
+/** What comes before a step of a layer, without the ids, which nothing that is seen depends on. */
+export const stepsBefore = (document: PieceDocument, layer: string | null, step: Step | undefined): Omit<Step, "id">[] => {
+  const steps = stepsOf(document, layer);
+  return steps
+    .slice(
+      0,
+      steps.findIndex((one) => one.id === step?.id),
+    )
+    .map(({ id: _, ...rest }) => rest);
+};
+
 const changed = (entries: Entry[], id: string, change: (entry: Entry) => Entry[]): Entry[] =>
   entries.flatMap((entry) => {
     if (entry.id === id) return change(entry);

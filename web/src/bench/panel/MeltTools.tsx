@@ -19,7 +19,7 @@ export function MeltTools({ step, kind }: { step: Step; kind: Settable }) {
   useEffect(() => () => useBench.setState({ playing: false, dragging: false }), []);
   const play = () => {
     if (!playing && rounds >= MOST_ROUNDS) edit({ type: "set", step: step.id, settings: { rounds: 1 } });
-    patch({ playing: !playing, dragging: !playing });
+    patch({ playing: !playing, dragging: !playing, shownOf: present });
   };
   return (
     <div className="melt-tools">

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
 import { makeSheet } from "../../api/client";
+import { useBlobUrl } from "../../shared/useBlobUrl";
 import type { PieceDocument, Where } from "../model/piece";
 
 const SIZE = 640;
@@ -17,16 +17,5 @@ export function useVeil(document: PieceDocument, layer: string, step: string | n
     placeholderData: (old) => old,
     retry: false,
   });
-  const [url, setUrl] = useState<string | null>(null);
-  const blob = where === null ? undefined : data?.blob;
-  useEffect(() => {
-    if (!blob) {
-      setUrl(null);
-      return;
-    }
-    const made = URL.createObjectURL(blob);
-    setUrl(made);
-    return () => URL.revokeObjectURL(made);
-  }, [blob]);
-  return url;
+  return useBlobUrl(where === null ? undefined : data?.blob);
 }

@@ -1,0 +1,67 @@
+"""The demo world: every photo can be drawn, and every piece is whole and names photos that are there."""
+
+from __future__ import annotations
+
+import io
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from caracol.core.arrays import Array
+from caracol.core.cache import digest
+from caracol.core.piece import PhotoSource, check_piece
+from caracol.core.pyramid import Pyramid, pyramid_of
+from caracol.core.render import render
+from caracol.studio.demo.pieces import PIECES
+from caracol.studio.demo.world import SCENES, Scene, draw_photo
+
+
+def opened(scene: Scene, cols: int) -> Array:
+    """Return a small drawing of a scene, straight colours 0…1 with alpha."""
+    return np.asarray(Image.open(io.BytesIO(draw_photo(scene, cols))).convert("RGBA"), np.float32) / 255
+
+
+@pytest.mark.parametrize("scene", SCENES, ids=lambda scene: scene.name)
+def test_every_photo_is_drawn_and_always_the_same(scene: Scene) -> None:
+    assert draw_photo(scene, 200) == draw_photo(scene, 200)
+    picture = opened(scene, 200)
+    assert picture.shape[1] == 200
+    assert picture[..., :3].std() > 0.04  # it shows something
+    see_through = (picture[..., 3] < 1).mean()
+    assert (see_through > 0.2) == (scene.suffix == "png")
+
+
+class Drawn:
+    """The demo's photos, drawn small."""
+
+    def __init__(self) -> None:
+        self._pyramids: dict[str, Pyramid] = {}
+
+    def pyramid(self, name: str) -> Pyramid:
+        if name not in self._pyramids:
+            picture = opened(next(scene for scene in SCENES if scene.file_name == name), 240)
+            picture[..., :3] *= picture[..., 3:]
+            self._pyramids[name] = pyramid_of(picture)
+        return self._pyramids[name]
+
+    def digest(self, name: str) -> str:
+        return digest(name)
+
+
+PHOTOS = Drawn()
+
+
+@pytest.mark.parametrize(("name", "document"), PIECES, ids=[name for name, _ in PIECES])
+def test_every_piece_is_whole(name: str, document: dict[str, object]) -> None:
+    piece = check_piece(document)
+    named = {layer.source.photo for layer in piece.walk() if isinstance(layer.source, PhotoSource)}
+    assert named <= {scene.file_name for scene in SCENES}
+    result = render(piece, 160, PHOTOS)
+    assert np.isfinite(result).all()
+    assert result[..., :3].std() > 0.04
+
+
+def test_names_of_pieces_and_photos_differ() -> None:
+    assert len({name for name, _ in PIECES}) == len(PIECES)
+    assert len({scene.file_name for scene in SCENES}) == len(SCENES)
