@@ -134,9 +134,14 @@ def test_a_melt_is_played_changed_on_the_way_and_replays(plain: Bench, page: Pag
     expect(rounds).to_have_text(re.compile("round ([5-9]|[1-9][0-9])"))
     page.get_by_role("slider", name="Threshold").press("ArrowRight")
     expect(page.get_by_label("Set while it ran").get_by_text(re.compile("^from "))).to_be_visible()
+    # The arrow on the picture too holds from there on, and leaves what was before.
+    x, y = plain.at(plain.knob("Flow"))
+    trace(page, (x, y), (x + 60, y))
     page.get_by_role("button", name="Stop here").click()
     found = plain.settings("melt")
-    assert [key["threshold"] for key in found["keys"]] == [pytest.approx(0.36)]
+    assert [key["threshold"] for key in found["keys"] if key["threshold"] is not None] == [pytest.approx(0.36)]
+    assert any(key["push"] for key in found["keys"])
+    assert (found["heading"], found["push"]) == (0.5, 0.008)
     assert 5 <= found["keys"][0]["round"] <= found["rounds"] + 1
     played = plain.picture()
     page.reload()

@@ -140,6 +140,12 @@ def test_drawn_bars_keep_the_locked_ones_and_obey_their_settings() -> None:
     assert len(again) == 30
     assert again[-1] == kept[0]
     assert not set(bar.top for bar in bars) & set(bar.top for bar in again[:-1])
+    # A locked thin bar takes no wide one's place.
+    both = draw_bars(
+        settings.model_copy(update={"wide": 2, "most": 0.02}), profile, [bar.model_copy(update={"locked": True}) for bar in bars[:5]]
+    )
+    assert sum(bar.height > 0.02 for bar in both) == 2
+    assert len(both) == 32
     leaning = draw_bars(settings.model_copy(update={"lean": 1}), profile)
     near = [sum(abs(bar.top - 0.305) < 0.016 for bar in some) for some in (bars, leaning)]
     assert near[1] > near[0] + 4

@@ -14,6 +14,7 @@ import { type Placed, place, placedLayer, transformOf } from "./model/geometry";
 import { allLayers, entryOf, isGroup, isSingle, keepOf, layerOf, type PieceDocument, withOnly } from "./model/piece";
 import { LAYER, SOURCE, viewFor } from "./model/view";
 import { PhotoReading } from "./PhotoReading";
+import { whileRunning } from "./panel/MeltTools";
 import { RollSheet } from "./roll/RollSheet";
 import { SplitLine } from "./SplitLine";
 import { StageTools } from "./StageTools";
@@ -115,8 +116,15 @@ export function Stage({ document, byKey }: { document: PieceDocument; byKey: Map
                     kind={kind}
                     settings={step.settings}
                     placed={layerBox}
-                    set={(settings, gesture) => edit({ type: "set", step: step.id, settings, gesture: `${step.id}-${gesture}` })}
-                    dragging={(now) => patch({ dragging: now })}
+                    set={(change, gesture) =>
+                      edit({
+                        type: "set",
+                        step: step.id,
+                        settings: bench.playing ? whileRunning(step, kind, change) : change,
+                        gesture: `${step.id}-${gesture}`,
+                      })
+                    }
+                    dragging={(now) => patch({ dragging: now || bench.playing })}
                   />
                 )
               );

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { inForce, keysOf, withKey } from "./melt";
+import { changedWhileRunning, inForce, keysOf, withKey } from "./melt";
 
 describe("keys of a melt", () => {
   it("join at one round and stay in order", () => {
@@ -22,5 +22,13 @@ describe("keys of a melt", () => {
     expect(inForce(settings, 11)).toMatchObject({ push: 0.01, heading: 0.5 });
     expect(inForce(settings, 12)).toMatchObject({ push: 0.01, heading: 0.25 });
     expect(inForce(settings, 400)).toMatchObject({ push: 0.02, heading: 0.25 });
+  });
+  it("are what the hand sets while it runs, and nothing else is", () => {
+    const settings = { push: 0.01, heading: 0.5, rounds: 12, keys: [{ round: 13, hold: 0.1 }] };
+    expect(changedWhileRunning(settings, 12, { heading: 0.25, push: 0.02 })).toEqual({
+      keys: [{ round: 13, hold: 0.1, heading: 0.25, push: 0.02 }],
+    });
+    expect(changedWhileRunning(settings, 12, { key: "hue" })).toEqual({ key: "hue" });
+    expect(changedWhileRunning({ rounds: 3 }, 3, { key: "hue" })).toEqual({ key: "hue" });
   });
 });

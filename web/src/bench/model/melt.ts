@@ -25,6 +25,18 @@ export function withKey(keys: MeltKey[], round: number, name: Keyed, value: numb
   return [...rest, { ...there, round, [name]: value }].sort((a, b) => a.round - b.round);
 }
 
+/** What a change of settings means while a melt runs at a round: what can be keyed holds from the next round on, the rest at once. */
+export function changedWhileRunning(settings: Settings, round: number, change: Settings): Settings {
+  const before = keysOf(settings);
+  let keys = before;
+  const rest: Record<string, SettingValue> = {};
+  for (const [name, value] of Object.entries(change)) {
+    if (isKeyed(name) && typeof value === "number") keys = withKey(keys, round + 1, name, value);
+    else rest[name] = value;
+  }
+  return keys === before ? rest : { ...rest, keys: keys as unknown as SettingValue };
+}
+
 /** The settings with what holds in a round in place of what it began with. */
 export function inForce(settings: Settings, round: number): Settings {
   const out: Record<string, SettingValue> = { ...settings };

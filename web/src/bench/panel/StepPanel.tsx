@@ -1,8 +1,7 @@
 import { Button } from "antd";
 import type { Kind } from "../../api/client";
-import { isKeyed, keysOf, withKey } from "../model/melt";
 import type { Layer, PieceDocument, SettingValue, Step } from "../model/piece";
-import { applies, defaults, effectiveNumber, isChanged, reshapes } from "../model/settings";
+import { applies, defaults, isChanged, reshapes } from "../model/settings";
 import { useBench } from "../store";
 import { WhereSection } from "../where/WhereSection";
 import { ChannelsSection } from "./ChannelsSection";
@@ -10,7 +9,7 @@ import { CropTools } from "./CropTools";
 import { FormulaTools } from "./FormulaTools";
 import { KeepOnShelf } from "./KeepOnShelf";
 import { LaySection } from "./LaySection";
-import { MeltTools, shownSettings } from "./MeltTools";
+import { MeltTools, shownSettings, whileRunning } from "./MeltTools";
 import { SettingControl } from "./SettingControl";
 
 interface Props {
@@ -31,11 +30,8 @@ export function StepPanel({ step, kind, index, count, document, layer }: Props) 
   const settings = shownSettings(step, kind, playing);
   const set = (name: string, value: SettingValue, gesture?: string) => {
     const named = gesture ? { gesture: `${step.id}-${gesture}` } : {};
-    // While a melt runs, the hand's settings hold from the next round on.
-    const keyed = playing && kind.key === "melt" && isKeyed(name) && typeof value === "number";
-    const round = effectiveNumber(kind, step.settings, "rounds") + 1;
-    const change = keyed ? { keys: withKey(keysOf(step.settings), round, name, value) as unknown as SettingValue } : { [name]: value };
-    edit({ type: "set", step: step.id, settings: change as Step["settings"], ...named });
+    const change = { [name]: value };
+    edit({ type: "set", step: step.id, settings: playing ? whileRunning(step, kind, change) : change, ...named });
   };
   const changed = kind.settings.some((setting) => isChanged(setting, step.settings));
   return (

@@ -61,22 +61,20 @@ def edge_profile(picture: Array) -> Array:
 
 
 def draw_bars(settings: SlicesSettings, profile: Array, kept: Sequence[Bar] = ()) -> list[Bar]:
-    """Draw bars from the seed; those `kept` stay, and so many fewer are drawn.
+    """Draw bars from the seed; those `kept` stay, and so many fewer are drawn of the thin or the wide ones.
 
     Parameters
     ----------
     profile : float32 array (rows,)
         As from `edge_profile`.
     """
-    s = settings
-    counts = {"wide": s.wide, "thin": s.thin}
+    # Locked bars count for the set they are of, and lie on top in their own order.
+    wide = sum(bar.height > settings.most for bar in kept)
+    left = {"wide": max(0, settings.wide - wide), "thin": max(0, settings.thin - (len(kept) - wide))}
     out: list[Bar] = []
-    for kind, name in enumerate(("wide", "thin")):
-        for n in range(counts[name]):
-            out.append(_draw_one(s, profile, (kind, n), counts[name], wide=name == "wide"))
-    free = max(0, len(out) - len(kept))
-    # The locked ones lie on top, in their own order.
-    return [*out[len(out) - free :], *kept] if kept else out
+    for kind, (name, count) in enumerate(left.items()):
+        out += [_draw_one(settings, profile, (kind, n), count, wide=name == "wide") for n in range(count)]
+    return [*out, *kept]
 
 
 def _draw_one(s: SlicesSettings, profile: Array, place: tuple[int, int], count: int, wide: bool) -> Bar:
