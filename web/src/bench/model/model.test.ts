@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Kind } from "../../api/client";
 import { place, polar, toFrame, toStage, turnsOf } from "./geometry";
-import { applies, effective } from "./settings";
+import { applies, effective, followed } from "./settings";
 import { viewFor } from "./view";
 
 const setting = (name: string, more: object) => ({
@@ -85,5 +85,18 @@ describe("the stage that is shown", () => {
       upto: null,
       handles: true,
     });
+  });
+});
+
+describe("a tube's free pitch", () => {
+  const tube = (pitch: number | null) => ({ id: "t", kind: "tube", settings: { pitch } });
+  const mosaic = (pitch: number, on = true) => ({ id: `m${pitch}`, kind: "mosaic", on, settings: { pitch } });
+  it("is that of the nearest mosaic before it, in whole cells", () => {
+    expect(followed(tube(null), [mosaic(0.1), mosaic(0.03)]).pitch).toBeCloseTo(1 / 33);
+    expect(followed(tube(null), [mosaic(0.1), mosaic(0.03, false)]).pitch).toBeCloseTo(0.1);
+  });
+  it("stays free without one, and stays as it is set", () => {
+    expect(followed(tube(null), []).pitch).toBeNull();
+    expect(followed(tube(0.05), [mosaic(0.1)]).pitch).toBe(0.05);
   });
 });

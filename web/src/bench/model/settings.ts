@@ -1,5 +1,5 @@
 import type { Kind, Setting } from "../../api/client";
-import type { Settings, SettingValue } from "./piece";
+import type { Settings, SettingValue, Step } from "./piece";
 
 /** Whatever has settings: a kind of step, or a source. */
 export interface Settable {
@@ -54,6 +54,14 @@ export function isChanged(setting: Setting, settings: Settings): boolean {
 export function reshapes(kind: Kind, settings: Settings): boolean {
   if (kind.reshapes === "never") return false;
   return kind.reshapes === "always" || effective(kind, settings, kind.reshapes) !== 0;
+}
+
+/** A tube's settings with its free pitch as it is drawn: that of the nearest mosaic before it, in whole cells (as the core has it). */
+export function followed(step: Step, before: Step[]): Settings {
+  const mosaic =
+    step.kind === "tube" && step.settings.pitch == null ? before.filter((s) => s.kind === "mosaic" && s.on !== false).at(-1) : null;
+  const pitch = Number(mosaic?.settings.pitch ?? 0);
+  return pitch > 0 ? { ...step.settings, pitch: Math.min(0.2, Math.max(0.004, 1 / Math.max(1, Math.round(1 / pitch)))) } : step.settings;
 }
 
 /** All settings of a kind at their defaults, with some set. */

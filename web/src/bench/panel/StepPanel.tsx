@@ -1,7 +1,7 @@
 import { Button } from "antd";
 import type { Kind } from "../../api/client";
 import type { Layer, PieceDocument, SettingValue, Step } from "../model/piece";
-import { applies, defaults, isChanged, reshapes } from "../model/settings";
+import { applies, defaults, followed, isChanged, reshapes } from "../model/settings";
 import { useBench } from "../store";
 import { WhereSection } from "../where/WhereSection";
 import { ChannelsSection } from "./ChannelsSection";
@@ -27,7 +27,7 @@ export function StepPanel({ step, kind, index, count, document, layer }: Props) 
   const partly = !reshapes(kind, step.settings);
   const change = (part: Partial<Step>, gesture?: string) =>
     edit({ type: "step", step: step.id, change: part, ...(gesture ? { gesture: `${step.id}-${gesture}` } : {}) });
-  const settings = shownSettings(step, kind, playing);
+  const settings = shownSettings({ ...step, settings: followed(step, layer.steps.slice(0, index)) }, kind, playing);
   const set = (name: string, value: SettingValue, gesture?: string) => {
     const named = gesture ? { gesture: `${step.id}-${gesture}` } : {};
     const change = { [name]: value };
