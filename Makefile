@@ -5,16 +5,34 @@ export DJANGO_SETTINGS_MODULE := caracol.studio.settings
 export PORT ?= 8765
 WEB_SOURCES := $(shell find web/src web/public -type f -not -name generated.ts 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo test bench lint dev docs clean
+.PHONY: demo test quick mutants kernels bench lint dev docs clean
 
 demo: .venv/run.stamp web/dist/index.html
 	@$(PY) manage.py migrate --verbosity 0
 	@$(PY) manage.py load_demo
 	@exec $(PY) -m caracol.studio.serve
 
-test: .venv/dev.stamp web/dist/index.html chromium
-	$(PY) -m pytest -q --durations=8
+# Each test worker has one thread for strips: two workers keep two cores busy.
+WORKERS ?= 2
+PYTEST := CARACOL_CORES=1 $(PY) -m pytest -q -n $(WORKERS) --durations=6
+
+test: .venv/dev.stamp web/dist/index.html chromium kernels
 	cd web && npm test --silent
+	$(PYTEST) tests/core tests/studio src --cov
+	$(PYTEST) tests/browser
+
+# The inner loop: all but the browser and what is marked slow.
+quick: .venv/dev.stamp web/src/api/generated.ts kernels
+	cd web && npm test --silent
+	$(PYTEST) tests/core tests/studio src -m "not slow"
+
+# Compiled kernels are kept in the user's cache folder for all checkouts of the same sources.
+kernels: .venv/run.stamp
+	@$(PY) -m caracol.studio.warm
+
+# Faults put into the core by hand; each must make a test fail. Some minutes; not part of the gate.
+mutants: .venv/dev.stamp kernels
+	$(PY) -m tests.mutants
 
 bench: .venv/dev.stamp
 	$(PY) -m benchmarks.run

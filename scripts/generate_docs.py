@@ -1,4 +1,4 @@
-"""Write the generated documents: the API description, the piece schema and the table of steps."""
+"""Write the generated documents: the API description, the piece schema, the catalogue as data and the table of steps."""
 
 import json
 import os
@@ -9,7 +9,7 @@ import django
 
 django.setup()
 
-from caracol.core.catalogue import KINDS, describe  # noqa: E402
+from caracol.core.catalogue import KINDS, SOURCES, describe, describe_all, describe_source  # noqa: E402
 from caracol.core.piece import piece_schema  # noqa: E402
 from caracol.studio.api.app import api  # noqa: E402
 
@@ -37,6 +37,7 @@ def documents() -> dict[str, str]:
     return {
         "openapi.json": json.dumps(api.get_openapi_schema(path_prefix="/api/"), indent=1) + "\n",
         "piece.schema.json": json.dumps(piece_schema(), indent=1) + "\n",
+        "catalogue.json": json.dumps({"kinds": describe_all(), "sources": [describe_source(s) for s in SOURCES]}, indent=1) + "\n",
         "steps.md": steps_table(),
     }
 

@@ -34,6 +34,12 @@ class Bench:
         self.page = page
         self.var = var
 
+    def open(self, piece: dict[str, Any]) -> Bench:
+        """Open a piece and wait for its picture."""
+        self.page.goto(f"/bench/{piece['id']}")
+        self.settle()
+        return self
+
     def upload(self, *files: Path) -> None:
         """Put files on the Shelf and wait until the last is chosen."""
         self.page.locator("input[type=file]").set_input_files([str(f) for f in files])

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
+from zlib import crc32
 
 import pytest
 from playwright.sync_api import Browser, Page, Playwright, expect
@@ -12,6 +13,7 @@ from playwright.sync_api import Browser, Page, Playwright, expect
 from caracol.core.formats import collect
 from tests.pictures import detailed
 
+from .api import Api
 from .bench import Bench
 from .server import Server
 
@@ -24,6 +26,11 @@ FLAGS = [
     "--disable-component-update",
     "--disable-sync",
 ]
+PLANET: tuple[tuple[str, dict[str, Any]], ...] = (
+    ("close-seam", {}),
+    ("ring", {"inside": "bottom", "spread": "shape", "reach": 1.5, "fold": 0.2}),
+    ("rim", {"radius": 1.05, "width": 0.4}),
+)
 expect.set_options(timeout=20_000)
 
 
@@ -50,13 +57,14 @@ def chromium(playwright: Playwright) -> Iterator[Browser]:
 
 
 @pytest.fixture
-def page(chromium: Browser, address: str) -> Iterator[Page]:
-    """Return a page on the Shelf; errors that no code caught fail the test."""
-    context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=address)
+def page(chromium: Browser, address: str, request: pytest.FixtureRequest) -> Iterator[Page]:
+    """Return a page, on the Shelf unless a Bench is asked for as well; errors that no code caught fail the test."""
+    context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=address, reduced_motion="reduce")
     opened = context.new_page()
     faults: list[str] = []
     opened.on("pageerror", lambda error: faults.append(str(error)))
-    opened.goto("/")
+    if not {"bench", "plain"} & set(request.fixturenames):
+        opened.goto("/")
     yield opened
     context.close()
     assert not faults
@@ -67,30 +75,19 @@ def photo(tmp_path: Path, request: pytest.FixtureRequest) -> Path:
     """Return a photo file that no other test uses."""
     from PIL import Image
 
-    seed = sum(request.node.nodeid.encode()) * 7 + len(request.node.nodeid)
+    seed = crc32(request.node.nodeid.encode())
     path = tmp_path / f"photo-{seed}.png"
-    Image.fromarray(collect((400, 800), [(0, detailed(400, 800, seed))])).save(path)
+    Image.fromarray(collect((400, 800), [(0, detailed(400, 800, seed))])).save(path, compress_level=1)
     return path
 
 
 @pytest.fixture
-def bench(page: Page, photo: Path, var: Path) -> Bench:
-    """Return a Bench with a planet from the test's own photo."""
-    made = Bench(page, var)
-    made.upload(photo)
-    made.start("Planet")
-    return made
+def bench(page: Page, photo: Path, var: Path, address: str) -> Bench:
+    """Return a Bench with a planet from the test's own photo, made through the API: close seam, ring and rim, whatever the photo's reading says."""
+    return Bench(page, var).open(Api(address).piece(photo, *PLANET))
 
 
 @pytest.fixture
-def plain(page: Page, photo: Path, var: Path) -> Bench:
-    """Return a Bench with nothing but the test's own photo."""
-    made = Bench(page, var)
-    made.upload(photo)
-    made.start("Plain")
-    return made
-
-
-def pytest_collection_modifyitems(items: list[Any]) -> None:
-    """Browser tests come last: what is quick fails first."""
-    items.sort(key=lambda item: "/browser/" in str(item.path))
+def plain(page: Page, photo: Path, var: Path, address: str) -> Bench:
+    """Return a Bench with nothing but the test's own photo, made through the API."""
+    return Bench(page, var).open(Api(address).piece(photo))

@@ -23,7 +23,6 @@ class Server:
             port = free.getsockname()[1]
         environment = {**os.environ, "CARACOL_VAR": str(var), "DJANGO_SETTINGS_MODULE": "caracol.studio.settings"}
         environment.pop("CARACOL_TASKS", None)
-        subprocess.run([sys.executable, "manage.py", "migrate", "--verbosity", "0"], cwd=ROOT, env=environment, check=True)
         command = [sys.executable, "-m", "caracol.studio.serve", "--port", str(port)]
         self.process = subprocess.Popen(command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True)
         self.address = f"http://127.0.0.1:{port}"

@@ -17,8 +17,11 @@ from caracol.core.render import Context, Renderer
 from .bench import Bench
 
 
-def test_upload_planet_turn_export(bench: Bench, page: Page, photo: Path, tmp_path: Path) -> None:
+def test_upload_planet_turn_export(page: Page, photo: Path, var: Path, tmp_path: Path) -> None:
     """The job of the product: the exported file is, to the bit, what the core renders from the document as the hand left it."""
+    bench = Bench(page, var)
+    bench.upload(photo)
+    bench.start("Planet")
     bench.choose("Ring")
     before = bench.picture()
     box = bench.place()

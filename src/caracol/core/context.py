@@ -22,7 +22,7 @@ from .where import Where
 
 STRIP = 64
 LARGEST = 32768
-CORES = os.cpu_count() or 1
+CORES = int(os.environ.get("CARACOL_CORES") or os.cpu_count() or 1)
 POOL = ThreadPoolExecutor(CORES, thread_name_prefix="strip")
 # OpenCV brings threads of its own; strips already use every core.
 cv2.setNumThreads(1)

@@ -32,6 +32,7 @@ from ..core.steps.break_.slices import Bar, SlicesSettings, draw_bars
 from . import media
 from .models import Photo
 from .photos import SHELF, add_photo, to_jpeg
+from .traffic import TRAFFIC
 
 VEIL = (232, 97, 63)
 """The tint that shows a where."""
@@ -88,9 +89,10 @@ def look(piece: Piece, size: int, upto: int | None, layer: str | None, draft: bo
         A newer request of the same bench came.
     """
     quality = DRAFT if draft else FULL
-    renderer = Renderer(piece, Context(SHELF, cache=CACHE, quality=quality, stop=stop, lenient=True), upto, layer)
-    picture = renderer.picture(size)
-    data, kind = encode_look(picture, draft)
+    with TRAFFIC.served():
+        renderer = Renderer(piece, Context(SHELF, cache=CACHE, quality=quality, stop=stop, lenient=True), upto, layer)
+        picture = renderer.picture(size)
+        data, kind = encode_look(picture, draft)
     return Look(data, kind, picture.shape[0], picture.shape[1], tuple(renderer.missing))
 
 

@@ -12,7 +12,6 @@ from types import FrameType
 from urllib.error import URLError
 from urllib.request import urlopen
 
-THREADS = "8"
 # Keep freed pictures' memory instead of giving it back to the system and faulting it in again, page by page, at every draft: measured
 # here, that was half the time of the steps after a bend.
 MEMORY = {"MALLOC_MMAP_THRESHOLD_": str(1 << 32), "MALLOC_TRIM_THRESHOLD_": str(1 << 34), "MALLOC_ARENA_MAX": "1"}
@@ -25,25 +24,26 @@ def main() -> int:
     port = parser.parse_args().port
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "caracol.studio.settings")
     django = [sys.executable, "-m", "django"]
-    subprocess.run([*django, "requeue_exports"], check=True)
-    subprocess.run([*django, "refresh_readings"], check=True)
-    web = [sys.executable, "-m", "gunicorn", "caracol.studio.wsgi", "--worker-class", "gthread", "--workers", "1", "--threads", THREADS]
-    started = [
-        subprocess.Popen([*web, "--bind", f"127.0.0.1:{port}", "--timeout", "300", "--log-level", "warning"], env={**os.environ, **MEMORY}),
-        subprocess.Popen([*django, "db_worker", "--interval", "0.1"]),
-    ]
+    web = [sys.executable, "-m", "gunicorn", "caracol.studio.wsgi", "--config", "python:caracol.studio.web_process"]
+    started = [subprocess.Popen([*web, "--bind", f"127.0.0.1:{port}"], env={**os.environ, **MEMORY})]
 
     def end(number: int, frame: FrameType | None) -> None:
         raise KeyboardInterrupt
 
     signal.signal(signal.SIGTERM, end)
     try:
+        # While the web process is loading; nobody is told its address yet.
+        subprocess.run([*django, "prepare"], check=True)
+        started.append(subprocess.Popen([*django, "db_worker", "--interval", "0.1"]))
         _wait_until_up(port, started)
         print(f"\n  Caracol is open at  http://localhost:{port}\n  Stop it with Ctrl+C.\n", flush=True)
         while all(process.poll() is None for process in started):
             time.sleep(0.5)
     except KeyboardInterrupt:
         pass
+    except subprocess.CalledProcessError:
+        print("Caracol could not start: what is stored could not be brought up to date; the lines above say why.", file=sys.stderr)
+        return 1
     finally:
         for process in started:
             process.terminate()

@@ -1,11 +1,32 @@
-"""Compile (or load from the compiler's cache) every kernel once, on a tiny picture."""
+"""Load every compiled kernel once, on tiny pictures; `python -m caracol.studio.warm` compiles what is not compiled yet."""
+
+from __future__ import annotations
+
+import logging
+import os
+import subprocess
+import sys
+import time
+from collections.abc import Callable, Iterator
 
 import numpy as np
 
+from ..core import kernels
 from ..core.catalogue import KINDS
-from ..core.piece import check_piece
+from ..core.errors import CaracolError
+from ..core.frame import Frame
+from ..core.kinds import RasterKind, Rows
+from ..core.piece import Piece, check_piece
 from ..core.pyramid import Pyramid, pyramid_of
+from ..core.raster import Raster
 from ..core.render import render
+
+log = logging.getLogger(__name__)
+SIZE = 32
+LINES = 240
+"""Lines of the rasters, the fewest there are: a whole one costs a hundred times as much and loads no more kernels."""
+KIND = 19
+"""How far the compiling process stands back from others."""
 
 
 class _Tiny:
@@ -21,12 +42,63 @@ class _Tiny:
         return "tiny"
 
 
-def warm() -> None:
-    """Render every kind with each of its starting points."""
-    photos = _Tiny()
+_PAINTED = {"shapes": [{"kind": "polygon", "points": [[-1, -1], [1, -1], [0, 1]]}, {"kind": "stroke", "points": [[0, 0], [1, 1]]}]}
+_LAYERS = [
+    {
+        "id": "w",
+        "source": {"kind": "photo", "photo": "w", "keep": [{"where": _PAINTED}]},
+        "steps": [
+            {"id": "a", "kind": "channel-split", "settings": {"red_x": 0.1}, "strength": 0.5, "where": _PAINTED},
+            {"id": "b", "kind": "pixel-sort", "settings": {"lines": LINES, "order": "falling"}},
+        ],
+    },
+    {"id": "c", "source": {"kind": "pattern", "form": "cells"}, "opacity": 0.5, "blend": "multiply"},
+    {"id": "p", "source": {"kind": "pattern", "form": "plasma"}, "opacity": 0.5},
+]
+"""What no single step needs: layers, wheres, keep areas, drawn sources."""
+
+
+def pieces() -> Iterator[Piece]:
+    """Yield a piece for every kind with each of its starting points, and one of several layers."""
+    yield check_piece({"caracol": 1, "layers": _LAYERS})
     for kind in KINDS:
+        small = {"lines": LINES} if isinstance(kind, RasterKind) else {}
         for settings in ({}, *(dict(s.settings) for s in kind.starts)):
-            steps = [{"id": "a", "kind": kind.key, "settings": settings}]
-            render(
-                check_piece({"caracol": 1, "layers": [{"id": "w", "source": {"kind": "photo", "photo": "w"}, "steps": steps}]}), 32, photos
-            )
+            steps = [{"id": "a", "kind": kind.key, "settings": settings | small}]
+            yield check_piece({"caracol": 1, "layers": [{"id": "w", "source": {"kind": "photo", "photo": "w"}, "steps": steps}]})
+
+
+def _at_once() -> None:
+    """Wait for nobody."""
+
+
+def warm(wait: Callable[[], None] = _at_once) -> None:
+    """Render every piece of `pieces`; `wait` is called before each of them."""
+    photos = _Tiny()
+    for piece in pieces():
+        wait()
+        render(piece, SIZE, photos)
+    picture = photos.pyramid("w").picture(SIZE)
+    for kind in KINDS:
+        if isinstance(kind, RasterKind) and kind.show is not None:
+            values = {name: getattr(kind.settings(), name) for name in kind.settings.model_fields}
+            kind.show(picture, Raster(Rows(Frame(2.0), *picture.shape[:2])), **values)
+
+
+def warm_process(wait: Callable[[], None]) -> None:
+    """Warm this process, one piece at a time while nobody is served. What must be compiled first is compiled by another process."""
+    began = time.monotonic()
+    try:
+        stamp = kernels.folder() / "whole"
+        if not stamp.exists():
+            # The compiler would hold this process's threads; a process of its own that stands back does not.
+            subprocess.run([sys.executable, "-m", __name__], check=True, preexec_fn=lambda: os.nice(KIND))
+        warm(wait)
+    except (OSError, subprocess.CalledProcessError, CaracolError):
+        log.exception("The kernels could not be warmed; the first use of each will wait for the compiler.")
+    log.info("warmed in %.1f s", time.monotonic() - began)
+
+
+if __name__ == "__main__":
+    warm()
+    (kernels.folder() / "whole").touch()

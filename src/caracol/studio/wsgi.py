@@ -1,13 +1,8 @@
-"""The web process; compiled kernels are warmed in the background so that the first drag does not wait."""
+"""The web process as any server of WSGI applications takes it. `serve` starts it with `web_process`, which also warms it."""
 
 import os
-import threading
 
 from django.core.wsgi import get_wsgi_application
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "caracol.studio.settings")
 application = get_wsgi_application()
-
-from .warm import warm  # noqa: E402
-
-threading.Thread(target=warm, daemon=True, name="warm").start()

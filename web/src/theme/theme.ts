@@ -12,8 +12,12 @@ export const colours = {
   moss: "#4c7238",
 } as const;
 
+/** Whether the artist's system asks for stillness. */
+const still = window.matchMedia("(prefers-reduced-motion: reduce)").matches;
+
 export const theme: ThemeConfig = {
   token: {
+    motion: !still,
     colorPrimary: colours.coral,
     colorLink: colours.coral,
     colorSuccess: colours.moss,

@@ -14,7 +14,7 @@ from ...kinds import PictureKind, Rows, Start
 from ...light import coded_of, linear_of
 from ...settings import Settings, auto_number, auto_value, choice, number
 from .mosaic import cells_of
-from .scan_lines import FINE, summed_profile
+from .scan_lines import summed_profile
 
 LOOK = 1280
 
@@ -92,9 +92,10 @@ def _tables(mask: str) -> Array:
 @nb.njit(inline="always")
 def _integral(table, place):  # type: ignore[no-untyped-def]
     whole = np.floor(place)
-    t = (place - whole) * FINE
+    fine = len(table) - 1
+    t = (place - whole) * fine
     i = int(t)
-    return whole * table[FINE] + table[i] + (table[i + 1] - table[i]) * (t - i)
+    return whole * table[fine] + table[i] + (table[i + 1] - table[i]) * (t - i)
 
 
 @nb.njit(inline="always")

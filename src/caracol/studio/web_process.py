@@ -1,0 +1,18 @@
+"""How `serve` runs the web process, in the words of its server's configuration: one process, so that all threads share one cache."""
+
+import threading
+from typing import Any
+
+worker_class = "gthread"
+workers = 1
+threads = 8
+timeout = 300
+loglevel = "warning"
+
+
+def post_worker_init(worker: Any) -> None:
+    """Warm the process in the background, so that the first drag does not wait for the compiler."""
+    from .traffic import TRAFFIC
+    from .warm import warm_process
+
+    threading.Thread(target=warm_process, args=(TRAFFIC.wait_until_quiet,), daemon=True, name="warm").start()

@@ -1,0 +1,63 @@
+"""Kinds called directly, past the render that would leave an idle step out."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from caracol.core.arrays import Array
+from caracol.core.chain import Chain, link_of
+from caracol.core.frame import Frame
+from caracol.core.kinds import BendKind, Kind, PaintKind, PictureKind, RasterKind, Rows
+from caracol.core.painting import Brush
+from caracol.core.piece import Step
+from caracol.core.pyramid import pyramid_of
+from caracol.core.raster import Raster
+from caracol.core.render import Context, Photos
+from caracol.core.sampling import FULL
+from caracol.core.trail import Stage, Trail
+
+
+def settings_of(kind: Kind, chosen: dict[str, Any]) -> dict[str, Any]:
+    """Return all settings of a kind as its functions take them."""
+    model = kind.settings(**chosen)
+    return {name: getattr(model, name) for name in type(model).model_fields}
+
+
+def pulled(kind: BendKind, chosen: dict[str, Any], frame: Frame, x: Array, y: Array, picture: Array) -> tuple[Array, Array]:
+    """Return where a bend takes points from; `picture` is what a guided one looks at."""
+    values = settings_of(kind, chosen)
+    if kind.guide is not None:
+        values["guide"] = kind.guide(picture, **{name: values[name] for name in kind.guide_settings})
+    if kind.measure is not None:
+        values |= kind.measure(picture, **values)
+    return kind.pull(x, y, frame, kind.frame_after(frame, kind.settings(**chosen)), **values)
+
+
+def worked(kind: Kind, chosen: dict[str, Any], picture: Array) -> Array:
+    """Return what a step on pictures makes of one, whole."""
+    values = settings_of(kind, chosen)
+    place = Rows(Frame(picture.shape[1] / picture.shape[0]), *picture.shape[:2])
+    measured = kind.measure(picture, **values) if kind.measure else {}
+    if isinstance(kind, PaintKind):
+        return kind.paint(Brush(pyramid_of(picture), place, FULL, measured), picture, **values)
+    if isinstance(kind, RasterKind):
+        return kind.work(picture, Raster(place), **values)
+    assert isinstance(kind, PictureKind)
+    return kind.apply(picture, place, measured, **values)
+
+
+def run_stage(step: Step, photos: Photos, ground: Any, size: int) -> Array:
+    """Render one step on a ground as a stage of its own, idle or not."""
+    frame = ground.frame
+    chain = Chain((link_of(step, frame, frame),)) if isinstance(step.definition, BendKind) else None
+    return Trail(ground, [Stage((step,), frame, frame, chain)], Context(photos)).picture(size)
+
+
+def grid(frame: Frame, rows: int = 24) -> tuple[Array, Array]:
+    """Return points all over a frame and some beyond it, not to be written into."""
+    x, y = frame.grid(rows, round(rows * frame.ratio))
+    x, y = np.ascontiguousarray(x * np.float32(1.25)), np.ascontiguousarray(y * np.float32(1.25))
+    x.flags.writeable = y.flags.writeable = False
+    return x, y

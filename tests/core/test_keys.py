@@ -1,0 +1,119 @@
+"""What a picture is kept under: each change that changes a picture is computed again; each that does not is found."""
+
+from __future__ import annotations
+
+import copy
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+
+from caracol.core.cache import Cache
+from caracol.core.piece import check_piece
+from caracol.core.render import render
+from caracol.core.sampling import DRAFT, FULL
+from tests.documents import Document
+from tests.pictures import OnePhoto, detailed
+
+PHOTO = OnePhoto(detailed(100, 200))
+OTHER = OnePhoto(detailed(100, 200, 2))
+SIZE = 64
+
+
+def whole() -> Document:
+    """Return a piece that has one of everything keys are made from."""
+    spot = {"shapes": [{"kind": "ellipse", "rx": 0.6, "ry": 0.6}], "feather": 0.1}
+    return {
+        "caracol": 1,
+        "layers": [
+            {
+                "id": "low",
+                "source": {"kind": "photo", "photo": "p", "keep": [{"weight": 0.5, "where": copy.deepcopy(spot)}]},
+                "steps": [
+                    {"id": "split", "kind": "channel-split", "settings": {"red_x": 0.3}, "strength": 0.7},
+                    {"id": "wave", "kind": "wave", "settings": {"height": 0.3}, "where": copy.deepcopy(spot)},
+                    {"id": "sort", "kind": "pixel-sort", "settings": {"lines": 240}},
+                ],
+            },
+            {"id": "middle", "source": {"kind": "pattern", "form": "rings"}, "opacity": 0.5, "where": copy.deepcopy(spot)},
+            {
+                "id": "high",
+                "source": {"kind": "photo", "photo": "p"},
+                "steps": [{"id": "push", "kind": "displace", "settings": {"by": "low", "amount": 0.3}}],
+                "place": {"scale": 0.7},
+                "blend": "screen",
+            },
+        ],
+    }
+
+
+def low(d: Document) -> Document:
+    return dict(d["layers"][0])
+
+
+CHANGES: dict[str, Callable[[Document], object]] = {
+    "keep weight": lambda d: low(d)["source"]["keep"][0].update(weight=1),
+    "keep shape": lambda d: low(d)["source"]["keep"][0]["where"]["shapes"][0].update(rx=1.5),
+    "keep none": lambda d: low(d)["source"].update(keep=[]),
+    "setting": lambda d: low(d)["steps"][0]["settings"].update(red_x=0.1),
+    "strength": lambda d: low(d)["steps"][0].update(strength=0.2),
+    "channels": lambda d: low(d)["steps"][0].update(channels=["g"]),
+    "step's blend": lambda d: low(d)["steps"][0].update(blend="darken"),
+    "step's where": lambda d: low(d)["steps"][1]["where"]["shapes"][0].update(x=0.5),
+    "feather": lambda d: low(d)["steps"][1]["where"].update(feather=0.6),
+    "inverted": lambda d: low(d)["steps"][1]["where"].update(invert=True),
+    "raster's lines": lambda d: low(d)["steps"][2]["settings"].update(lines=300),
+    "order": lambda d: low(d)["steps"].reverse(),
+    "off": lambda d: low(d)["steps"][0].update(on=False),
+    "layer's opacity": lambda d: d["layers"][1].update(opacity=0.9),
+    "layer's blend": lambda d: d["layers"][2].update(blend="multiply"),
+    "layer's where": lambda d: d["layers"][1]["where"]["shapes"][0].update(rx=0.2),
+    "layer's source": lambda d: d["layers"][1]["source"].update(form="stripes"),
+    "place": lambda d: d["layers"][2]["place"].update(x=0.4),
+    "hidden": lambda d: d["layers"][1].update(visible=False),
+    "layers' order": lambda d: d["layers"].insert(1, d["layers"].pop()),
+}
+
+
+def look(document: Document, cache: Cache, photo: OnePhoto = PHOTO, size: int = SIZE, **more: Any) -> bytes:
+    return render(check_piece(document), size, photo, cache=cache, **more).tobytes()
+
+
+@pytest.mark.parametrize("name", CHANGES)
+def test_a_change_is_seen_through_a_warm_cache(name: str) -> None:
+    """Also in the layer that only looks at the changed one."""
+    before, after = whole(), whole()
+    CHANGES[name](after)
+    warm, was_seen = Cache(1 << 28), False
+    for view in ({}, {"layer": "low"}, {"layer": "high"}):
+        first = look(before, warm, **view)
+        second = look(after, warm, **view)
+        assert second == look(after, Cache(1 << 28), **view), view
+        was_seen |= second != first
+    assert was_seen, "this change shows nothing, so it proves nothing"
+
+
+@pytest.mark.parametrize(
+    ("first", "second"),
+    [({"size": 64}, {"size": 63}), ({"quality": DRAFT}, {"quality": FULL}), ({"photo": PHOTO}, {"photo": OTHER})],
+    ids=["size", "quality", "photo"],
+)
+def test_size_quality_and_photo_are_part_of_it(first: dict[str, Any], second: dict[str, Any]) -> None:
+    warm = Cache(1 << 28)
+    for view in ({}, {"layer": "low", "upto": 1}, {"layer": "low"}, {"layer": "high"}):
+        before = look(whole(), warm, **first, **view)
+        after = look(whole(), warm, **second, **view)
+        assert after == look(whole(), Cache(1 << 28), **second, **view)
+        assert after != before
+
+
+def test_names_and_ids_are_no_part_of_it() -> None:
+    """A renamed layer or step is found: nothing at all is computed again."""
+    warm, renamed = Cache(1 << 28), whole()
+    for entry in renamed["layers"]:
+        entry["name"] = "Another name"
+    low(renamed)["steps"][0]["id"] = "another"
+    look(whole(), warm)
+    size = warm.size
+    look(renamed, warm)
+    assert warm.size == size

@@ -1,0 +1,54 @@
+"""A picture from a warm cache is the one from a cold cache, to the bit."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from hypothesis import HealthCheck, Phase, given, settings
+from hypothesis import strategies as st
+
+from caracol.core.cache import Cache, digest
+from caracol.core.errors import PieceError
+from caracol.core.piece import check_piece
+from caracol.core.pyramid import Pyramid, pyramid_of
+from caracol.core.render import render
+from caracol.core.sampling import DRAFT, FULL
+from tests.documents import Document, histories
+from tests.pictures import detailed
+
+
+class TwoPhotos:
+    """Two photos of different shapes."""
+
+    def __init__(self) -> None:
+        self._pyramids = {"a.png": pyramid_of(detailed(100, 200, 1)), "b.png": pyramid_of(detailed(160, 120, 2))}
+
+    def pyramid(self, name: str) -> Pyramid:
+        return self._pyramids[name]
+
+    def digest(self, name: str) -> str:
+        return digest(name)
+
+
+PHOTOS = TwoPhotos()
+
+
+@pytest.mark.xfail(strict=True, reason="the keys of layers do not know the piece's frame; the next issue mends it")
+# It is known to fail: finding one case is enough, and making it small would take minutes.
+@settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True, phases=(Phase.generate,))
+@given(states=histories(), looks=st.data())
+def test_warm_pictures_are_cold_pictures(states: list[Document], looks: Any) -> None:
+    cache, quality = Cache(1 << 28), looks.draw(st.sampled_from([FULL, DRAFT]))
+    for state in states:
+        try:
+            piece = check_piece(state)
+        except PieceError:
+            continue  # an edit may leave a layer that looks at nothing
+        layer = looks.draw(st.sampled_from(list(piece.walk())))
+        size, upto = looks.draw(st.sampled_from([48, 48, 64])), looks.draw(st.integers(0, len(layer.steps)))
+        for view in ({}, {"layer": layer.id, "upto": upto}):
+            warm = render(piece, size, PHOTOS, cache=cache, quality=quality, **view)
+            cold = render(piece, size, PHOTOS, quality=quality, **view)
+            assert warm.shape == cold.shape
+            assert warm.tobytes() == cold.tobytes()

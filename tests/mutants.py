@@ -1,0 +1,153 @@
+"""Put faults into a copy of the core, one at a time, and see that a test fails for each: `make mutants`.
+
+Each fault names the tests that must catch it, so that the table also says which behaviour each test guards. A fault whose text is no
+longer found in the source is an error: it must be moved along with the code.
+"""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import sys
+import tempfile
+import time
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from pathlib import Path
+from queue import SimpleQueue
+
+ROOT = Path(__file__).resolve().parents[1]
+CORE = "src/caracol/core"
+COPIED = ("src", "tests", "scripts", "docs", "pyproject.toml", "manage.py")
+WORKERS = 2
+
+
+@dataclass(frozen=True)
+class Mutant:
+    """One fault: what it is, where, the text before and after, and the tests that must fail."""
+
+    name: str
+    file: str
+    before: str
+    after: str
+    tests: str
+
+
+CONTRACT, KEYS, LAYERS = "tests/core/test_contract.py", "tests/core/test_keys.py", "tests/core/test_layers.py"
+MUTANTS = (
+    # Keys and the cache.
+    Mutant("keep areas left out of a result's key", "trail.py", "step.kind, step.settings.model_dump(), keep)", "step.kind, step.settings.model_dump())", KEYS),
+    Mutant("keep areas left out of a stage's digest", "trail.py", "self._keep_digest(self.stages[:count]), looked_at)", "looked_at)", KEYS),
+    Mutant("the looked-at layer left out of a digest", "trail.py", "self._keep_digest(self.stages[:count]), looked_at)", "self._keep_digest(self.stages[:count]))", KEYS),
+    Mutant("keep areas left out of a raster's key", "trail.py", "kind.key, self._keep_digest([stage]))", "kind.key)", KEYS),
+    Mutant("quality left out of a key", "trail.py", "return digest(self._digest(count), longer, self.context.quality)", "return digest(self._digest(count), longer)", KEYS),
+    Mutant("size left out of a key", "trail.py", "return digest(self._digest(count), longer, self.context.quality)", "return digest(self._digest(count), self.context.quality)", KEYS),
+    Mutant("the ground left out of a digest", "trail.py", "return digest(self.ground.digest, steps,", "return digest(steps,", KEYS),
+    Mutant("the looked-at layer left out of a guide's key", "trail.py", "other and other.digest, kind.key", "kind.key", KEYS),
+    Mutant("a layer's opacity left out of its digest", "composite.py", "how.opacity, how.blend,", "how.blend,", KEYS),
+    Mutant("a layer's blend left out of its digest", "composite.py", "how.opacity, how.blend,", "how.opacity,", KEYS),
+    Mutant("a layer's where left out of its digest", "composite.py", "how.where.model_dump() if how.where else None", "None", KEYS),
+    Mutant("a where kept without its shape", "context.py", 'digest("where", where.model_dump(), frame.ratio, shape)', 'digest("where", where.feather, frame.ratio, shape)', KEYS),
+    Mutant("the first kept goes first, used or not", "cache.py", "                self._held.move_to_end(key)\n", "", "tests/core/test_cache.py"),
+    Mutant("the newest goes first", "cache.py", "popitem(last=False)", "popitem(last=True)", "tests/core/test_cache.py"),
+    Mutant("what goes is not subtracted", "cache.py", "self.size -= gone.nbytes", "self.size -= 0", "tests/core/test_cache.py"),
+    Mutant("made twice, counted twice", "cache.py", "if key not in self._held and", "if", "tests/core/test_cache.py"),
+    # Edges and frames.
+    Mutant("tiles of twice the width", "edges.py", "span = np.float32(2) * half", "span = np.float32(4) * half", "tests/core/test_edges.py"),
+    Mutant("a mirror that does not turn back", "edges.py", "v if v <= np.float32(2) * half else span - v", "v", "tests/core/test_edges.py"),
+    Mutant("empty inside instead of outside", "edges.py", "np.abs(x) > half_w * slack", "np.abs(x) < half_w * slack", "tests/core/test_edges.py"),
+    Mutant("stretch on one axis only", "edges.py", "((x, half_w), (y, half_h))", "((x, half_w),)", "tests/core/test_edges.py"),
+    Mutant("pixel centres at whole numbers", "frame.py", "+ 0.5", "+ 0.0", "tests/core/test_frame.py"),
+    # Signs of rules.
+    Mutant("a twirl the other way", "steps/bend/twirl.py", "cx + px * c + py * s", "cx + px * c - py * s", "tests/core/steps/test_bends.py"),
+    Mutant("a neutral twirl that flips", "steps/bend/twirl.py", "    return over_points(_twirl,", "    if turns == 0:\n        return -0.3 * x, y.copy()\n    return over_points(_twirl,", CONTRACT),
+    Mutant("an inside-top ring mirrored", "steps/bend/ring.py", "u = ang - seam if bottom else seam - ang", "u = ang - seam", "tests/core/steps/test_ring.py"),
+    Mutant("a ring upside down", "steps/bend/ring.py", "v = one - t if bottom else t", "v = t if bottom else one - t", "tests/core/steps/test_ring.py"),
+    Mutant("waves against their heading", "steps/bend/wave.py", "out_x[i] = x[i] - dx * push", "out_x[i] = x[i] + dx * push", "tests/core/steps/test_bends.py"),
+    Mutant("a place that flips always", "placing.py", "return (-across if place.flip else across), down", "return -across, down", LAYERS),
+    Mutant("bars that move left", "steps/break_/slices.py", "dx, dy = bar.shift * wide", "dx, dy = -bar.shift * wide", "tests/core/steps/test_break.py tests/core/test_keeping.py"),
+    Mutant("plates that move left", "steps/break_/channel_split.py", "dx, dy = x - np.float32(self.x)", "dx, dy = x + np.float32(self.x)", "tests/core/steps/test_break.py tests/core/test_keeping.py"),
+    # Sampling and sizes.
+    Mutant("the finest footprints decide a size", "chain.py", "np.percentile(moving, 25)", "np.percentile(moving, 100)", "tests/core/test_chain.py"),
+    Mutant("shares of coded values in the pyramid", "light.py", "linear = table[i] + (table[i + 1] - table[i]) * part", "linear = code", "tests/core/test_sampling.py"),
+    Mutant("no halo beside the strips", "trail.py", "top, height, halo=1)", "top, height, halo=0)", CONTRACT),
+    # Channels, blending, where, keep areas.
+    Mutant("the chosen channels are those left alone", "blending.py", "        if name not in channels:", "        if name in channels:", "tests/core/test_mixing.py"),
+    Mutant("light taken from what was before", "blending.py", 'luma_after if "light" in channels else luma_before', "luma_before", "tests/core/test_mixing.py"),
+    Mutant("opacity left out of laying", "blending.py", "np.full((1, 1), opacity, np.float32) if where", "np.full((1, 1), 1, np.float32) if where", LAYERS),
+    Mutant("subtract keeps what it should take", "where.py", "np.minimum(total, 1 - part)", "np.minimum(total, part)", "tests/core/test_where.py"),
+    Mutant("keep areas move more", "chain.py", "free = 1 - kept_at(self.keep", "free = 1 + kept_at(self.keep", "tests/core/test_keeping.py"),
+    Mutant("keep areas not carried through bends", "keeping.py", "    return None if mask is None else", "    return None if mask is not None else", "tests/core/test_keeping.py"),
+    Mutant("neutral where one setting is neutral", "kinds.py", "and all(getattr(settings, k) == v", "and any(getattr(settings, k) == v", CONTRACT),
+    # Sorting.
+    Mutant("runs end before their threshold", "ordering.py", "low <= keys[i] <= high", "low <= keys[i] < high", "tests/core/steps/test_sort.py"),
+    Mutant("equal keys change places", "ordering.py", "keys[order[j]] > key)):", "keys[order[j]] >= key)):", "tests/core/steps/test_sort.py"),
+    Mutant("falling is rising", "steps/break_/pixel_sort.py", 'falling = s["order"] == "falling"', "falling = False", "tests/core/steps/test_sort.py"),
+    # Faults of documents.
+    Mutant("a newer piece is opened all the same", "piece.py", "version > VERSION", "version > VERSION + 99", "tests/core/test_piece.py"),
+    Mutant("ids may be taken twice", "piece.py", "if one in ids[:index]:", "if False:", "tests/core/test_piece.py " + LAYERS),
+)  # fmt: skip
+
+
+def workplace(base: Path) -> Path:
+    """Return a fresh copy of what tests need."""
+    base.mkdir()
+    for name in COPIED:
+        source = ROOT / name
+        if source.is_dir():
+            shutil.copytree(source, base / name, ignore=shutil.ignore_patterns("__pycache__", "screenshots", "*.egg-info"))
+        else:
+            shutil.copy(source, base / name)
+    return base
+
+
+def run(mutant: Mutant, place: Path) -> tuple[str, float]:
+    """Apply a fault, run its tests, take it back; return "caught", or what went wrong, and the seconds it took."""
+    began = time.monotonic()
+    path = place / CORE / mutant.file
+    text = path.read_text(encoding="utf-8")
+    if text.count(mutant.before) < 1:
+        return "NOT FOUND in the source", 0.0
+    environment = {**os.environ, "CARACOL_CORES": "1", "PYTHONDONTWRITEBYTECODE": "1"}
+    if "numba" in text:  # the copy's own kernels, compiled for the tests alone
+        environment["CARACOL_KERNELS"] = str(place / "kernels")
+    path.write_text(text.replace(mutant.before, mutant.after), encoding="utf-8")
+    try:
+        command = [sys.executable, "-m", "pytest", "-q", "-x", "-p", "no:randomly", *mutant.tests.split()]
+        done = subprocess.run(command, cwd=place, env=environment, capture_output=True, text=True, timeout=900)
+    finally:
+        path.write_text(text, encoding="utf-8")
+    seconds = time.monotonic() - began
+    if done.returncode == 1 and "error during collection" not in done.stdout and "ERROR" not in done.stdout:
+        failed = next((line for line in done.stdout.splitlines() if line.startswith("FAILED")), "FAILED ?")
+        return "caught by " + failed.removeprefix("FAILED ").split(" - ")[0], seconds
+    return ("SURVIVED" if done.returncode == 0 else f"BROKEN\n{done.stdout[-800:]}{done.stderr[-400:]}"), seconds
+
+
+def main() -> int:
+    """Run all faults, or those whose name holds the words given, and print the table."""
+    words = " ".join(sys.argv[1:])
+    chosen = [mutant for mutant in MUTANTS if words in mutant.name]
+    bad = 0
+    with tempfile.TemporaryDirectory(prefix="caracol-mutants-") as base, ThreadPoolExecutor(WORKERS) as pool:
+        places: SimpleQueue[Path] = SimpleQueue()
+        for number in range(WORKERS):
+            places.put(workplace(Path(base) / str(number)))
+
+        def work(mutant: Mutant) -> tuple[Mutant, str, float]:
+            place = places.get()
+            try:
+                return mutant, *run(mutant, place)
+            finally:
+                places.put(place)
+
+        for mutant, end, seconds in pool.map(work, chosen):
+            bad += not end.startswith("caught")
+            print(f"{'ok ' if end.startswith('caught') else 'BAD'} {mutant.name}  [{mutant.file}]: {end} ({seconds:.0f} s)", flush=True)
+    print(f"{len(chosen) - bad} of {len(chosen)} faults were caught.")
+    return 1 if bad else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,116 @@
+// @vitest-environment jsdom
+import { cleanup, fireEvent, render } from "@testing-library/react";
+import { afterEach, describe, expect, it } from "vitest";
+import type { Kind } from "../../api/client";
+import { catalogue } from "../../testing/catalogue";
+import { place, toStage } from "../model/geometry";
+import { defaults } from "../model/settings";
+import { HANDLES } from "./registry";
+
+/** Handles that are drawn from more than a step's own settings, and have tests of their own. */
+const APART = new Set(["bars"]);
+const PLACED = place({ width: 200, height: 100 }, { width: 1028, height: 528 }, 1, { x: 0, y: 0 });
+const FAR = [
+  { x: 0, y: -40 },
+  { x: 4000, y: 30 },
+  { x: -4000, y: -30 },
+  { x: 20, y: 4000 },
+  { x: -20, y: -4000 },
+];
+
+type Change = Record<string, unknown>;
+
+afterEach(cleanup);
+
+/** Draw a handle with these settings; what it sets is written down, and drawn again as the Bench would. */
+function drawn(kind: Kind, handle: string, settings: Change) {
+  const told = { changes: [] as Change[], dragging: [] as boolean[] };
+  const Handle = HANDLES[handle];
+  if (!Handle) throw new Error(`no handle ${handle}`);
+  let current = settings;
+  const view = () => (
+    <svg>
+      <title>stage</title>
+      <Handle
+        kind={kind}
+        settings={current as never}
+        placed={PLACED}
+        set={(change) => {
+          told.changes.push(change);
+          current = { ...current, ...change };
+          drawing.rerender(view());
+        }}
+        dragging={(on) => told.dragging.push(on)}
+      />
+    </svg>
+  );
+  const drawing = render(view());
+  return { told, knobs: () => [...drawing.container.querySelectorAll<SVGGElement>("g.knob")], settings: () => current };
+}
+
+function drag(knob: Element, way: { x: number; y: number }) {
+  const at = { clientX: 500, clientY: 250, pointerId: 1, buttons: 1, isPrimary: true };
+  fireEvent.pointerDown(knob, at);
+  for (const share of [0.5, 1]) fireEvent.pointerMove(knob, { ...at, clientX: 500 + way.x * share, clientY: 250 + way.y * share });
+  fireEvent.pointerUp(knob, { ...at, clientX: 500 + way.x, clientY: 250 + way.y, buttons: 0 });
+}
+
+/** What is wrong with a change, by the catalogue; nothing where all is well. */
+function faults(kind: Kind, change: Change): string[] {
+  return Object.entries(change).flatMap(([name, value]) => {
+    const setting = kind.settings.find((s) => s.name === name);
+    if (!setting) return [`${name} is no setting of ${kind.key}`];
+    if (typeof value !== "number") return [];
+    const [low, high] = [setting.minimum ?? Number.NEGATIVE_INFINITY, setting.maximum ?? Number.POSITIVE_INFINITY];
+    return value >= low && value <= high ? [] : [`${kind.key}.${name}: ${value} is not in ${low} … ${high}`];
+  });
+}
+
+const pairs = catalogue.kinds.flatMap((kind) => kind.handles.map((handle) => ({ kind, handle, name: `${kind.key}: ${handle}` })));
+
+describe("the registry of handles", () => {
+  it("has every handle the catalogue names, and no other", () => {
+    expect(new Set(pairs.map((pair) => pair.handle))).toEqual(new Set(Object.keys(HANDLES)));
+  });
+
+  it.each(pairs.filter((pair) => !APART.has(pair.handle)))(
+    "$name sets what its kind has, within its ranges, however far it is dragged",
+    ({ kind, handle }) => {
+      const start = defaults(kind, (kind.starts[0]?.settings ?? {}) as never);
+      const count = drawn(kind, handle, start).knobs().length;
+      cleanup();
+      for (let index = 0; index < count; index += 1) {
+        const { told, knobs } = drawn(kind, handle, start);
+        const knob = () => knobs()[index] as Element;
+        for (const way of FAR) drag(knob(), way);
+        fireEvent.keyDown(knob(), { key: "ArrowRight", shiftKey: true });
+        expect(told.changes.length).toBeGreaterThan(0);
+        expect(told.changes.flatMap((change) => faults(kind, change))).toEqual([]);
+        expect(told.dragging).toEqual(FAR.flatMap(() => [true, false]));
+        cleanup();
+      }
+    },
+  );
+});
+
+describe("a centre", () => {
+  const kind = catalogue.kinds.find((one) => one.key === "twirl") as Kind;
+
+  it("is where the hand drops it", () => {
+    const { told, knobs } = drawn(kind, "centre-reach", defaults(kind, {}));
+    const centre = knobs().find((knob) => knob.getAttribute("aria-label") === "Centre") as Element;
+    drag(centre, { x: 125, y: -50 });
+    expect(told.changes.at(-1)).toEqual({ x: 0.5, y: -0.2 });
+    expect(toStage(PLACED, { x: 0.5, y: -0.2 })).toEqual({ x: 639, y: 214 });
+  });
+
+  it("is nudged by the arrows, ten times as far with Shift, and reset by a double click", () => {
+    const { told, knobs, settings } = drawn(kind, "centre-reach", defaults(kind, {}));
+    const centre = () => knobs().find((knob) => knob.getAttribute("aria-label") === "Centre") as Element;
+    fireEvent.keyDown(centre(), { key: "ArrowRight" });
+    fireEvent.keyDown(centre(), { key: "ArrowDown", shiftKey: true });
+    expect(settings()).toMatchObject({ x: 0.005, y: 0.05 });
+    fireEvent.doubleClick(centre());
+    expect(told.changes.at(-1)).toEqual({ x: 0, y: 0 });
+  });
+});
