@@ -61,7 +61,7 @@ MUTANTS = (
     Mutant("pixel centres at whole numbers", "frame.py", "+ 0.5", "+ 0.0", "tests/core/test_frame.py"),
     # Signs of rules.
     Mutant("a twirl the other way", "steps/bend/twirl.py", "cx + px * c + py * s", "cx + px * c - py * s", "tests/core/steps/test_bends.py"),
-    Mutant("a neutral twirl that flips", "steps/bend/twirl.py", "    return over_points(_twirl,", "    if turns == 0:\n        return -0.3 * x, y.copy()\n    return over_points(_twirl,", CONTRACT),
+    Mutant("a neutral twirl that flips", "steps/bend/twirl.py", "    return over_points(_twirl,", "    if turns == 0:\n        return -0.3 * x, y.copy()\n    return over_points(_twirl,", CONTRACT + "::test_a_neutral_rule_takes_every_point_from_itself"),
     Mutant("an inside-top ring mirrored", "steps/bend/ring.py", "u = ang - seam if bottom else seam - ang", "u = ang - seam", "tests/core/steps/test_ring.py"),
     Mutant("a ring upside down", "steps/bend/ring.py", "v = one - t if bottom else t", "v = t if bottom else one - t", "tests/core/steps/test_ring.py"),
     Mutant("waves against their heading", "steps/bend/wave.py", "out_x[i] = x[i] - dx * push", "out_x[i] = x[i] + dx * push", "tests/core/steps/test_bends.py"),
@@ -79,7 +79,7 @@ MUTANTS = (
     Mutant("subtract keeps what it should take", "where.py", "np.minimum(total, 1 - part)", "np.minimum(total, part)", "tests/core/test_where.py"),
     Mutant("keep areas move more", "chain.py", "free = 1 - kept_at(self.keep", "free = 1 + kept_at(self.keep", "tests/core/test_keeping.py"),
     Mutant("keep areas not carried through bends", "keeping.py", "    return None if mask is None else", "    return None if mask is not None else", "tests/core/test_keeping.py"),
-    Mutant("neutral where one setting is neutral", "kinds.py", "and all(getattr(settings, k) == v", "and any(getattr(settings, k) == v", CONTRACT),
+    Mutant("neutral where one setting is neutral", "kinds.py", "and all(getattr(settings, k) == v", "and any(getattr(settings, k) == v", CONTRACT + "::test_only_all_its_neutral_settings_make_a_kind_neutral"),
     # Sorting.
     Mutant("runs end before their threshold", "ordering.py", "low <= keys[i] <= high", "low <= keys[i] < high", "tests/core/steps/test_sort.py"),
     Mutant("equal keys change places", "ordering.py", "keys[order[j]] > key)):", "keys[order[j]] >= key)):", "tests/core/steps/test_sort.py"),

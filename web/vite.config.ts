@@ -3,7 +3,8 @@ import { defineConfig } from "vitest/config";
 
 export default defineConfig({
   plugins: [react()],
-  server: { port: 5173, proxy: { "/api": "http://127.0.0.1:8765" } },
+  // The docs hold the catalogue and the schema that tests check the page against.
+  server: { port: 5173, proxy: { "/api": "http://127.0.0.1:8765" }, fs: { allow: [".", "../docs"] } },
   build: { outDir: "dist", chunkSizeWarningLimit: 2000 },
   test: { environment: "node", include: ["src/**/*.test.{ts,tsx}"], setupFiles: ["src/testing/setup.ts"], restoreMocks: true },
 });

@@ -7,10 +7,15 @@ from typing import Any
 import numpy as np
 import pytest
 
+from caracol.core.arrays import Array
 from caracol.core.cache import Cache
+from caracol.core.chain import Chain, Link
 from caracol.core.errors import Overtaken
 from caracol.core.frame import Frame
+from caracol.core.kinds import BendKind
+from caracol.core.piece import Step
 from caracol.core.render import render
+from caracol.core.settings import Settings
 from caracol.core.trail import stages_of
 from tests.pictures import OnePhoto, detailed, opaque, piece, psnr, smooth
 
@@ -93,6 +98,27 @@ def test_work_stops_when_it_is_overtaken() -> None:
     with pytest.raises(Overtaken, match="newer request"):
         render(piece(("ring", {})), 1024, PHOTO, stop=stop)
     assert len(asked) < 16
+
+
+def _zoomed_chain(inner: float, outer: float, share: float) -> Chain:
+    """A bend that shows the middle `share` of its width with footprints of `inner` units a unit, and the rest with `outer`."""
+
+    def pull(x: Array, y: Array, before: Frame, after: Frame, **_: Any) -> tuple[Array, Array]:
+        part = np.where(np.abs(x) < share, np.float32(inner), np.float32(outer))
+        return x * part, y * part
+
+    frame = Frame(1.0)
+    kind = BendKind(key="@zoom", label="Zoom", family="bend", purpose="For this test.", settings=Settings, pull=pull)
+    return Chain((Link(kind, Step.model_construct(id="z", kind="@zoom", settings=Settings()), frame, frame),))
+
+
+def test_the_densest_quarter_of_footprints_says_how_large_the_input_must_be() -> None:
+    """A part smaller than a quarter is not catered for; a larger one is; what lies still needs the size of the output."""
+    assert _zoomed_chain(1, 1, 0.5).longer_needed(200) == pytest.approx(200, rel=1e-3)
+    assert _zoomed_chain(0.25, 1, 0.4).longer_needed(200) == pytest.approx(800, rel=1e-2)
+    assert _zoomed_chain(0.25, 1, 0.1).longer_needed(200) == pytest.approx(200, rel=1e-2)
+    assert _zoomed_chain(4, 1, 0.4).longer_needed(200) == pytest.approx(200, rel=1e-2)
+    assert _zoomed_chain(4, 4, 0.4).longer_needed(200) == pytest.approx(50, rel=1e-2)
 
 
 def test_changing_the_last_step_finds_the_others_in_the_cache() -> None:

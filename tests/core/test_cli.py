@@ -51,6 +51,7 @@ def test_photos_folder_and_upto(folder: Path, tmp_path: Path) -> None:
     assert Image.open(target).size == (64, 32)
 
 
+@pytest.mark.slow
 def test_steps_and_read_print_json(folder: Path, capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["steps", "--json"]) == 0
     assert "ring" in [kind["key"] for kind in json.loads(capsys.readouterr().out)]
@@ -89,12 +90,14 @@ def test_one_line_per_fault(folder: Path, capsys: pytest.CaptureFixture[str]) ->
     assert len(capsys.readouterr().err.strip().splitlines()) == 3
 
 
+@pytest.mark.slow
 def test_installed_command_knows_bad_usage() -> None:
     done = subprocess.run([sys.executable, "-m", "caracol.cli", "render"], capture_output=True, text=True, check=False)
     assert done.returncode == 2
     assert "required" in done.stderr
 
 
+@pytest.mark.slow
 def test_roll_writes_pictures_and_pieces_to_go_on_with(folder: Path, capsys: pytest.CaptureFixture[str]) -> None:
     (folder / "torn.json").write_text(json.dumps(document(("slices", {}), ("grain", {"lines": 240}), photo="marsh.png")))
     asked = ["roll", str(folder / "torn.json"), "-o", str(folder / "tries"), "--count", "3", "--size", "64", "--step", "s1"]

@@ -44,6 +44,7 @@ def reshaping(kind: Kind, settings: dict[str, Any]) -> bool:
     return kind.reshapes(kind.settings(**settings))
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(("kind", "settings"), CASES)
 def test_same_at_every_size(kind: Kind, settings: dict[str, Any]) -> None:
     trail = piece((kind.key, settings))
@@ -51,6 +52,7 @@ def test_same_at_every_size(kind: Kind, settings: dict[str, Any]) -> None:
     assert psnr(small, halved(large, small.shape[:2])) > SAME_WHERE_HARD.get(kind.key, SAME_AT_EVERY_SIZE)
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("kind", [kind for kind in KINDS if kind.family == "break"], ids=lambda kind: kind.key)
 def test_breaks_agree_at_512_and_2048(kind: Kind) -> None:
     """At their own rasters, as they come out of the finder."""
@@ -59,6 +61,7 @@ def test_breaks_agree_at_512_and_2048(kind: Kind) -> None:
     assert psnr(small, halved(large, small.shape[:2])) > SAME_AT_EVERY_SIZE
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(("kind", "settings"), CASES)
 def test_repeatable_and_streamed_alike(kind: Kind, settings: dict[str, Any]) -> None:
     trail = piece((kind.key, settings))
@@ -68,6 +71,7 @@ def test_repeatable_and_streamed_alike(kind: Kind, settings: dict[str, Any]) -> 
     assert np.array_equal(collect(shape, strips), collect(first.shape[:2], [(0, first)]))
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(("kind", "settings"), CASES)
 def test_result_is_a_picture(kind: Kind, settings: dict[str, Any]) -> None:
     result = render(piece((kind.key, settings)), 128, PHOTO)
@@ -99,6 +103,20 @@ def test_a_neutral_step_gives_its_input_back(kind: Kind) -> None:
     small = RASTER if isinstance(kind, RasterKind) else {}
     for start in ({}, *(dict(one.settings) for one in kind.starts)):
         assert np.abs(worked(kind, start | dict(kind.neutral) | small, SMALL) - SMALL).max() < ALIKE, start
+
+
+@pytest.mark.parametrize("kind", NEUTRAL, ids=lambda kind: kind.key)
+def test_only_all_its_neutral_settings_make_a_kind_neutral(kind: Kind) -> None:
+    """One of them alone must not let the step fall out."""
+    assert kind.neutral is not None
+    assert kind.is_neutral(kind.settings(**kind.neutral))
+    for start in kind.starts:
+        assert not kind.is_neutral(kind.settings(**start.settings)), start.name
+    if len(kind.neutral) > 1:
+        for name in kind.neutral:
+            busy = {setting: getattr(kind.settings(**kind.starts[0].settings), setting) for setting in kind.neutral if setting != name}
+            if any(value != kind.neutral[setting] for setting, value in busy.items()):
+                assert not kind.is_neutral(kind.settings(**{**kind.starts[0].settings, name: kind.neutral[name]})), name
 
 
 @pytest.mark.parametrize("sort", [BendKind, PaintKind, PictureKind, RasterKind], ids=lambda sort: sort.__name__)
@@ -139,6 +157,7 @@ def test_steps_that_reshape_refuse_to_act_partly(partly: dict[str, Any]) -> None
             piece({"kind": key, **partly})
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(("kind", "settings"), FEW)
 def test_half_strength_lies_half_way(kind: Kind, settings: dict[str, Any]) -> None:
     if reshaping(kind, settings):

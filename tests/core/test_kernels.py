@@ -74,6 +74,7 @@ def test_importing_the_web_process_warms_nothing() -> None:
     assert run.stdout.strip() == "[]"
 
 
+@pytest.mark.slow
 def test_warming_loads_every_kernel_that_python_calls() -> None:
     """Kernels called by other kernels alone are compiled into them."""
     script = (

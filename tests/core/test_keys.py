@@ -9,6 +9,8 @@ from typing import Any
 import pytest
 
 from caracol.core.cache import Cache
+from caracol.core.catalogue import KINDS
+from caracol.core.kinds import Kind, RasterKind
 from caracol.core.piece import check_piece
 from caracol.core.render import render
 from caracol.core.sampling import DRAFT, FULL
@@ -18,6 +20,8 @@ from tests.pictures import OnePhoto, detailed
 PHOTO = OnePhoto(detailed(100, 200))
 OTHER = OnePhoto(detailed(100, 200, 2))
 SIZE = 64
+WARM = Cache(1 << 29)
+"""Filled by all tests of changes alike: the more it holds, the more there is to be mistaken for something else."""
 
 
 def whole() -> Document:
@@ -84,10 +88,10 @@ def test_a_change_is_seen_through_a_warm_cache(name: str) -> None:
     """Also in the layer that only looks at the changed one."""
     before, after = whole(), whole()
     CHANGES[name](after)
-    warm, was_seen = Cache(1 << 28), False
-    for view in ({}, {"layer": "low"}, {"layer": "high"}):
-        first = look(before, warm, **view)
-        second = look(after, warm, **view)
+    was_seen = False
+    for view in ({}, {"layer": "high"}):
+        first = look(before, WARM, **view)
+        second = look(after, WARM, **view)
         assert second == look(after, Cache(1 << 28), **view), view
         was_seen |= second != first
     assert was_seen, "this change shows nothing, so it proves nothing"
@@ -105,6 +109,22 @@ def test_size_quality_and_photo_are_part_of_it(first: dict[str, Any], second: di
         after = look(whole(), warm, **second, **view)
         assert after == look(whole(), Cache(1 << 28), **second, **view)
         assert after != before
+
+
+@pytest.mark.parametrize("kind", [kind for kind in KINDS if kind.keeps], ids=lambda kind: kind.key)
+def test_a_changed_keep_area_is_seen_by_every_kind_that_keeps(kind: Kind) -> None:
+    """Alone in its trail, so that its input is the same and only the keep area differs."""
+    small = {"lines": 240} if isinstance(kind, RasterKind) else {}
+
+    def kept(weight: float) -> Document:
+        source = {"kind": "photo", "photo": "p", "keep": [{"weight": weight, "where": {"shapes": [], "invert": True}}]}
+        step = {"id": "a", "kind": kind.key, "settings": dict(kind.starts[0].settings) | small}
+        return {"caracol": 1, "layers": [{"id": "low", "source": source, "steps": [step]}]}
+
+    warm = Cache(1 << 28)
+    first, second = look(kept(0), warm), look(kept(1), warm)
+    assert second == look(kept(1), Cache(1 << 28))
+    assert second != first
 
 
 def test_names_and_ids_are_no_part_of_it() -> None:

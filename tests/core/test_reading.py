@@ -16,6 +16,8 @@ from caracol.core.reading.regions import spreads_of
 from caracol.core.starts import RUNS, STARTS, Run, start_piece
 from tests.pictures import detailed, document, opaque, smooth
 
+pytestmark = pytest.mark.slow
+
 
 def landscape(degrees: float, hilly: bool = False, busy: bool = False) -> np.ndarray:
     """A plain sky over darker, grainy ground, leaning clockwise by `degrees`."""

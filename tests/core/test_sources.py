@@ -36,6 +36,7 @@ def test_same_at_every_size(source: dict[str, Any]) -> None:
     assert (small[..., :3] <= small[..., 3:] + 1e-6).all()
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("source", CASES)
 def test_bent_alike_at_every_size(source: dict[str, Any]) -> None:
     piece = drawn(source, ("ring", {}), ("twirl", {}))

@@ -36,6 +36,7 @@ PHOTOS = TwoPhotos()
 
 @pytest.mark.xfail(strict=True, reason="the keys of layers do not know the piece's frame; the next issue mends it")
 # It is known to fail: finding one case is enough, and making it small would take minutes.
+@pytest.mark.slow
 @settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True, phases=(Phase.generate,))
 @given(states=histories(), looks=st.data())
 def test_warm_pictures_are_cold_pictures(states: list[Document], looks: Any) -> None:

@@ -23,6 +23,7 @@ def opened(scene: Scene, cols: int) -> Array:
     return np.asarray(Image.open(io.BytesIO(draw_photo(scene, cols))).convert("RGBA"), np.float32) / 255
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("scene", SCENES, ids=lambda scene: scene.name)
 def test_every_photo_is_drawn_and_always_the_same(scene: Scene) -> None:
     assert draw_photo(scene, 200) == draw_photo(scene, 200)
@@ -53,6 +54,7 @@ class Drawn:
 PHOTOS = Drawn()
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(("name", "document"), PIECES, ids=[name for name, _ in PIECES])
 def test_every_piece_is_whole(name: str, document: dict[str, object]) -> None:
     piece = check_piece(document)

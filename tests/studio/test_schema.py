@@ -19,6 +19,7 @@ CHECKS = [
 ]
 
 
+@pytest.mark.slow
 @pytest.mark.django_db
 @schema.exclude(operation_id="add_photo").parametrize()
 @settings(max_examples=12, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True)

@@ -25,6 +25,8 @@ log = logging.getLogger(__name__)
 SIZE = 32
 LINES = 240
 """Lines of the rasters, the fewest there are: a whole one costs a hundred times as much and loads no more kernels."""
+WHOLE = "whole"
+"""The file that says that all kernels of a set are there."""
 KIND = 19
 """How far the compiling process stands back from others."""
 
@@ -89,8 +91,7 @@ def warm_process(wait: Callable[[], None]) -> None:
     """Warm this process, one piece at a time while nobody is served. What must be compiled first is compiled by another process."""
     began = time.monotonic()
     try:
-        stamp = kernels.folder() / "whole"
-        if not stamp.exists():
+        if not (kernels.folder() / WHOLE).exists():
             # The compiler would hold this process's threads; a process of its own that stands back does not.
             subprocess.run([sys.executable, "-m", __name__], check=True, preexec_fn=lambda: os.nice(KIND))
         warm(wait)
@@ -99,6 +100,6 @@ def warm_process(wait: Callable[[], None]) -> None:
     log.info("warmed in %.1f s", time.monotonic() - began)
 
 
-if __name__ == "__main__":
+if __name__ == "__main__" and not (kernels.folder() / WHOLE).exists():
     warm()
-    (kernels.folder() / "whole").touch()
+    (kernels.folder() / WHOLE).touch()
