@@ -23,7 +23,7 @@ test: .venv/dev.stamp web/dist/index.html chromium kernels
 
 # The inner loop: all but the browser and what is marked slow.
 quick: .venv/dev.stamp web/src/api/generated.ts kernels
-	@(cd web && npm test --silent) & page=$$!; $(PYTEST) tests/core tests/studio src -m "not slow" --ignore tests/studio/test_schema.py -p no:schemathesis -p no:playwright; core=$$?; wait $$page && exit $$core
+	@(cd web && npm run --silent quick) & page=$$!; $(PYTEST) tests/core tests/studio src -m "not slow" --ignore tests/studio/test_schema.py -p no:schemathesis -p no:playwright; core=$$?; wait $$page && exit $$core
 
 # Compiled kernels are kept in the user's cache folder for all checkouts of the same sources.
 kernels: .venv/run.stamp
