@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from functools import lru_cache
+from hashlib import blake2b
 from typing import Any
 
 import cv2
 import numpy as np
 
 from caracol.core.arrays import Array
-from caracol.core.cache import digest
 from caracol.core.piece import Piece, check_piece
 from caracol.core.pyramid import Pyramid, pyramid_of
 
@@ -54,7 +54,7 @@ class OnePhoto:
 
     def __init__(self, picture: Array) -> None:
         self._pyramid = pyramid_of(picture)
-        self._digest = digest(picture.tobytes())
+        self._digest = blake2b(picture.tobytes(), digest_size=16).hexdigest()
 
     def pyramid(self, name: str) -> Pyramid:
         return self._pyramid

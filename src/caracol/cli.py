@@ -113,8 +113,9 @@ def _steps(args: argparse.Namespace) -> None:
     if args.json:
         print(json.dumps(describe_all(), indent=2))
         return
+    family, key = (max(len(getattr(kind, name)) for kind in KINDS) + 2 for name in ("family", "key"))
     for kind in KINDS:
-        print(f"{kind.family:<9}{kind.key:<13}{kind.purpose}")
+        print(f"{kind.family:<{family}}{kind.key:<{key}}{kind.purpose}")
 
 
 def _schema(args: argparse.Namespace) -> None:

@@ -7,7 +7,7 @@ import threading
 import numpy as np
 import pytest
 
-from caracol.core.cache import Cache, digest
+from caracol.core.cache import Cache
 
 KB = 1024
 
@@ -89,9 +89,3 @@ def test_two_threads_that_make_the_same_count_it_once() -> None:
     for thread in threads:
         thread.join()
     assert cache.size == KB
-
-
-def test_digests_tell_kinds_of_values_and_their_places_apart() -> None:
-    different = [("1",), (1,), (1.0,), (True,), (None,), ("a", "b"), ("ab",), (("a", "b"),), (["a", "b"],), ({"a": "b"},)]
-    assert len({digest(*parts) for parts in different}) == len(different)
-    assert digest("a", 1) == digest("a", 1)

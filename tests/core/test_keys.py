@@ -4,16 +4,22 @@ from __future__ import annotations
 
 import copy
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
+import numpy as np
 import pytest
 
+from caracol.core import kernels
 from caracol.core.cache import Cache
 from caracol.core.catalogue import KINDS
+from caracol.core.frame import Frame
+from caracol.core.keys import described, digest
 from caracol.core.kinds import Kind, RasterKind
 from caracol.core.piece import check_piece
 from caracol.core.render import render
 from caracol.core.sampling import DRAFT, FULL
+from caracol.core.trail import Stage
 from tests.documents import Document
 from tests.pictures import OnePhoto, detailed
 
@@ -137,3 +143,44 @@ def test_names_and_ids_are_no_part_of_it() -> None:
     size = warm.size
     look(renamed, warm)
     assert warm.size == size
+
+
+def test_digests_tell_kinds_of_values_and_their_places_apart() -> None:
+    different = [("1",), (1,), (1.0,), (True,), (None,), ("a", "b"), ("ab",), (("a", "b"),), ({"a": "b"},), ((("a", "b"),),)]
+    assert len({digest(*parts) for parts in different}) == len(different)
+    assert digest("a", 1) == digest("a", 1)
+    assert digest([1, 2]) == digest((1, 2))
+
+
+def test_whole_objects_are_described_but_for_their_names() -> None:
+    step = check_piece({"caracol": 1, "layers": [{"id": "a", "steps": [{"id": "s", "kind": "twirl"}]}]}).layer.steps[0]
+    told = dict(described(step)[1:])
+    assert set(told) == set(type(step).model_fields) - {"id"}
+    assert described(step) == described(step.model_copy(update={"id": "other"}))
+    for name, value in {
+        "strength": 0.5,
+        "blend": "screen",
+        "channels": ("r",),
+        "settings": step.settings.model_copy(update={"x": 1}),
+    }.items():
+        assert described(step) != described(step.model_copy(update={name: value})), name
+    stage = Stage((step,), Frame(1.0), Frame(1.0), None)
+    assert described(stage) != described(replace(stage, after=Frame(2.0)))
+    assert described(stage) != described(replace(stage, before=Frame(2.0)))
+
+
+@pytest.mark.parametrize(
+    "value", [np.zeros(3, np.float32), len, [1, (2, np.zeros(1))], {"a": b"bytes"}], ids=["array", "function", "within", "bytes"]
+)
+def test_what_cannot_be_described_is_refused(value: object) -> None:
+    with pytest.raises(TypeError, match="cannot be part of a key"):
+        digest(value)
+
+
+def test_no_other_module_makes_a_key() -> None:
+    """A key made elsewhere may forget something. Photo files are identified by their bytes, which is no key of something computed."""
+    for path in sorted((kernels.CORE).rglob("*.py")):
+        text = path.read_text(encoding="utf-8")
+        if path.name not in ("keys.py", "kernels.py", "formats.py"):
+            assert "hashlib" not in text, path
+            assert "import digest" not in text, path

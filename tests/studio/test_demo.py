@@ -9,7 +9,7 @@ import pytest
 from PIL import Image
 
 from caracol.core.arrays import Array
-from caracol.core.cache import digest
+from caracol.core.keys import digest
 from caracol.core.piece import PhotoSource, check_piece
 from caracol.core.pyramid import Pyramid, pyramid_of
 from caracol.core.render import render

@@ -5,15 +5,9 @@ from __future__ import annotations
 import threading
 from collections import OrderedDict
 from collections.abc import Callable
-from hashlib import blake2b
 from typing import Any, TypeVar
 
 Kept = TypeVar("Kept")
-
-
-def digest(*parts: object) -> str:
-    """Return a short digest of everything given, by its repr."""
-    return blake2b("\x1f".join(map(repr, parts)).encode(), digest_size=16).hexdigest()
 
 
 class Cache:

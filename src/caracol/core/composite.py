@@ -8,9 +8,9 @@ from typing import Protocol
 
 import numpy as np
 
+from . import keys
 from .arrays import Array
 from .blending import lay
-from .cache import digest
 from .context import STRIP, Context
 from .frame import Frame
 from .piece import Sheet
@@ -41,8 +41,7 @@ class Laid:
     @property
     def digest(self) -> str:
         """What identifies both."""
-        how = self.sheet
-        return digest(self.entry.digest, how.opacity, how.blend, how.where.model_dump() if how.where else None)
+        return keys.laid(self.entry.digest, self.sheet)
 
     def over(self, beneath: Array, strip: Array, frame: Frame, shape: tuple[int, int], top: int) -> Array:
         """Return a strip of the entry laid over the same strip of what is beneath."""
@@ -80,7 +79,7 @@ class Composite:
     @property
     def digest(self) -> str:
         """What identifies the result at any size."""
-        return digest("composite", self.frame.ratio, [one.digest for one in self.laid])
+        return keys.composite(self.frame, (one.digest for one in self.laid))
 
     def first(self, count: int) -> Composite:
         """Return what the first `count` entries give."""
@@ -110,7 +109,7 @@ class Composite:
                 pass
             return out
 
-        return self.context.cache.get(digest(self.digest, longer, self.context.quality), make)
+        return self.context.cache.get(keys.picture(self.digest, longer, self.context.quality), make)
 
     def rows(self, longer: int) -> tuple[tuple[int, int], Iterator[tuple[int, Array]]]:
         """Return (rows, cols) and an iterator of (top, strip) that reads all entries side by side."""
@@ -142,11 +141,11 @@ class BelowGround:
 
     @property
     def digest(self) -> str:
-        return digest("below", self._beneath.digest)
+        return keys.source("below", self._beneath.digest)
 
     def picture(self, longer: int) -> Array:
         return self._beneath.picture(longer)
 
     def pyramid(self, longer: int) -> Pyramid:
-        key = digest("below pyramid", self._beneath.digest, longer, self._beneath.context.quality)
-        return self._beneath.context.cache.get(key, lambda: pyramid_of(self.picture(longer)))
+        key = keys.picture(self.digest, longer, self._beneath.context.quality)
+        return self._beneath.context.cache.get(keys.pyramid(key), lambda: pyramid_of(self.picture(longer)))

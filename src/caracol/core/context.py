@@ -12,8 +12,9 @@ from typing import Protocol
 import cv2
 import numpy as np
 
+from . import keys
 from .arrays import Array
-from .cache import Cache, digest
+from .cache import Cache
 from .errors import Overtaken
 from .frame import Frame
 from .pyramid import Pyramid
@@ -96,7 +97,7 @@ class Context:
 
         if where.looks_at_picture:
             return make()
-        return self.cache.get(digest("where", where.model_dump(), frame.ratio, shape), make)
+        return self.cache.get(keys.where(where, frame, shape), make)
 
     def in_parts(self, count: int, work: Callable[[int, int], None]) -> None:
         """Call work(start, stop) for as many parts of 0 … count as there are cores, side by side, and wait for all."""

@@ -7,6 +7,7 @@ import struct
 import zlib
 from collections.abc import Iterable
 from dataclasses import dataclass
+from hashlib import blake2b
 from pathlib import Path
 from typing import Literal
 
@@ -17,7 +18,6 @@ import tifffile
 from PIL import Image, ImageCms, ImageOps
 
 from .arrays import AnyArray, Array, Texels
-from .cache import digest
 from .errors import MissingPhoto, PictureError
 from .light import FULL, coded_to_linear
 from .pyramid import Pyramid, build_pyramid
@@ -187,7 +187,7 @@ class PhotoFolder:
             path = self._find(name)
             content = path.read_bytes()
             loaded = read_photo(content, path.name)
-            self._read[name] = (build_pyramid(loaded.texels), digest(content))
+            self._read[name] = (build_pyramid(loaded.texels), blake2b(content, digest_size=16).hexdigest())
         return self._read[name]
 
     def _find(self, name: str) -> Path:

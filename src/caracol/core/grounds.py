@@ -7,8 +7,9 @@ from typing import Protocol
 
 import numpy as np
 
+from . import keys
 from .arrays import Array
-from .cache import Cache, digest
+from .cache import Cache
 from .frame import Frame
 from .kinds import Rows
 from .pyramid import Pyramid, pyramid_of
@@ -44,7 +45,7 @@ class PhotoGround:
 
     def __init__(self, photo: Pyramid, contents: str) -> None:
         self._photo = photo
-        self.digest = contents
+        self.digest = keys.source("photo", contents)
         self.frame = photo.frame
         self.longest: int | None = max(photo.rows, photo.cols)
 
@@ -62,7 +63,7 @@ class DrawnGround:
         self._source = source
         self._cache = cache
         self._check = check
-        self.digest = digest(source.model_dump())
+        self.digest = keys.source("drawn", source)
         self.frame = source.frame
         self.longest: int | None = None
 
@@ -76,10 +77,10 @@ class DrawnGround:
                 out[top : top + count] = self._source.paint(Rows(self.frame, rows, cols, top, count))
             return out
 
-        return self._cache.get(digest("drawn", self.digest, longer), draw)
+        return self._cache.get(keys.picture(self.digest, longer, None), draw)
 
     def pyramid(self, longer: int) -> Pyramid:
-        return self._cache.get(digest("drawn pyramid", self.digest, longer), lambda: pyramid_of(self.picture(longer)))
+        return self._cache.get(keys.pyramid(keys.picture(self.digest, longer, None)), lambda: pyramid_of(self.picture(longer)))
 
 
 class MissingGround:
@@ -89,7 +90,7 @@ class MissingGround:
     longest: int | None = None
 
     def __init__(self, name: str) -> None:
-        self.digest = digest("missing", name)
+        self.digest = keys.source("missing", name)
 
     def picture(self, longer: int) -> Array:
         rows, cols = self.frame.pixels(longer)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 from math import cos, hypot, pi, sin, tau
 from typing import Literal
 
@@ -292,6 +293,30 @@ def polar_lines(rows: int, cols: int, col: float, row: float, way: Literal["roun
     farthest = max(hypot(a - col, b - row) for a in (0, cols) for b in (0, rows))
     count = max(8, round(2 * pi * farthest))
     return _grouped(np.floor(ang * count).astype(np.int64), rad)
+
+
+def going_round(lines: Lines, pixels: Array, key: int, low: float, high: float, falling: bool) -> Lines:
+    """Return closed lines begun where none of their runs is cut: at a pixel that lies in no run, the first clockwise from the top.
+
+    A line whose pixels all lie in one run begins with the pixel that comes first in order, which leaves its cut where it would be least
+    out of place.
+
+    Parameters
+    ----------
+    pixels : float32 array (n, 4)
+        Line after line.
+    """
+    if lines.flat is None:
+        return lines
+    found = np.empty(len(pixels), np.float32)
+    find_keys(pixels, key, found)
+    free = (found < np.float32(low)) | (found > np.float32(high))
+    flat = lines.flat.copy()
+    for a, b in pairwise(lines.starts):
+        own = free[a:b]
+        begin = int(own.argmax()) if own.any() else int(found[a:b].argmax() if falling else found[a:b].argmin())
+        flat[a:b] = np.roll(lines.flat[a:b], -begin)
+    return Lines(flat, lines.starts)
 
 
 def _grouped(line: AnyArray, along: AnyArray) -> Lines:

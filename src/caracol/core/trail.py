@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
+from functools import cached_property
 from math import ceil, log2
 from typing import Any, cast
 
 import cv2
 import numpy as np
 
+from . import keys
 from .arrays import Array
 from .blending import mix
-from .cache import digest
 from .chain import Chain, Link, link_of
 from .context import CORES, LARGEST, STRIP, Context
 from .errors import PieceError
@@ -25,6 +26,7 @@ from .piece import Layer, Step
 from .pyramid import Pyramid, pyramid_of
 from .raster import Kept, Raster, scaled
 from .sampling import sample_strip
+from .settings import Settings
 
 Others = Callable[[str], "Trail"]
 """Finds the trail of another layer, by its id."""
@@ -48,6 +50,11 @@ class Stage:
     def kind(self) -> Kind:
         """The kind of its first step."""
         return self.chain.links[0].kind if self.chain else self.steps[0].definition
+
+    @property
+    def settings(self) -> list[Settings]:
+        """The settings of all its steps."""
+        return [step.settings for step in self.steps]
 
     @property
     def kinds(self) -> list[Kind]:
@@ -110,6 +117,7 @@ class Trail:
         self.keep = keep
         self.others = others or _no_others
         self.stages = stages
+        self._others_found: dict[str, Trail] = {}
 
     @property
     def digest(self) -> str:
@@ -131,15 +139,19 @@ class Trail:
         return shape, self._rows(len(self.stages), longer, keep=False)
 
     def _digest(self, count: int) -> str:
-        # Settings by themselves: the placing's are of no type that the step's own model knows.
-        steps = [(step.model_dump(exclude={"id"}), step.settings.model_dump()) for stage in self.stages[:count] for step in stage.steps]
-        looked_at = [other.digest for stage in self.stages[:count] if (other := self._looked_at(stage)) is not None]
-        return digest(self.ground.digest, steps, self._keep_digest(self.stages[:count]), looked_at)
+        return self._digests[count]
 
-    def _keep_digest(self, stages: list[Stage]) -> str | None:
-        """What identifies the keep areas, where any of the stages heeds them."""
-        heeded = bool(self.keep) and any(kind.keeps for stage in stages for kind in stage.kinds)
-        return digest([area.model_dump() for area in self.keep]) if heeded else None
+    @cached_property
+    def _digests(self) -> list[str]:
+        """What identifies the ground, and the result after each stage, at any size."""
+        found = [self.ground.digest]
+        for stage in self.stages:
+            found.append(keys.after(found[-1], stage, self._respected(stage), self._looked_at_digest(stage), self.context.photos))
+        return found
+
+    def _respected(self, stage: Stage) -> tuple[KeepArea, ...] | None:
+        """Return the keep areas where a stage respects them."""
+        return self.keep if self.keep and any(kind.keeps for kind in stage.kinds) else None
 
     def keep_after(self, count: int) -> Array | None:
         """Return how much is kept after the first `count` stages, 0…1, (rows, cols) in the frame there; None without keep areas."""
@@ -155,9 +167,8 @@ class Trail:
                 mask = link.carry(mask)
             return mask
 
-        how = [(step.kind, step.settings.model_dump()) for stage in self.stages[:count] if stage.chain for step in stage.steps]
-        key = digest("keep", self.ground.digest, [area.model_dump() for area in self.keep], how)
-        return self.context.cache.get(key, make)
+        bends = tuple(stage.chain for stage in self.stages[:count] if stage.chain)
+        return self.context.cache.get(keys.keep_mask(self.ground.digest, self.keep, bends), make)
 
     @staticmethod
     def _keeping(chain: Chain, mask: Array | None) -> Chain:
@@ -171,13 +182,13 @@ class Trail:
         return Chain(tuple(links))
 
     def _key(self, count: int, longer: int) -> str:
-        return digest(self._digest(count), longer, self.context.quality)
+        return keys.picture(self._digest(count), longer, self.context.quality)
 
-    def _raw_key(self, count: int, longer: int) -> str:
+    def _unlaid_key(self, count: int, longer: int) -> str:
         """Return the key of the stage's result before it is laid over its input."""
-        step = self.stages[count - 1].steps[0]
-        keep = self._keep_digest(self.stages[count - 1 : count])
-        return digest("raw", self._key(count - 1, longer), step.kind, step.settings.model_dump(), keep)
+        stage = self.stages[count - 1]
+        what = keys.unlaid(self._digest(count - 1), stage, self._respected(stage), self._looked_at_digest(stage), self.context.photos)
+        return keys.picture(what, longer, self.context.quality)
 
     def _picture(self, count: int, longer: int) -> Array:
         if longer > LARGEST:
@@ -199,7 +210,7 @@ class Trail:
                 return gather(lambda out: self._rows(count, longer, into=out))
             # What the step does is kept apart from how it is laid over: strength, where and blend then change at once.
             raw = self.context.cache.get(
-                self._raw_key(count, longer), lambda: gather(lambda out: self._rows(count, longer, into=out, raw=True))
+                self._unlaid_key(count, longer), lambda: gather(lambda out: self._rows(count, longer, into=out, raw=True))
             )
             before = self._picture(count - 1, longer)
             mask = self.context.mask(stage.steps[0].where, stage.after, (rows, cols), before)
@@ -215,11 +226,20 @@ class Trail:
     def _pyramid(self, count: int, longer: int) -> Pyramid:
         if count == 0:
             return self.ground.pyramid(longer)
-        return self.context.cache.get("pyramid " + self._key(count, longer), lambda: pyramid_of(self._picture(count, longer)))
+        return self.context.cache.get(keys.pyramid(self._key(count, longer)), lambda: pyramid_of(self._picture(count, longer)))
 
     def _size_below(self, chain: Chain, count: int, longer: int) -> int:
         """Choose the size of the picture a chain reads: what it needs, in half octaves, and no more than there is."""
         return self._size_for(chain.longer_needed(longer), count, longer)
+
+    def _size_painted(self, wanted: float, count: int, longer: int) -> int:
+        """Choose the size of the input that a painting step reads.
+
+        Parts that are not moved show the input as large as the output. Where another size of it would be another picture (drafts measure
+        on the picture at hand and have smaller rasters; a raster of every pixel is as large as its picture), moved parts must too.
+        """
+        every = any(isinstance(stage.kind, RasterKind) and not stage.kind.lines(stage.steps[0].settings) for stage in self.stages[:count])
+        return longer if every or not self.context.quality.apart else self._size_for(wanted, count, longer)
 
     def _size_for(self, wanted: float, count: int, longer: int) -> int:
         wanted *= self.context.quality.detail
@@ -262,13 +282,23 @@ class Trail:
             picture = seen._to_measure(kind.guide_size, len(seen.stages) if other else count, longer)
             return kind.guide(picture if other is None else _covering(picture, link.before), **chosen)  # type: ignore[misc]
 
-        return chain.guided(self.context.cache.get(digest("guide", self._key(count, size), other and other.digest, kind.key, chosen), make))
+        return chain.guided(
+            self.context.cache.get(keys.guide(self._key(count, size), None if other is None else other.digest, kind, chosen), make)
+        )
 
     def _looked_at(self, stage: Stage) -> Trail | None:
         """Return the trail of the layer that a guided step looks at in place of its own input."""
         link = stage.chain.links[0] if stage.chain else None
         named = getattr(link.step.settings, link.kind.guide_layer) if link and link.kind.guide_layer else None
-        return None if named is None else self.others(named)
+        if named is None:
+            return None
+        if named not in self._others_found:
+            self._others_found[named] = self.others(named)
+        return self._others_found[named]
+
+    def _looked_at_digest(self, stage: Stage) -> str | None:
+        other = self._looked_at(stage)
+        return None if other is None else other.digest
 
     def _bent_rows(
         self, stage: Stage, chain: Chain, count: int, longer: int, into: Array | None, plain: bool
@@ -291,7 +321,7 @@ class Trail:
     def _painted_rows(self, stage: Stage, kind: PaintKind, count: int, longer: int, plain: bool) -> Iterator[tuple[int, Array]]:
         step = stage.steps[0]
         settings = {name: getattr(step.settings, name) for name in type(step.settings).model_fields}
-        source = self._pyramid(count - 1, self._size_for(kind.magnifies(step.settings) * longer, count - 1, longer))
+        source = self._pyramid(count - 1, self._size_painted(kind.magnifies(step.settings) * longer, count - 1, longer))
         whole = self._picture(count - 1, longer)
         rows, cols = stage.after.pixels(longer)
         measured = self._measured(step, count - 1, longer)
@@ -333,25 +363,27 @@ class Trail:
         shape = stage.after.pixels(size)
         source = self._picture(count - 1, size)
         kept = on_raster(self.keep_after(count - 1), *shape) if kind.keeps else None
-        from_input = digest("raster", self._key(count - 1, size), kind.key, self._keep_digest([stage]))
+        from_input = keys.raster(
+            self._key(count - 1, size), kind, self._respected(stage), keys.photos_in(stage.settings, self.context.photos)
+        )
 
         def remember(key: object, make: Callable[[], Kept]) -> Kept:
             self.context.check()
-            return self.context.cache.get(digest(from_input, key), make)
+            return self.context.cache.get(keys.remembered(from_input, key), make)
 
         def work() -> Array:
             raster = Raster(
                 rows=Rows(stage.after, *shape),
                 keep=kept,
                 remember=remember,
-                recall=lambda key: self.context.cache.peek(digest(from_input, key)),
+                recall=lambda key: self.context.cache.peek(keys.remembered(from_input, key)),
                 in_parts=self.context.in_parts,
                 photo=self.context.photos.pyramid,
                 check=self.context.check,
             )
             return kind.work(source, raster, **settings)
 
-        made = remember(("whole", step.settings.model_dump()), work)
+        made = remember(("whole", step.settings), work)
         under = source if size == longer else self._picture(count - 1, longer)
         out = made
         if size != longer:

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import threading
 import time
+from collections.abc import Iterator
+from itertools import chain, count
 from pathlib import Path
 from typing import Any
 
@@ -37,10 +40,12 @@ def _shape_step(ratio: float) -> dict[str, Any]:
 
 
 def is_layered(document: dict[str, Any]) -> bool:
-    """Whether a document has more than one plain layer, so that a shape must be cut from what is put together."""
+    """Whether a document has more than one layer that is just its trail, so that a shape must be cut from what is put together."""
     first = document["layers"][0]
     own = (document.get("frame") or {}).get("ratio") is None
-    return len(document["layers"]) > 1 or "layers" in first or first.get("place") is not None or not own
+    # A where lies on the piece's frame: cut before it, the layer would be seen through another part of it.
+    apart = first.get("place") is not None or first.get("where") is not None
+    return len(document["layers"]) > 1 or "layers" in first or apart or not own
 
 
 def _finish_of(export: Export) -> tuple[Step, ...]:
@@ -58,11 +63,26 @@ def ask(piece: Piece, options: dict[str, Any]) -> Export:
     document = dump_piece(check_piece(shaped(piece.document, options["shape"])))
     with transaction.atomic():
         number = (piece.exports.aggregate(last=Max("number"))["last"] or 0) + 1
-        stem = clean_name(piece.name).replace(",", "").replace(" ", "-").lower() or "piece"
-        name = f"{stem}-{number:02d}{SUFFIXES[options['format']]}"
+        name = _free_name(piece, number, SUFFIXES[options["format"]])
         export = Export.objects.create(piece=piece, number=number, file_name=name, document=document, options=options)
     run_export.enqueue(str(export.id))
     return export
+
+
+def _free_name(piece: Piece, number: int, suffix: str) -> str:
+    """Return the file's name: the piece's, and the number of the export; pieces of the same name are told apart."""
+    stem = clean_name(piece.name).replace(",", "").replace(" ", "-").lower() or "piece"
+    others = set(Export.objects.exclude(piece=piece).filter(file_name__startswith=stem).values_list("file_name", flat=True))
+    taken = {Path(name).stem.rpartition("-")[0] for name in others}
+    own = next(name for name in chain([stem], (f"{stem}-{letter}" for letter in _letters())) if name not in taken)
+    return f"{own}-{number:02d}{suffix}"
+
+
+def _letters() -> Iterator[str]:
+    """Yield b, c, … z, b2, c2 and so on without end."""
+    for turn in count(1):
+        for letter in "bcdefghijklmnopqrstuvwxyz":
+            yield letter if turn == 1 else f"{letter}{turn}"
 
 
 class _Watch:
@@ -71,16 +91,26 @@ class _Watch:
     def __init__(self, export: Export) -> None:
         self.rows = Export.objects.filter(id=export.id)
         self.next_look = 0.0
+        self.share = 0.0
+        self.thread = threading.get_ident()
         self.stopped = False
 
     def progress(self, share: float) -> None:
-        now = time.monotonic()
-        if now >= self.next_look:
-            self.next_look = now + PAUSE
-            self.stopped = not self.rows.filter(state=Export.State.WORKING).update(share=share * 0.9)
+        self.share = max(self.share, share)
+        self._look()
 
     def stop(self) -> bool:
+        """Whether it was cancelled. Long work may ask without ever telling how far it is; so this looks, too."""
+        self._look()
         return self.stopped
+
+    def _look(self) -> None:
+        now = time.monotonic()
+        # Strips ask in threads of their own, which have no business with the database.
+        if now < self.next_look or threading.get_ident() != self.thread:
+            return
+        self.next_look = now + PAUSE
+        self.stopped = not self.rows.filter(state=Export.State.WORKING).update(share=self.share * 0.9)
 
 
 def work(export_id: str) -> None:

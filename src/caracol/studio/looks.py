@@ -204,9 +204,10 @@ def read_piece(piece: Piece, upto: int | None, layer: str | None = None) -> Read
 
 def thumbnail(piece: Piece, size: int) -> bytes:
     """Return a small JPEG of a piece, kept on disk by what it shows."""
-    name = sha256(f"{dump_piece(piece)}{size}".encode()).hexdigest()
+    name = sha256(f"{dump_piece(piece)}{size}{FULL}".encode()).hexdigest()
     path = media.path_of(f"looks/{name[:2]}/{name}.jpg")
     if not path.exists():
-        picture = Renderer(piece, Context(SHELF, cache=CACHE, quality=DRAFT, lenient=True)).picture(size)
+        # At full quality: a draft may show colours that the piece does not have, and this is what the piece is known by.
+        picture = Renderer(piece, Context(SHELF, cache=CACHE, lenient=True)).picture(size)
         media.put(f"looks/{name[:2]}/{name}.jpg", to_jpeg(picture))
     return path.read_bytes()

@@ -49,6 +49,10 @@ class Piece(models.Model):
     name = models.CharField(max_length=200)
     document = models.JSONField()
     revision = models.PositiveIntegerField(default=1)
+    # Of the save that made this revision: the same save sent again, its answer having got lost, is known by it.
+    save_token = models.CharField(max_length=64, blank=True, default="")
+    # Why this release cannot read the document; found out when a release starts, so that lists need not look into documents.
+    faults = models.JSONField(default=list)
     created_at = models.DateTimeField(default=timezone.now)
     changed_at = models.DateTimeField(default=timezone.now)
     deleted_at = models.DateTimeField(null=True, blank=True)
@@ -57,6 +61,14 @@ class Piece(models.Model):
 
     class Meta:
         ordering = ("-changed_at",)
+
+
+class PieceHistory(models.Model):
+    """What was done to a piece before and after its present state, as the Bench packs it; compressed."""
+
+    piece = models.OneToOneField(Piece, on_delete=models.CASCADE, related_name="history", primary_key=True)
+    revision = models.PositiveIntegerField()
+    states = models.BinaryField()
 
 
 class Version(models.Model):

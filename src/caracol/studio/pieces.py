@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+import zlib
 from typing import Any
 from uuid import UUID
 
@@ -13,7 +15,7 @@ from ..core.piece import check_piece, dump_piece
 from ..core.reading.reading import Reading
 from ..core.starts import STARTS, start_piece
 from . import versions
-from .models import Photo, Piece
+from .models import Photo, Piece, PieceHistory
 
 
 class Stale(Exception):
@@ -49,8 +51,10 @@ def create(name: str, document: dict[str, Any]) -> Piece:
     return Piece.objects.create(name=name[:200], document=dump_piece(check_piece(document)))
 
 
-def save(piece_id: UUID, revision: int, name: str, document: dict[str, Any]) -> Piece:
-    """Save a piece over the revision it started from.
+def save(
+    piece_id: UUID, revision: int, name: str, document: dict[str, Any], token: str = "", history: dict[str, Any] | None = None
+) -> Piece:
+    """Save a piece over the revision it started from; a save that was done already, by its token, is answered as it was then.
 
     Raises
     ------
@@ -65,9 +69,33 @@ def save(piece_id: UUID, revision: int, name: str, document: dict[str, Any]) -> 
         if before is not None and before.document != checked:
             versions.keep_before_change(before)
         changed = Piece.objects.filter(id=piece_id, revision=revision).update(
-            document=checked, name=name, revision=revision + 1, changed_at=timezone.now(), deleted_at=None
+            document=checked, name=name, revision=revision + 1, save_token=token, changed_at=timezone.now(), deleted_at=None, faults=[]
         )
         piece = Piece.objects.get(id=piece_id)
-    if not changed:
+        if changed and history is not None:
+            packed = {"revision": revision + 1, "states": zlib.compress(json.dumps(history).encode())}
+            PieceHistory.objects.update_or_create(piece=piece, defaults=packed)
+    if not changed and not (token and piece.save_token == token):
         raise Stale(piece)
     return piece
+
+
+def history_of(piece: Piece) -> tuple[int, dict[str, Any] | None]:
+    """Return the revision at which the piece's history was kept, and the history as the Bench packed it; None where there is none."""
+    kept = PieceHistory.objects.filter(piece=piece).first()
+    return (0, None) if kept is None else (kept.revision, json.loads(zlib.decompress(kept.states)))
+
+
+def check_all() -> int:
+    """Find out which pieces this release cannot read, and why; return how many."""
+    count = 0
+    for piece in Piece.objects.all().iterator():
+        try:
+            check_piece(piece.document)
+            faults: list[str] = []
+        except PieceError as error:
+            faults = error.faults
+        count += bool(faults)
+        if faults != piece.faults:
+            Piece.objects.filter(id=piece.id).update(faults=faults)
+    return count

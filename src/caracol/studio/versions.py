@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import timedelta
 from typing import Any
 
+from django.db import transaction
 from django.utils import timezone
 
 from .models import Piece, Version
@@ -31,13 +32,15 @@ def keep_before_change(piece: Piece) -> None:
 
 def restore(version: Version) -> Piece:
     """Make the piece what it was; what it is now is kept as a version first."""
-    piece = version.piece
-    if piece.document != version.document:
-        keep(piece)
-    piece.document = version.document
-    piece.revision += 1
-    piece.changed_at = timezone.now()
-    piece.save(update_fields=["document", "revision", "changed_at"])
+    # Read inside the transaction: a save that comes first is kept as the version, one that comes later is stale.
+    with transaction.atomic():
+        piece = Piece.objects.get(id=version.piece_id)
+        if piece.document != version.document:
+            keep(piece)
+        piece.document = version.document
+        piece.revision += 1
+        piece.save_token, piece.faults, piece.changed_at = "", [], timezone.now()
+        piece.save(update_fields=["document", "revision", "save_token", "faults", "changed_at"])
     return piece
 
 

@@ -1,13 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { App, Button, Modal, Spin } from "antd";
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { type ApiFault, api, take } from "../api/client";
+import { type ApiFault, api, type SavedPiece, take } from "../api/client";
 import { EditableName } from "../shared/EditableName";
 import { Head } from "../shared/Head";
 import { NotHere } from "../shared/NotHere";
 import { useCatalogue } from "../shared/useCatalogue";
 import { ExportPanel } from "./export/ExportPanel";
+import { begin } from "./model/edits";
+import { unpack } from "./model/pack";
 import { layerOf, stepsOf } from "./model/piece";
 import { LAYER, SOURCE } from "./model/view";
 import { LayerPanel } from "./panel/LayerPanel";
@@ -16,9 +18,11 @@ import { SourcePanel } from "./panel/SourcePanel";
 import { StepPanel } from "./panel/StepPanel";
 import { SaveNote, StaleBanner } from "./SaveNote";
 import { Stage } from "./Stage";
+import { queueOf, settled } from "./saving/queues";
+import { useAutosave } from "./saving/useAutosave";
 import { useBench } from "./store";
 import { Trail } from "./trail/Trail";
-import { useAutosave } from "./useAutosave";
+import { Unreadable } from "./Unreadable";
 import { KEYS, useBenchKeys } from "./useBenchKeys";
 import { HistoryPanel } from "./versions/HistoryPanel";
 import { VersionsPanel } from "./versions/VersionsPanel";
@@ -32,21 +36,33 @@ export function BenchPage() {
   const bench = useBench();
   const piece = useQuery({
     queryKey: ["piece", pieceId],
-    queryFn: () => take(api.GET("/api/pieces/{piece_id}", { params: { path: { piece_id: pieceId } } })),
+    queryFn: async () => {
+      await settled(pieceId);
+      const at = { params: { path: { piece_id: pieceId } } };
+      const found = await take(api.GET("/api/pieces/{piece_id}", at));
+      const { history, revision } = await take(api.GET("/api/pieces/{piece_id}/history", at));
+      return { found, history: revision === found.revision ? history : null };
+    },
     staleTime: 0,
     gcTime: 0,
     refetchOnReconnect: false,
   });
   const { open } = bench;
+  const queue = useMemo(() => (piece.data && !piece.data.found.faults.length ? queueOf(piece.data.found) : null), [piece.data]);
   useEffect(() => {
-    if (piece.data && useBench.getState().pieceId !== piece.data.id) open(piece.data);
-  }, [piece.data, open]);
+    if (!queue || !piece.data || useBench.getState().pieceId === queue.id) return;
+    const kept = unpack(piece.data.history, queue.saved);
+    // What an earlier page could not save is an edit like any other.
+    const { present } = queue.wanted;
+    open(queue.id, queue.isClean ? kept : { ...kept, past: [...kept.past, { draft: queue.saved, done: "edits taken up again" }], present });
+  }, [queue, piece.data, open]);
   useEffect(() => () => useBench.setState({ pieceId: null }), []);
-  const autosave = useAutosave();
+  useAutosave(queue);
   const [keysShown, setKeysShown] = useState(false);
   useBenchKeys(() => setKeysShown(true));
   if (piece.isError) return <NotHere text={(piece.error as ApiFault).message} />;
-  if (!piece.data || bench.pieceId !== pieceId) {
+  if (piece.data?.found.faults.length) return <Unreadable piece={piece.data.found} />;
+  if (!queue || queue.id !== pieceId || bench.pieceId !== pieceId) {
     return (
       <div className="app">
         <Head />
@@ -55,6 +71,12 @@ export function BenchPage() {
     );
   }
   const { present, past, future } = bench.history;
+  const saveNow = () => queue.flush();
+  const stale = queue.state.kind === "stale" ? queue.state.current : null;
+  const takeTheirs = (theirs: SavedPiece) => {
+    queue.take(theirs);
+    open(queue.id, begin(queue.saved));
+  };
   const steps = stepsOf(present.document, bench.layer);
   const index = steps.findIndex((step) => step.id === bench.selected);
   const step = steps[index];
@@ -76,7 +98,7 @@ export function BenchPage() {
         <h2 style={{ minWidth: 0, display: "flex" }}>
           <EditableName value={present.name} label="Name of the piece" onChange={(name) => bench.edit({ type: "rename", name })} />
         </h2>
-        <SaveNote state={autosave.state} revision={bench.revision} />
+        <SaveNote state={queue.state} revision={queue.revision} />
         <span className="spring" />
         <Button disabled={!past.length} onClick={bench.undo}>
           Undo
@@ -107,9 +129,9 @@ export function BenchPage() {
       <main className="bench">
         <Stage document={present.document} byKey={byKey} />
         {bench.side === "export" ? (
-          <ExportPanel pieceId={pieceId} saveNow={autosave.saveNow} />
+          <ExportPanel pieceId={pieceId} saveNow={saveNow} />
         ) : bench.side === "versions" ? (
-          <VersionsPanel pieceId={pieceId} saveNow={autosave.saveNow} />
+          <VersionsPanel pieceId={pieceId} saveNow={saveNow} />
         ) : bench.side === "history" ? (
           <HistoryPanel />
         ) : step && kind ? (
@@ -131,19 +153,13 @@ export function BenchPage() {
         )}
         <Trail document={present.document} kinds={byKey} />
       </main>
-      {autosave.state.kind === "stale" && (
+      {stale && (
         <StaleBanner
-          current={autosave.state.current}
-          onMine={() => autosave.state.kind === "stale" && autosave.settleStale(autosave.state.current.revision)}
-          onTheirs={() => {
-            if (autosave.state.kind !== "stale") return;
-            open(autosave.state.current);
-            autosave.settleStale(autosave.state.current.revision);
-          }}
+          current={stale}
+          onMine={() => queue.goOnFrom(stale.revision)}
+          onTheirs={() => takeTheirs(stale)}
           onBoth={() => {
-            if (autosave.state.kind !== "stale") return;
-            open(autosave.state.current);
-            autosave.settleStale(autosave.state.current.revision);
+            takeTheirs(stale);
             void keepBoth();
           }}
         />

@@ -12,7 +12,7 @@ import { KeptOutline } from "./keep/KeptOutline";
 import { AddLayer } from "./layers/AddLayer";
 import { type Placed, place, placedLayer, transformOf } from "./model/geometry";
 import { allLayers, entryOf, isGroup, isSingle, keepOf, layerOf, type PieceDocument, withOnly } from "./model/piece";
-import { LAYER, SOURCE, viewFor } from "./model/view";
+import { FINISHED, LAYER, SOURCE, viewFor } from "./model/view";
 import { PhotoReading } from "./PhotoReading";
 import { whileRunning } from "./panel/MeltTools";
 import { RollSheet } from "./roll/RollSheet";
@@ -44,7 +44,8 @@ export function Stage({ document, byKey }: { document: PieceDocument; byKey: Map
   useZoom(ref, room);
   const layer = layerOf(document, bench.layer);
   const single = isSingle(document);
-  const view = viewFor(layer.steps, byKey, selected);
+  // What is delivered is the finished picture, whatever step is selected.
+  const view = bench.side === "export" ? FINISHED : viewFor(layer.steps, byKey, selected);
   const ready = room.width > 0 && byKey.size > 0;
   const size = sizeFor(
     Math.max(Math.min(room.width, room.height), 0.62 * Math.max(room.width, room.height)) * Math.max(1, zoom) * window.devicePixelRatio,

@@ -1,5 +1,4 @@
 import { create } from "zustand";
-import type { SavedPiece } from "../api/client";
 import { begin, type Draft, type Edit, type History, record, redo, travel, undo } from "./model/edits";
 import type { Point } from "./model/geometry";
 import { layerOf, type PieceDocument } from "./model/piece";
@@ -13,10 +12,7 @@ export type Tool = "rectangle" | "ellipse" | "polygon" | "stroke" | "erase" | "b
 
 interface BenchState {
   pieceId: string | null;
-  revision: number;
   history: History;
-  /** What the server has. */
-  saved: Draft;
   /** The layer whose trail is worked on. */
   layer: string | null;
   selected: string | null;
@@ -60,12 +56,11 @@ interface BenchState {
   side: Side;
   /** How the crop box is dragged. */
   crop: { ratio: boolean; centred: boolean };
-  open: (piece: SavedPiece) => void;
+  open: (id: string, history: History) => void;
   edit: (edit: Edit) => void;
   undo: () => void;
   redo: () => void;
   travel: (by: number) => void;
-  savedAs: (revision: number, saved: Draft) => void;
   patch: (part: Partial<BenchState>) => void;
 }
 
@@ -100,31 +95,22 @@ const fresh = {
 
 export const useBench = create<BenchState>((set) => ({
   pieceId: null,
-  revision: 0,
   history: begin(empty),
-  saved: empty,
   layer: null,
   ...fresh,
   surround: "middle",
   showOriginal: false,
   brush: { radius: 0.12, hardness: 0.5 },
   crop: { ratio: false, centred: false },
-  open: (piece) => {
-    const draft: Draft = { name: piece.name, document: piece.document as unknown as PieceDocument };
-    set({
-      pieceId: piece.id,
-      revision: piece.revision,
-      history: begin(draft),
-      saved: draft,
-      layer: layerOf(draft.document).id,
-      ...fresh,
-    });
-  },
+  open: (id, history) => set({ pieceId: id, history, layer: layerOf(history.present.document).id, ...fresh }),
   // Steps belong to the layer that is worked on, unless an edit says otherwise.
   edit: (edit) => set((state) => ({ history: record(state.history, { layer: state.layer, ...edit } as Edit) })),
   undo: () => set((state) => ({ history: undo(state.history) })),
   redo: () => set((state) => ({ history: redo(state.history) })),
   travel: (by) => set((state) => ({ history: travel(state.history, by) })),
-  savedAs: (revision, saved) => set({ revision, saved }),
-  patch: (part) => set(part),
+  // What is edited on the picture belongs to what is selected: choosing something else leaves it.
+  patch: (part) =>
+    set((state) =>
+      "selected" in part && part.selected !== state.selected ? { whereOpen: false, whereShape: null, tool: null, ...part } : part,
+    ),
 }));

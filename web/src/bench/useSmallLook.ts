@@ -12,20 +12,22 @@ export function useSmallLook(
   document: PieceDocument,
   upto: number | null,
   layer: string | null = null,
+  wanted = true,
 ): { url: string | null; failed: boolean } {
   const enabled = useBench((state) => !state.dragging);
   const { source } = layerOf(document, layer);
   const steps = stepsOf(document, layer).slice(0, upto ?? undefined);
   const alone = [source, steps.map(({ id: _, ...rest }) => rest)];
-  // What lies below counts where the layer begins with it; a tiled one fills the piece's frame.
-  const depends = upto === null || source.kind === "below" || source.fit === "tile";
+  // What lies below counts where the layer begins with it or looks at it; a tiled one fills the piece's frame.
+  const looks = steps.some((step) => typeof step.settings.by === "string");
+  const depends = upto === null || source.kind === "below" || source.fit === "tile" || looks;
   const shows = JSON.stringify(depends ? [alone, document, upto] : alone);
   return usePicture(
     document as unknown as Record<string, unknown>,
     upto,
     SIZE,
     shows,
-    enabled,
+    enabled && wanted,
     upto === null ? null : layerOf(document, layer).id,
   );
 }

@@ -7,9 +7,18 @@ export function PieceCard({ piece, onDelete }: { piece: PieceRow; onDelete: () =
   return (
     <article className="card">
       <Link to={`/bench/${piece.id}`} aria-label={`Open ${piece.name}`}>
-        <img className="card-picture" src={`/api/pieces/${piece.id}/thumbnail?${piece.revision}`} alt="" loading="lazy" />
+        {piece.faults.length > 0 ? (
+          <span className="card-picture unreadable">Cannot be read by this release</span>
+        ) : (
+          <img className="card-picture" src={`/api/pieces/${piece.id}/thumbnail?${piece.revision}`} alt="" loading="lazy" />
+        )}
       </Link>
       <div className="card-tools">
+        {piece.faults.length > 0 && (
+          <Button size="small" href={`/api/pieces/${piece.id}/file`} aria-label={`Download ${piece.name}`}>
+            Download
+          </Button>
+        )}
         <Button size="small" aria-label={`Delete ${piece.name}`} onClick={onDelete}>
           Delete
         </Button>

@@ -17,29 +17,35 @@ from .. import looks, pieces
 from ..models import Photo, Piece
 from ..photos import clean_name
 from .photos import FOREVER
-from .schemas import FAULTS, PieceIn, PieceOut, PieceRow, PieceStartIn, StaleOut
+from .schemas import FAULTS, HistoryOut, PieceIn, PieceOut, PieceRow, PieceStartIn, StaleOut
 
 router = Router(tags=["pieces"])
 
 
-def lowest_of(document: dict[str, Any]) -> dict[str, Any]:
-    """Return the lowest layer of a document."""
-    entry = document["layers"][0]
-    while "layers" in entry:
-        entry = entry["layers"][0]
-    return dict(entry)
+def layers_in(document: Any) -> list[dict[str, Any]]:
+    """Return the layers of a document, the lowest first, without checking it: whatever is no layer is passed over."""
+    entries = document.get("layers") if isinstance(document, dict) else None
+    found: list[dict[str, Any]] = []
+    for entry in entries if isinstance(entries, list) else []:
+        if isinstance(entry, dict):
+            found += layers_in(entry) if "layers" in entry else [entry]
+    return found
 
 
 def as_row(piece: Piece) -> PieceRow:
-    """Return a piece as the list shows it."""
-    layer, layers = lowest_of(piece.document), list(check_piece(piece.document).walk())
+    """Return a piece as the list shows it. Its document is not checked: one that cannot be read must not hide the others."""
+    layers = layers_in(piece.document)
+    source = layers[0].get("source") if layers else None
+    photo = source.get("photo") if isinstance(source, dict) else None
+    counts = [len(one["steps"]) for one in layers if isinstance(one.get("steps"), list)]
     return PieceRow(
         id=piece.id,
         name=piece.name,
         revision=piece.revision,
-        steps=sum(len(one.steps) for one in layers),
+        steps=sum(counts),
         layers=len(layers),
-        photo=layer["source"].get("photo"),
+        photo=photo if isinstance(photo, str) else None,
+        faults=piece.faults,
         changed_at=piece.changed_at,
     )
 
@@ -64,15 +70,28 @@ def start(request: HttpRequest, payload: PieceStartIn) -> Piece:
 
 @router.get("/{piece_id}", response={200: PieceOut, **FAULTS}, operation_id="get_piece")
 def get(request: HttpRequest, piece_id: UUID) -> Piece:
-    """Return a piece with its document and revision."""
-    return get_object_or_404(Piece, id=piece_id)
+    """Return a piece with its document and revision; `faults` say why it cannot be read, where that is so."""
+    piece = get_object_or_404(Piece, id=piece_id)
+    try:
+        check_piece(piece.document)
+        piece.faults = []
+    except PieceError as error:
+        piece.faults = error.faults
+    return piece
+
+
+@router.get("/{piece_id}/history", response={200: HistoryOut, **FAULTS}, operation_id="get_history")
+def history(request: HttpRequest, piece_id: UUID) -> HistoryOut:
+    """Return what was done to a piece, for undo after a reload."""
+    revision, packed = pieces.history_of(get_object_or_404(Piece, id=piece_id))
+    return HistoryOut(revision=revision, history=packed)
 
 
 @router.put("/{piece_id}", response={200: PieceOut, 409: StaleOut, **FAULTS}, operation_id="save_piece")
 def save(request: HttpRequest, piece_id: UUID, payload: PieceIn) -> Piece:
     """Save a piece over the revision it started from; a stale one is refused and told what is kept."""
     get_object_or_404(Piece, id=piece_id)
-    return pieces.save(piece_id, payload.revision, payload.name.strip(), payload.document)
+    return pieces.save(piece_id, payload.revision, payload.name.strip(), payload.document, payload.token, payload.history)
 
 
 @router.delete("/{piece_id}", response={200: PieceOut, **FAULTS}, operation_id="delete_piece")

@@ -145,9 +145,16 @@ class PieceStartIn(Schema):
 
 
 class PieceIn(Schema):
+    """A save: the revision it started from, and a token by which the same save sent twice is known.
+
+    `history` is what was done before and after, as the Bench packs it; it is kept as it is.
+    """
+
     revision: Annotated[int, Field(ge=1)]
     name: Name
     document: dict[str, Any]
+    token: Annotated[str, Field(max_length=64)] = ""
+    history: dict[str, Any] | None = None
 
 
 class PieceOut(Schema):
@@ -155,12 +162,26 @@ class PieceOut(Schema):
     name: str
     document: dict[str, Any]
     revision: int
+    save_token: str
+    faults: list[str]
     created_at: datetime
     changed_at: datetime
 
+    @staticmethod
+    def resolve_document(piece: Any) -> Any:
+        """An unreadable document may be anything at all; its file gives it as it is."""
+        return piece.document if isinstance(piece.document, dict) else {}
+
+
+class HistoryOut(Schema):
+    """What was done to a piece, as the Bench packed it when it saved `revision`."""
+
+    revision: int
+    history: dict[str, Any] | None
+
 
 class PieceRow(Schema):
-    """A piece in the list: without its document."""
+    """A piece in the list: without its document. `faults` say why this release cannot read it; there are none where it can."""
 
     id: UUID
     name: str
@@ -168,6 +189,7 @@ class PieceRow(Schema):
     steps: int
     layers: int
     photo: str | None
+    faults: list[str]
     changed_at: datetime
 
 

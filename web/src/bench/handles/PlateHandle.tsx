@@ -1,3 +1,4 @@
+import { useRef } from "react";
 import { clamp, type Point, round, toGrid, toStage } from "../model/geometry";
 import { effective, effectiveNumber } from "../model/settings";
 import { Knob } from "./Knob";
@@ -17,8 +18,9 @@ const PLATES: Record<string, { plate: string; base: Point; colour: string }[]> =
   ],
 };
 
-/** An arrow for each plate, from where it was to where it is moved; Shift keeps it level. */
+/** An arrow for each plate, from where it was to where it is moved; Shift keeps it as high as it was. */
 export function PlateHandle({ kind, settings, placed, set, dragging }: HandleProps) {
+  const begun = useRef({ gesture: "", y: 0 });
   const plates = PLATES[String(effective(kind, settings, "plates"))] ?? [];
   return (
     <g>
@@ -35,8 +37,9 @@ export function PlateHandle({ kind, settings, placed, set, dragging }: HandlePro
               at={tip}
               fill={colour}
               onMove={({ to, snap, gesture }) => {
+                if (begun.current.gesture !== gesture) begun.current = { gesture, y: shift.y };
                 const [x, y] = [clamp(to.x - base.x, -FARTHEST, FARTHEST), clamp(to.y - base.y, -FARTHEST, FARTHEST)];
-                set({ [`${plate}_x`]: round(snap ? toGrid(x * 5) / 5 : x), [`${plate}_y`]: snap ? 0 : round(y) }, gesture);
+                set({ [`${plate}_x`]: round(snap ? toGrid(x * 5) / 5 : x), [`${plate}_y`]: snap ? begun.current.y : round(y) }, gesture);
               }}
               onReset={() => set({ [`${plate}_x`]: 0, [`${plate}_y`]: 0 }, "reset")}
               onDragging={dragging}

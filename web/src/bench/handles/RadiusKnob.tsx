@@ -1,4 +1,4 @@
-import { useRef } from "react";
+import { useRef, useState } from "react";
 import { type Placed, type Point, perUnit, polar, round, toGrid } from "../model/geometry";
 import { Knob } from "./Knob";
 
@@ -27,28 +27,33 @@ function roomFor(placed: Placed, centre: Point, turns: number): number {
 }
 
 /**
- * A knob that pulls a circle larger or smaller. A circle that leaves the picture keeps its knob inside, in reach of the hand: what
- * lies between both fades quickly as the knob is drawn in, so that inside the picture the circle is where the hand is.
+ * A knob that pulls a circle larger or smaller. A circle that leaves the picture has its knob inside it, in reach of the hand: it grows as
+ * the distance from the centre does, so that what is under the pointer stays under the pointer.
  */
 export function RadiusKnob({ label, placed, centre, radius, turns, least = 0, look = "plain", onRadius, onReset, onDragging }: Props) {
   const begun = useRef({ gesture: "", radius: 0, shown: 1 });
+  const [held, setHeld] = useState<Point | null>(null);
   const best = turns.reduce((a, b) => (roomFor(placed, centre, b) > roomFor(placed, centre, a) + 1e-6 ? b : a));
   const shown = Math.max(least, Math.min(radius, Math.max(roomFor(placed, centre, best), 0.1)));
   return (
     <Knob
       label={label}
       placed={placed}
-      at={polar(centre, best, shown)}
+      at={held ?? polar(centre, best, shown)}
       look={look}
       onMove={({ to, snap, gesture }) => {
         if (begun.current.gesture !== gesture || gesture.startsWith("nudge")) begun.current = { gesture, radius, shown };
-        const distance = Math.hypot(to.x - centre.x, to.y - centre.y);
         const start = begun.current;
-        const beyond = Math.max(0, start.radius - start.shown) * (distance / start.shown) ** 4;
-        onRadius(snap ? toGrid(distance + beyond) : round(distance + beyond), gesture);
+        const distance = Math.hypot(to.x - centre.x, to.y - centre.y);
+        if (!gesture.startsWith("nudge")) setHeld(to);
+        const next = start.radius > start.shown ? (start.radius * distance) / start.shown : distance;
+        onRadius(snap ? toGrid(next) : round(next), gesture);
       }}
       onReset={onReset}
-      onDragging={onDragging}
+      onDragging={(on) => {
+        if (!on) setHeld(null);
+        onDragging(on);
+      }}
     />
   );
 }

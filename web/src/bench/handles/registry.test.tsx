@@ -93,6 +93,66 @@ describe("the registry of handles", () => {
   );
 });
 
+/** Where a knob is drawn. */
+function spotOf(knob: Element): { x: number; y: number } {
+  const [, x = "0", y = "0"] = /translate\(([-\d.e]+) ([-\d.e]+)\)/.exec(knob.getAttribute("transform") ?? "") ?? [];
+  return { x: Number(x), y: Number(y) };
+}
+
+/** Knobs that stand for a number without lying where it would: they go the way of the hand, at a pace of their own. */
+const BY_PACE = new Set(["Melt heading and push"]);
+
+describe("what is under the pointer stays under the pointer", () => {
+  it.each(pairs.filter((pair) => !APART.has(pair.handle)))("$name", ({ kind, handle }) => {
+    const start = defaults(kind, (kind.starts[0]?.settings ?? {}) as never);
+    const count = drawn(kind, handle, start).knobs().length;
+    cleanup();
+    for (let index = 0; index < count; index += 1) {
+      for (const way of [
+        { x: 40, y: 0 },
+        { x: -40, y: 0 },
+        { x: 0, y: 30 },
+        { x: 0, y: -30 },
+      ]) {
+        const { knobs } = drawn(kind, handle, start);
+        const knob = knobs()[index] as Element;
+        const label = knob.getAttribute("aria-label") ?? "";
+        const before = spotOf(knob);
+        const at = { clientX: 500, clientY: 250, pointerId: 1, buttons: 1, isPrimary: true };
+        fireEvent.pointerDown(knob, at);
+        fireEvent.pointerMove(knob, { ...at, clientX: 500 + way.x / 2, clientY: 250 + way.y / 2 });
+        fireEvent.pointerMove(knob, { ...at, clientX: 500 + way.x, clientY: 250 + way.y });
+        const after = spotOf(knobs()[index] as Element);
+        fireEvent.pointerUp(knob, { ...at, clientX: 500 + way.x, clientY: 250 + way.y, buttons: 0 });
+        const moved = { x: after.x - before.x, y: after.y - before.y };
+        const gone = Math.hypot(moved.x, moved.y);
+        // A knob may be bound to a line, a ray or a circle: it then lies where that comes nearest to the hand, and never runs ahead of it.
+        if (!BY_PACE.has(label)) expect(gone, `${label} dragged by ${way.x}, ${way.y}`).toBeLessThan(Math.hypot(way.x, way.y) * 1.15 + 2);
+        const along = moved.x * way.x + moved.y * way.y;
+        expect(along, `${label} went against the hand`).toBeGreaterThan(-60);
+        cleanup();
+      }
+    }
+  });
+
+  it("holds for a reach that leaves the picture", () => {
+    const ring = catalogue.kinds.find((one) => one.key === "ring") as Kind;
+    const { knobs, settings } = drawn(ring, "ring", defaults(ring, { reach: 1.5, spread: "shape" }));
+    const reach = () => knobs().find((knob) => knob.getAttribute("aria-label") === "Reach") as Element;
+    const centre = { x: 514, y: 264 };
+    const before = spotOf(reach());
+    const at = { clientX: before.x, clientY: before.y, pointerId: 1, buttons: 1, isPrimary: true };
+    fireEvent.pointerDown(reach(), at);
+    fireEvent.pointerMove(reach(), { ...at, clientX: before.x + 40 });
+    const after = spotOf(reach());
+    expect(after.x - before.x).toBeCloseTo(40, 0);
+    // What lies under the pointer is as far from the centre, measured by the reach, as it was.
+    const share = (x: number, r: unknown) => (x - centre.x) / Number(r);
+    expect(share(after.x, settings().reach)).toBeCloseTo(share(before.x, 1.5), 1);
+    fireEvent.pointerUp(reach(), { ...at, clientX: before.x + 40, buttons: 0 });
+  });
+});
+
 describe("a centre", () => {
   const kind = catalogue.kinds.find((one) => one.key === "twirl") as Kind;
 

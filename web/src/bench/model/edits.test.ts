@@ -36,6 +36,14 @@ describe("edits", () => {
     expect(stepsOf(present.document)[0]).toEqual({ id: "s1", kind: "ring", settings: { a: 1, b: 2 }, strength: 0.5 });
   });
 
+  it("are taken back one by one where the hand did them one by one", () => {
+    const set = (a: number, gesture: string): Edit => ({ type: "set", step: "s1", settings: { a }, gesture });
+    for (const gesture of ["s1-reset", "reset", "s1-delete"]) {
+      const history = record(record(begin(draft("ring")), set(1, gesture)), set(2, gesture));
+      expect(history.past).toHaveLength(2);
+    }
+  });
+
   it("takes a whole drag back at once, and only that", () => {
     const drag = (a: number, gesture: string): Edit => ({ type: "set", step: "s1", settings: { a }, gesture });
     const history = run(draft("ring"), drag(2, "d1"), drag(3, "d1"), drag(4, "d2"), drag(5, "d2"));

@@ -218,7 +218,13 @@ export function told(draft: Draft, edit: Edit): string {
   }
 }
 
-const gestureOf = (edit: Edit): string | null => ("gesture" in edit ? (edit.gesture ?? null) : null);
+/** What these are called is done at once: two of them are two acts, each undone by itself. */
+const AT_ONCE = /(^|-)(reset|delete)$/;
+
+function gestureOf(edit: Edit): string | null {
+  const gesture = "gesture" in edit ? (edit.gesture ?? null) : null;
+  return gesture !== null && AT_ONCE.test(gesture) ? null : gesture;
+}
 
 /** Return the history after an edit; edits of the same gesture replace each other. */
 export function record(history: History, edit: Edit): History {

@@ -16,6 +16,8 @@ export interface View {
   handles: boolean;
 }
 
+export const FINISHED: View = { upto: null, handles: false };
+
 /**
  * Choose what to show for a selected step: the finished piece where its handles still fit it (nothing after it in its layer moves
  * pixels), else the layer just after it, or just before it for handles that lie there.

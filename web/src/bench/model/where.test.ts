@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { addShape, boxOf, changeShape, simplified, withoutShape } from "./where";
+import type { Shape } from "./piece";
+import { addShape, boxOf, changeShape, erased, joinOf, NOWHERE, simplified, withoutShape } from "./where";
 
 describe("a where", () => {
   const one = addShape(null, { kind: "ellipse", x: 0 });
@@ -27,5 +28,20 @@ describe("a where", () => {
 
   it("spans a box between two corners", () => {
     expect(boxOf({ x: 1, y: 0.5 }, { x: -0.5, y: -0.5 })).toEqual({ x: 0.25, y: 0, rx: 0.75, ry: 0.5 });
+  });
+});
+
+describe("an erased stroke", () => {
+  const stroke = { kind: "stroke", points: [[0, 0]], radius: 0.1, hardness: 1 } as Shape;
+  it("takes away from everywhere, where nothing was said yet", () => {
+    for (const empty of [null, NOWHERE])
+      expect(erased(empty, stroke)).toEqual({ ...NOWHERE, invert: true, shapes: [{ ...stroke, join: "add" }] });
+  });
+  it("goes on taking away from a where that is turned inside out, and painting gives back", () => {
+    const once = erased(null, stroke);
+    expect(joinOf(once, true)).toBe("add");
+    expect(joinOf(once, false)).toBe("subtract");
+    expect(joinOf({ ...once, invert: false }, true)).toBe("subtract");
+    expect(joinOf(null, false)).toBe("add");
   });
 });

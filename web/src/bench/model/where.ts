@@ -140,6 +140,16 @@ export const addShape = (where: Where | null, shape: Shape): Where => ({
   shapes: [...(where?.shapes ?? []), shape],
 });
 
+/** How a painted or erased stroke joins a where: in one that is turned inside out, painting takes away from what lies outside. */
+export const joinOf = (where: Where | null, erases: boolean): "add" | "subtract" =>
+  erases === (where?.invert ?? false) ? "add" : "subtract";
+
+/** The where with a stroke erased from it. Where there is none yet the step acts everywhere: then everywhere but there. */
+export const erased = (where: Where | null, stroke: Shape): Where =>
+  where?.shapes.length || where?.invert
+    ? addShape(where, stroke)
+    : { ...(where ?? NOWHERE), invert: true, shapes: [{ ...stroke, join: "add" }] };
+
 export const changeShape = (where: Where, index: number, change: Partial<Shape>): Where => ({
   ...where,
   shapes: where.shapes.map((shape, n) => (n === index ? ({ ...shape, ...change } as Shape) : shape)),

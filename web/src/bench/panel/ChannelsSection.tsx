@@ -23,9 +23,7 @@ export function ChannelsSection({ channels, onChange }: Props) {
     }
     const kept = channels.filter((one) => ALL.includes(one));
     const next = isOn(key) ? kept.filter((one) => one !== key) : [...kept, key];
-    // All three are where it began: pressing one then means that one alone.
-    if (kept.length === 3) onChange([key]);
-    else onChange(next.length ? ALL.filter((one) => next.includes(one)) : ALL);
+    onChange(next.length ? ALL.filter((one) => next.includes(one)) : ALL);
   };
   const all = ALL.every(isOn);
   return (

@@ -47,7 +47,7 @@ export function RollSheet({ document }: { document: PieceDocument }) {
   );
   const [large, setLarge] = useState<number | null>(null);
   const [beside, setBeside] = useState(false);
-  const [kept, setKept] = useState<ReadonlySet<number>>(new Set());
+  const [kept, setKept] = useState<ReadonlySet<PieceDocument>>(new Set());
   const chosen = steps.map(({ step }) => step.id).filter((id) => !fixed.has(id));
   const { data, error } = useQuery({
     queryKey: ["roll", shows(base), seed, asked, vary, chosen.join(" ")],
@@ -65,7 +65,6 @@ export function RollSheet({ document }: { document: PieceDocument }) {
   const close = () => patch({ rolling: false });
   const again = () => {
     setSeed(fresh());
-    setKept(new Set());
     setLarge(null);
   };
   const around = (variant: Variant) => {
@@ -84,7 +83,7 @@ export function RollSheet({ document }: { document: PieceDocument }) {
       }),
     )
       .then(() => {
-        setKept(new Set([...kept, index]));
+        setKept((before) => new Set([...before, variant.document]));
         void queries.invalidateQueries({ queryKey: ["versions"] });
       })
       .catch((fault: Error) => void message.error(fault.message));
@@ -98,8 +97,8 @@ export function RollSheet({ document }: { document: PieceDocument }) {
       <Button size="small" type="primary" onClick={() => use(variant)}>
         Use
       </Button>
-      <Button size="small" disabled={kept.has(index)} onClick={() => void keep(variant, index)}>
-        {kept.has(index) ? "Kept" : "Keep"}
+      <Button size="small" disabled={kept.has(variant.document)} onClick={() => void keep(variant, index)}>
+        {kept.has(variant.document) ? "Kept" : "Keep"}
       </Button>
       <Button size="small" onClick={() => around(variant)}>
         Roll around it
@@ -200,8 +199,8 @@ export function RollSheet({ document }: { document: PieceDocument }) {
                   <button type="button" className="bare" onClick={() => use(variant)}>
                     Use
                   </button>
-                  <button type="button" className="bare" disabled={kept.has(index)} onClick={() => void keep(variant, index)}>
-                    {kept.has(index) ? "Kept" : "Keep"}
+                  <button type="button" className="bare" disabled={kept.has(variant.document)} onClick={() => void keep(variant, index)}>
+                    {kept.has(variant.document) ? "Kept" : "Keep"}
                   </button>
                   <button type="button" className="bare" onClick={() => around(variant)}>
                     Roll around it

@@ -2,6 +2,7 @@ import { Button, Input } from "antd";
 import { type KeyboardEvent, useRef, useState } from "react";
 import type { Kind, Run } from "../../api/client";
 import { useCatalogue } from "../../shared/useCatalogue";
+import { useInSight } from "../../shared/useInSight";
 import { remember } from "../clipboard";
 import { freshIds, type PieceDocument, type Settings, type Step, stepsOf, withSteps } from "../model/piece";
 import { adviceOf } from "../model/reading";
@@ -63,9 +64,10 @@ function FinderCard({ choice, document, at, onTake }: { choice: Choice; document
   const steps: Step[] = choice.steps.map((step, n) => ({ id: `trial-${n}`, on: true, ...step }));
   const layer = useBench((state) => state.layer);
   const trial = withSteps(document, [...stepsOf(document, layer).slice(0, at), ...steps], layer);
-  const { url, failed } = useSmallLook(trial, at + steps.length, layer);
+  const ref = useRef<HTMLButtonElement>(null);
+  const { url, failed } = useSmallLook(trial, at + steps.length, layer, useInSight(ref));
   return (
-    <button type="button" className="bare find" title={choice.purpose} onClick={onTake}>
+    <button ref={ref} type="button" className="bare find" title={choice.purpose} onClick={onTake}>
       {url ? <img src={url} alt="" /> : <span className="blank">{failed ? "not here" : ""}</span>}
       <span>
         {choice.name}

@@ -2,7 +2,7 @@ import { useDrag } from "@use-gesture/react";
 import { useRef, useState } from "react";
 import { fromScreen, type Placed, type Point, perUnit, toFrame, toStage, transformOf } from "../model/geometry";
 import type { PieceDocument, Shape, Step, Where } from "../model/piece";
-import { addShape, boxOf, changeShape, simplified, toPairs } from "../model/where";
+import { addShape, boxOf, changeShape, erased, joinOf, simplified, toPairs } from "../model/where";
 import { useBench } from "../store";
 import { ShapeHandles } from "./ShapeHandles";
 import { useVeil } from "./useVeil";
@@ -45,7 +45,7 @@ export function WhereOnPicture({ document, sheet, step, where, placed, area = nu
       return kept.length < 3 ? null : { kind: "polygon", points: toPairs(kept) };
     }
     const kept = toPairs(simplified(points, FINE / 2));
-    return { kind: "stroke", points: kept, radius: brush.radius, hardness: brush.hardness, join: tool === "erase" ? "subtract" : "add" };
+    return { kind: "stroke", points: kept, radius: brush.radius, hardness: brush.hardness, join: joinOf(where, tool === "erase") };
   };
   const bind = useDrag(
     ({ first, last, xy: [x, y], event }) => {
@@ -56,7 +56,7 @@ export function WhereOnPicture({ document, sheet, step, where, placed, area = nu
       if (!last) return;
       const shape = shapeOf(points);
       if (!shape) return;
-      setWhere(addShape(where, shape));
+      setWhere(tool === "erase" ? erased(where, shape) : addShape(where, shape));
       patch({ whereShape: where?.shapes.length ?? 0, ...(tool === "stroke" || tool === "erase" ? {} : { tool: null }) });
     },
     { pointer: { keys: false }, filterTaps: false },

@@ -8,7 +8,7 @@ import numpy as np
 
 from ...arrays import Array
 from ...kinds import RasterKind, Start
-from ...ordering import KEYS, Key, Lines, mark_lines, polar_lines, sort_lines, straight_lines
+from ...ordering import KEYS, Key, Lines, going_round, mark_lines, polar_lines, sort_lines, straight_lines
 from ...raster import Raster
 from ...settings import Settings, choice, number
 from ...settings import seed as any_draw
@@ -67,6 +67,16 @@ def _lines_for(raster: Raster, s: dict[str, Any]) -> Lines:
     return raster.remember(("lines", u, v, s["along"]), lambda: polar_lines(rows, cols, u * cols, v * rows, s["along"]))
 
 
+def _lined(picture: Array, raster: Raster, s: dict[str, Any]) -> tuple[Lines, Array]:
+    """Return the lines, and the raster's pixels line after line."""
+    lines = _lines_for(raster, s)
+    pixels = lines.gather(picture)
+    if s["along"] == "round":
+        lines = going_round(lines, pixels, KEYS.index(s["key"]), s["low"], s["high"], s["order"] == "falling")
+        pixels = lines.gather(picture)
+    return lines, pixels
+
+
 def _finding(lines: Lines, raster: Raster, s: dict[str, Any]) -> tuple[int, Array, tuple[np.float32, ...], bool]:
     """Return what runs are found by: the key, what is kept along the lines, the limits, and whether edges break."""
     kept = np.empty(0, np.float32) if raster.keep is None else lines.gather(raster.keep)
@@ -92,8 +102,7 @@ def pixel_sort(picture: Array, raster: Raster, **s: Any) -> Array:
     A run is a longest stretch along the line with low ≤ key ≤ high; each is ordered stably, the lowest key first along the direction
     (the highest where `order` is falling). Pixels move whole: the result is a permutation of the raster's pixels.
     """
-    lines = _lines_for(raster, s)
-    pixels = lines.gather(picture)
+    lines, pixels = _lined(picture, raster, s)
     key, kept, limits, breaks = _finding(lines, raster, s)
     noise = _noise(lines, raster, s)
     out = np.empty_like(pixels)
@@ -108,8 +117,7 @@ def pixel_sort(picture: Array, raster: Raster, **s: Any) -> Array:
 
 def runs_shown(picture: Array, raster: Raster, **s: Any) -> Array:
     """Return which pixels lie in runs, (rows, cols): 0 where in none, else in turn 0.55 and 1, so that one run is told from the next."""
-    lines = _lines_for(raster, s)
-    pixels = lines.gather(picture)
+    lines, pixels = _lined(picture, raster, s)
     key, kept, limits, breaks = _finding(lines, raster, s)
     runs = np.zeros(len(pixels), np.int32)
 

@@ -1,0 +1,125 @@
+"""Saves that arrive twice, histories kept with pieces, pieces this release cannot read."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Any
+
+import pytest
+from django.core.management import call_command
+
+from caracol.core.piece import check_piece
+from caracol.studio import versions
+from caracol.studio.models import Piece, Version
+
+from .conftest import Api
+
+OLDER = sorted((Path(__file__).parent / "older").glob("*.json"))
+
+
+def save(api: Api, piece: dict[str, Any], revision: int, name: str, **more: Any) -> Any:
+    body = {"revision": revision, "name": name, "document": piece["document"], **more}
+    return api.send("put", f"pieces/{piece['id']}", body)
+
+
+def test_the_same_save_sent_twice_is_one_save(api: Api) -> None:
+    """Its answer got lost, so the page sends it again: no second revision, and no false “changed elsewhere”."""
+    piece = api.piece("plain")
+    first, again = (save(api, piece, 1, "Mine", token="one").json() for _ in range(2))
+    assert (first["revision"], again["revision"]) == (2, 2)
+    assert again["save_token"] == "one"
+    assert save(api, piece, 1, "Other", token="two").status_code == 409
+    assert save(api, piece, 1, "Other").status_code == 409
+    assert save(api, piece, 2, "Next", token="two").json()["revision"] == 3
+    assert save(api, piece, 1, "Mine", token="one").status_code == 409  # another save came after it
+
+
+def test_an_empty_token_is_no_token(api: Api) -> None:
+    piece = api.piece("plain")
+    save(api, piece, 1, "Mine")
+    assert save(api, piece, 1, "Mine").status_code == 409
+
+
+def test_a_history_is_kept_with_the_revision_it_belongs_to(api: Api) -> None:
+    piece = api.piece("plain")
+    path = f"pieces/{piece['id']}/history"
+    assert api.get(path).json() == {"revision": 0, "history": None}
+    packed = {"table": [{"a": 1}], "past": [{"name": "x", "document": {"@": 0}, "done": "ö"}], "future": []}
+    save(api, piece, 1, "Mine", history=packed)
+    assert api.get(path).json() == {"revision": 2, "history": packed}
+    save(api, piece, 2, "Elsewhere")
+    assert api.get(path).json()["revision"] == 2  # of no use any more: the piece is at 3
+    assert save(api, piece, 1, "Stale", history={"table": [], "past": [], "future": []}).status_code == 409
+    assert api.get(path).json()["history"] == packed
+
+
+def broken(api: Api, document: Any) -> str:
+    piece = api.piece("plain")
+    Piece.objects.filter(id=piece["id"]).update(document=document, name="Broken")
+    return str(piece["id"])
+
+
+@pytest.mark.parametrize(
+    "document",
+    [
+        {"caracol": 1, "layers": [{"id": "a", "source": {"kind": "photo", "photo": "p"}, "steps": [{"id": "s", "kind": "gone"}]}]},
+        {"caracol": 9, "layers": []},
+        {"caracol": 1},
+        {"caracol": 1, "layers": "none"},
+        {"caracol": 1, "layers": [3, {"id": "g", "layers": [None]}]},
+        [],
+        "text",
+    ],
+    ids=["kind", "newer", "empty", "words", "odd", "list", "text"],
+)
+def test_one_unreadable_piece_hides_no_other(api: Api, document: Any) -> None:
+    good = api.piece("plain", seed=2)
+    bad = broken(api, document)
+    call_command("prepare")
+    rows = {row["id"]: row for row in api.get("pieces").json()}
+    assert set(rows) == {good["id"], bad}
+    assert rows[good["id"]]["faults"] == []
+    assert rows[bad]["faults"]
+    assert json.loads(api.get(f"pieces/{bad}/file").content) == document
+    assert api.send("delete", f"pieces/{bad}").status_code == 200
+    assert [row["id"] for row in api.get("pieces").json()] == [good["id"]]
+
+
+def test_an_unreadable_piece_says_why_when_it_is_opened_and_a_save_mends_it(api: Api) -> None:
+    bad = broken(api, {"caracol": 1, "layers": [{"id": "a", "steps": [{"id": "s", "kind": "rign"}]}]})
+    opened = api.get(f"pieces/{bad}").json()
+    assert opened["faults"] == ["layers[0].steps[0]: unknown kind 'rign'; did you mean ring or unring or rim?"]
+    call_command("prepare")
+    opened["document"]["layers"][0]["steps"][0]["kind"] = "ring"
+    assert save(api, opened, 1, "Mended").status_code == 200
+    assert api.get("pieces").json()[0]["faults"] == []
+
+
+def test_a_save_that_comes_before_a_restore_is_kept_as_a_version(api: Api) -> None:
+    """The version was looked up before the save: what was saved meanwhile must not be overwritten unseen."""
+    piece = api.piece("plain")
+    version = versions.keep(Piece.objects.get(id=piece["id"]), "Before")
+    stale = Version.objects.select_related("piece").get(id=version.id)
+    piece["document"]["layers"][0]["name"] = "Saved meanwhile"
+    assert save(api, piece, 1, "Mine").status_code == 200
+    restored = versions.restore(stale)
+    assert restored.revision == 3
+    assert restored.name == "Mine"
+    names = [v.document["layers"][0]["name"] for v in Version.objects.filter(piece_id=piece["id"])]
+    assert "Saved meanwhile" in names
+
+
+@pytest.mark.parametrize("path", OLDER, ids=lambda path: path.stem)
+def test_pieces_of_older_releases_open(api: Api, path: Path) -> None:
+    """Files as an older release wrote them; each must be taken in, and lose nothing of what it says."""
+    document = json.loads(path.read_text(encoding="utf-8"))
+    made = api.send("post", "pieces", {"name": path.stem, "document": document})
+    assert made.status_code == 200, made.content
+    opened = check_piece(made.json()["document"])
+    steps = [step["kind"] for layer in document["layers"] for step in layer.get("steps", [])]
+    assert [step.kind for layer in opened.walk() for step in layer.steps][: len(steps)] == steps
+
+
+def test_there_are_files_of_older_releases() -> None:
+    assert len(OLDER) >= 4

@@ -1,0 +1,191 @@
+import type { ApiFault, SavedPiece } from "../../api/client";
+import { begin, type Draft, type History } from "../model/edits";
+import type { PieceDocument } from "../model/piece";
+import { dropUnsaved, keepUnsaved, type Unsaved } from "./unsaved";
+
+export type SaveState =
+  | { kind: "saved" | "unsaved" | "saving" }
+  | { kind: "lost" | "refused"; message: string }
+  | { kind: "stale"; current: SavedPiece };
+
+/** One save as it is sent. The same token sent twice is one save: an answer that got lost is asked for again. */
+export interface Save {
+  revision: number;
+  token: string;
+  /** The state, with what was done before and after it. */
+  history: History;
+}
+
+/** Sends one save and returns the piece as it is kept; faults are thrown as `ApiFault`. `leaving` outlives the page. */
+export type Send = (piece: string, save: Save, leaving: boolean) => Promise<SavedPiece>;
+
+const QUIET = 500;
+const AGAIN = 3000;
+
+export const draftOf = (piece: SavedPiece): Draft => ({ name: piece.name, document: piece.document as unknown as PieceDocument });
+
+const alike = (a: SaveState, b: SaveState): boolean =>
+  a.kind === b.kind &&
+  ("message" in a ? a.message : undefined) === ("message" in b ? b.message : undefined) &&
+  ("current" in a ? a.current : undefined) === ("current" in b ? b.current : undefined);
+
+const same = (a: Draft, b: Draft): boolean => a.document === b.document && a.name === b.name;
+
+/**
+ * All saves of one piece, one at a time and in order. It belongs to the page and not to a screen: what is offered is sent a moment after
+ * the last offer, at once when a screen is left, and kept in the browser where the page is closed before the server has answered.
+ */
+export class SaveQueue {
+  revision: number;
+  /** What the server has. */
+  saved: Draft;
+  /** What it should have, with what was done before and after. */
+  wanted: History;
+  private token: string | null = null;
+  /** The token of the save that is on its way. */
+  private flying: string | null = null;
+  private held = false;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private sending: Promise<boolean> | null = null;
+  private trouble: Extract<SaveState, { kind: "lost" | "refused" | "stale" }> | null = null;
+  private listeners = new Set<() => void>();
+  private told: SaveState = { kind: "saved" };
+
+  constructor(
+    piece: SavedPiece,
+    private readonly send: Send,
+  ) {
+    this.id = piece.id;
+    this.revision = piece.revision;
+    this.saved = draftOf(piece);
+    this.wanted = begin(this.saved);
+  }
+
+  readonly id: string;
+
+  /** The state in words for the screen; the same object until it changes. */
+  get state(): SaveState {
+    return this.told;
+  }
+
+  get isClean(): boolean {
+    return same(this.wanted.present, this.saved);
+  }
+
+  subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  /** Take the newest state; it is sent when all has been quiet for a moment, and not while `held` (in the middle of a drag). */
+  offer(history: History, held = false): void {
+    if (history !== this.wanted) {
+      if (!same(history.present, this.wanted.present)) this.token = null;
+      this.wanted = history;
+      // What was refused may be mended by an edit.
+      if (this.trouble?.kind === "refused") this.trouble = null;
+    }
+    this.held = held;
+    this.wait(QUIET);
+    this.tell();
+  }
+
+  /** Send what waits, now; true when the server has everything. */
+  async flush(): Promise<boolean> {
+    clearTimeout(this.timer);
+    if (this.sending) await this.sending;
+    if (this.isClean) return true;
+    if (this.trouble?.kind === "stale") return false;
+    if (this.sending) return this.flush();
+    this.sending = this.sendOnce(false);
+    this.tell();
+    const done = await this.sending;
+    this.sending = null;
+    this.tell();
+    if (done && !this.isClean) this.wait(QUIET);
+    return done && this.isClean;
+  }
+
+  /** Go on from a revision that came from elsewhere, with what is here. */
+  goOnFrom(revision: number): void {
+    this.revision = revision;
+    this.trouble = null;
+    this.token = null;
+    this.wait(QUIET);
+    this.tell();
+  }
+
+  /** Take the piece as the server has it, and forget what was not saved. */
+  take(piece: SavedPiece): void {
+    clearTimeout(this.timer);
+    this.revision = piece.revision;
+    this.saved = draftOf(piece);
+    this.wanted = begin(this.saved);
+    this.trouble = null;
+    this.token = null;
+    dropUnsaved(this.id);
+    this.tell();
+  }
+
+  /** Take up what an earlier page could not save: the same token, so that nothing is saved twice. */
+  takeUp(unsaved: Unsaved, piece: SavedPiece): void {
+    // The last save of that page may have arrived, its answer not.
+    this.revision = unsaved.earlier.includes(piece.save_token) ? piece.revision : unsaved.revision;
+    this.wanted = begin(unsaved.draft);
+    this.token = unsaved.token;
+    void this.flush();
+  }
+
+  /** The page is going: what is not saved is kept in the browser, and sent in a way that outlives the page where that is possible. */
+  leave(): void {
+    if (this.isClean) return;
+    clearTimeout(this.timer);
+    const flying = this.flying;
+    keepUnsaved(this.id, { revision: this.revision, token: this.ownToken(), earlier: flying ? [flying] : [], draft: this.wanted.present });
+    if (flying || this.trouble?.kind === "stale") return;
+    this.sending = this.sendOnce(true).finally(() => {
+      this.sending = null;
+    });
+  }
+
+  private ownToken(): string {
+    this.token ??= newToken();
+    return this.token;
+  }
+
+  private wait(milliseconds: number): void {
+    clearTimeout(this.timer);
+    if (this.isClean || this.held || this.trouble?.kind === "stale" || this.trouble?.kind === "refused") return;
+    this.timer = setTimeout(() => void this.flush(), this.trouble ? AGAIN : milliseconds);
+  }
+
+  private async sendOnce(leaving: boolean): Promise<boolean> {
+    this.flying = this.ownToken();
+    const save: Save = { revision: this.revision, token: this.ownToken(), history: this.wanted };
+    try {
+      const piece = await this.send(this.id, save, leaving);
+      this.revision = piece.revision;
+      this.saved = save.history.present;
+      this.trouble = null;
+      if (this.token === save.token) this.token = null;
+      if (this.isClean) dropUnsaved(this.id);
+      return true;
+    } catch (error) {
+      const fault = error as ApiFault;
+      if (fault.code === "stale") this.trouble = { kind: "stale", current: (fault.details as { current: SavedPiece }).current };
+      else this.trouble = { kind: fault.code === "connection" || fault.code === "disk" ? "lost" : "refused", message: fault.message };
+      if (this.trouble.kind === "lost") this.wait(AGAIN);
+      return false;
+    } finally {
+      this.flying = null;
+    }
+  }
+
+  private tell(): void {
+    const now: SaveState = this.trouble ?? { kind: this.sending ? "saving" : this.isClean ? "saved" : "unsaved" };
+    if (!alike(now, this.told)) this.told = now;
+    for (const listener of this.listeners) listener();
+  }
+}
+
+const newToken = (): string => crypto.randomUUID();

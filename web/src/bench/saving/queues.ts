@@ -1,0 +1,50 @@
+import { api, type SavedPiece, take } from "../../api/client";
+import { pack } from "../model/pack";
+import { SaveQueue, type Send } from "./queue";
+import { readUnsaved } from "./unsaved";
+
+/** A request that outlives its page may not be larger, all such together. */
+const OUTLIVES = 60_000;
+
+const asData = (value: object) => value as unknown as Record<string, unknown>;
+
+const send: Send = (piece, { revision, token, history }, leaving) => {
+  const { name, document } = history.present;
+  const outlives = leaving && JSON.stringify(document).length < OUTLIVES;
+  return take(
+    api.PUT("/api/pieces/{piece_id}", {
+      params: { path: { piece_id: piece } },
+      body: { revision, token, name, document: asData(document), ...(leaving ? {} : { history: asData(pack(history)) }) },
+      keepalive: outlives,
+    }),
+  );
+};
+
+const queues = new Map<string, SaveQueue>();
+
+/**
+ * The queue of a piece that has just been fetched. What this page, or one that was closed, could not save yet is still wanted; else the
+ * piece is as the server has it.
+ */
+export function queueOf(piece: SavedPiece): SaveQueue {
+  let queue = queues.get(piece.id);
+  if (!queue) {
+    queue = new SaveQueue(piece, send);
+    queues.set(piece.id, queue);
+    const unsaved = readUnsaved(piece.id);
+    if (unsaved) queue.takeUp(unsaved, piece);
+  } else if (queue.isClean) queue.take(piece);
+  return queue;
+}
+
+/** Wait until what was edited on a piece before is on the server, or cannot be brought there; then it may be fetched. */
+export const settled = async (piece: string): Promise<void> => {
+  await queues.get(piece)?.flush();
+};
+
+window.addEventListener("pagehide", () => {
+  for (const queue of queues.values()) queue.leave();
+});
+window.addEventListener("online", () => {
+  for (const queue of queues.values()) void queue.flush();
+});
