@@ -17,6 +17,7 @@ from caracol.core.frame import Frame
 from caracol.core.keys import described, digest
 from caracol.core.kinds import Kind, RasterKind
 from caracol.core.piece import check_piece
+from caracol.core.pyramid import Pyramid
 from caracol.core.render import render
 from caracol.core.sampling import DRAFT, FULL
 from caracol.core.trail import Stage
@@ -131,6 +132,41 @@ def test_a_changed_keep_area_is_seen_by_every_kind_that_keeps(kind: Kind) -> Non
     first, second = look(kept(0), warm), look(kept(1), warm)
     assert second == look(kept(1), Cache(1 << 28))
     assert second != first
+
+
+def test_the_contents_of_a_fed_photo_are_part_of_it() -> None:
+    """The photo a melt is fed with keeps its name and gets other contents."""
+
+    class Fed(OnePhoto):
+        def __init__(self, fed: OnePhoto) -> None:
+            super().__init__(detailed(100, 200))
+            self.fed = fed
+
+        def pyramid(self, name: str) -> Pyramid:
+            return self.fed.pyramid(name) if name == "fed" else super().pyramid(name)
+
+        def digest(self, name: str) -> str:
+            return self.fed.digest(name) if name == "fed" else super().digest(name)
+
+    step = {"id": "m", "kind": "melt", "settings": {"rounds": 3, "feed": "fed", "feed_from": 1, "feed_share": 0.5, "lines": 240}}
+    melted = {"caracol": 1, "layers": [{"id": "a", "source": {"kind": "photo", "photo": "p"}, "steps": [step]}]}
+    warm, (one, two) = Cache(1 << 28), (Fed(PHOTO), Fed(OTHER))
+    first, second = look(melted, warm, one), look(melted, warm, two)
+    assert second == look(melted, Cache(1 << 28), two)
+    assert second != first
+
+
+def test_a_where_is_kept_with_its_frame() -> None:
+    """Two pieces of other shapes and one where, at sizes of as many pixels."""
+    spot = {"shapes": [{"kind": "ellipse", "rx": 0.6, "ry": 0.3}]}
+    fill = {"kind": "fill", "form": "plain", "first": "#ffffff"}
+
+    def shaped(ratio: float) -> Document:
+        return {"caracol": 1, "frame": {"ratio": ratio}, "layers": [{"id": "a", "source": fill, "where": spot}]}
+
+    warm = Cache(1 << 28)
+    for ratio in (1.0, 1.004, 0.5, 2.0):
+        assert look(shaped(ratio), warm) == look(shaped(ratio), Cache(1 << 28)), ratio
 
 
 def test_names_and_ids_are_no_part_of_it() -> None:

@@ -14,6 +14,7 @@ from caracol.core.formats import collect
 from caracol.core.piece import Piece, check_piece
 from caracol.core.pyramid import Pyramid
 from caracol.core.render import Context, Renderer, render
+from caracol.core.sampling import DRAFT, FULL
 from tests.pictures import OnePhoto, detailed, halved, psnr
 
 PHOTO = OnePhoto(detailed(200, 400))
@@ -245,3 +246,18 @@ def test_a_layer_is_displaced_by_the_light_of_one_beneath() -> None:
     for wrong in ("high", "moon"):
         with pytest.raises(PieceError, match=f"settings.by: '{wrong}' is no layer beneath; beneath it lie low"):
             made(white, displaced(wrong))
+
+
+@pytest.mark.parametrize(
+    ("kind", "settings"),
+    [("slices", {}), ("pixel-sort", {"lines": 240}), ("pixel-sort", {"lines": 0}), ("crush", {"lines": 240}), ("stipple", {"lines": 240})],
+)
+def test_plates_show_the_same_input_whether_they_are_moved_or_not(kind: str, settings: dict[str, Any]) -> None:
+    """Of a grey picture every plate is grey: moved back by hand, the red one must lie on the others, in drafts too."""
+    grey = OnePhoto(np.repeat(detailed(100, 200)[..., :1], 4, axis=2).clip(0, 1) * [1, 1, 1, 0] + np.float32([0, 0, 0, 1]))
+    steps = [{"id": "a", "kind": kind, "settings": settings}, {"id": "s", "kind": "channel-split", "settings": {"red_x": 0.2}}]
+    for quality in (DRAFT, FULL):
+        shown = render(made(photo(steps=steps)), 100, grey, quality=quality)
+        shift = 5  # 0.2 units of 25 pixels
+        red, green = shown[:, shift + 8 : -8, 0], shown[:, 8 : -8 - shift, 1]
+        assert np.abs(red - green).mean() < 0.01, quality

@@ -145,3 +145,50 @@ def test_one_taken_but_not_begun_when_the_worker_died_is_asked_for_again(api: Ap
     for job in queued:
         exports.work(job)
     assert (len(queued), Export.objects.get().state) == (2, "done")
+
+
+@pytest.mark.parametrize(("shape", "ratio"), [("9:16", 9 / 16), ("16:9", 16 / 9), ("square", 1.0)])
+def test_a_shape_is_cut_after_a_layers_where(api: Api, shape: str, ratio: float) -> None:
+    """The where lies on the piece's frame: the export is the middle of what is shown, not the where laid on the cut picture."""
+    piece = api.piece("plain")
+    piece["document"]["layers"][0]["where"] = {"shapes": [{"kind": "ellipse", "x": -0.4, "rx": 0.7, "ry": 0.8}], "feather": 0.1}
+    assert api.send("put", f"pieces/{piece['id']}", {"revision": 1, "name": "x", "document": piece["document"]}).status_code == 200
+    file = np.asarray(Image.open(io.BytesIO(content(api, ask(api, piece, shape=shape, size=256)))).convert("RGBA")).astype(float)
+    shown = collect(*Renderer(check_piece(piece["document"]), Context(ShelfPhotos(1 << 28))).rows(512 if ratio < 2 else 256))
+    rows, cols = shown.shape[:2]
+    wide, high = min(cols, round(rows * ratio)), min(rows, round(cols / ratio))
+    middle = shown[(rows - high) // 2 : (rows + high) // 2, (cols - wide) // 2 : (cols + wide) // 2]
+    if middle.shape[2] == 3:
+        middle = np.dstack([middle, np.full(middle.shape[:2], 255)])
+    as_large = np.asarray(Image.fromarray(middle.astype(np.uint8)).resize(file.shape[1::-1], Image.Resampling.BOX)).astype(float)
+    assert np.abs(as_large[..., 3] - file[..., 3]).mean() < 2
+
+
+def test_work_that_never_tells_how_far_it_is_hears_the_cancel(api: Api, queued: list[str], monkeypatch: pytest.MonkeyPatch) -> None:
+    export = ask(api, api.piece())
+    Export.objects.filter(id=export["id"]).update(state=Export.State.WORKING)
+    monkeypatch.setattr(exports, "PAUSE", 0.0)
+    watch = exports._Watch(Export.objects.get())
+    assert not watch.stop()
+    exports.cancel(Export.objects.get())
+    assert watch.stop()
+
+
+def test_the_share_that_is_told_never_falls(api: Api, queued: list[str], monkeypatch: pytest.MonkeyPatch) -> None:
+    export = ask(api, api.piece())
+    Export.objects.filter(id=export["id"]).update(state=Export.State.WORKING)
+    monkeypatch.setattr(exports, "PAUSE", 0.0)
+    watch, seen = exports._Watch(Export.objects.get()), []
+    for share in (0.2, 0.9, 0.1, 0.5, 1.0):
+        watch.progress(share)
+        seen.append(Export.objects.get().share)
+    assert seen == sorted(seen)
+
+
+def test_files_of_two_pieces_of_one_name_are_told_apart(api: Api) -> None:
+    first, second = api.piece("plain"), api.piece("plain")
+    names = [ask(api, piece)["file_name"] for piece in (first, second, first, second)]
+    assert len(set(names)) == 4
+    assert names[0] == "marsh-1-plain-01.png"
+    assert names[2] == "marsh-1-plain-02.png"
+    assert names[1].startswith("marsh-1-plain-b-01")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from typing import Any
 
 import numpy as np
@@ -12,7 +13,7 @@ from hypothesis import strategies as st
 from caracol.core.arrays import Array
 from caracol.core.frame import Frame
 from caracol.core.kinds import Rows
-from caracol.core.ordering import polar_lines, straight_lines
+from caracol.core.ordering import going_round, polar_lines, straight_lines
 from caracol.core.raster import Raster
 from caracol.core.render import render
 from caracol.core.steps.break_.pixel_sort import PixelSortSettings, pixel_sort, runs_shown
@@ -146,3 +147,34 @@ def test_what_is_not_sorted_keeps_its_detail_at_every_size() -> None:
     before, after = (render(piece(*steps), 800, photo) for steps in ((), (("pixel-sort", {"low": 0.6, "high": 0.7, "lines": 100}),)))
     same = (before == after).all(axis=-1)
     assert 0.2 < same.mean() < 0.98
+
+
+def test_orbits_are_not_cut_where_they_begin() -> None:
+    """A bright stretch across the top of a dark ring is one run: it is sorted as a whole, and nothing dark lies between its halves."""
+    size = 121
+    y, x = np.mgrid[0:size, 0:size] - size // 2
+    ang = (np.arctan2(x, -y) / (2 * np.pi)) % 1
+    off = (ang + 0.5) % 1 - 0.5  # 0 at the top, clockwise positive
+    bright = np.abs(off) < 0.15
+    # Brightest at its clockwise end already, so that the sorted run is the picture itself, if it is one run.
+    grey = np.where(bright, 0.5 + off, 0.05).astype(np.float32)
+    picture = opaque(np.repeat(grey[..., None], 3, axis=2))
+    found = sorted_by(picture, along="round", low=0.3, high=0.9, lines=0)
+    ring = np.abs(np.hypot(x, y) - 40) < 8
+    assert np.abs(found - picture)[ring].max() < 0.02
+    backwards = sorted_by(picture, along="round", low=0.3, high=0.9, lines=0, order="falling")[..., 0]
+    at = {share: backwards[ring & (np.abs(off - share) < 0.01)].mean() for share in (-0.13, -0.03, 0.03, 0.13)}
+    assert at[-0.13] > at[-0.03] > at[0.03] > at[0.13]
+
+
+def test_a_closed_run_begins_with_what_comes_first() -> None:
+    rng = np.random.default_rng(2)
+    picture = opaque(rng.uniform(0.3, 0.7, (41, 41, 3)).astype(np.float32))
+    pixels, lines = picture.reshape(-1, 4), polar_lines(41, 41, 20.5, 20.5, "round")
+    assert lines.flat is not None
+    turned = going_round(lines, pixels[lines.flat], 0, 0, 1, falling=False)
+    assert turned.flat is not None
+    for a, b in itertools.pairwise(turned.starts):
+        assert sorted(turned.flat[a:b]) == sorted(lines.flat[a:b])
+        keys = [light(pixels[at]) for at in turned.flat[a:b]]
+        assert keys[0] == min(keys)
