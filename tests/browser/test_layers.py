@@ -73,7 +73,8 @@ def test_a_painted_where_leaves_the_rest_to_the_bit(plain: Bench, page: Page) ->
     box = plain.place()
     x, y, w, h = box["x"], box["y"], box["width"], box["height"]
     trace(page, (x + 0.42 * w, y + 0.5 * h), (x + 0.5 * w, y + 0.45 * h), (x + 0.58 * w, y + 0.5 * h))
-    page.get_by_role("button", name="Blue", exact=True).click()
+    for other in ("Red", "Green"):
+        page.get_by_role("button", name=other, exact=True).click()
     saved = plain.saved()["layers"][0]["steps"][0]
     assert saved["where"]["shapes"][0]["kind"] == "stroke"
     assert saved["channels"] == ["b"]
@@ -219,6 +220,7 @@ def test_a_named_area_is_used_by_another_step(plain: Bench, page: Page) -> None:
     expect(page.get_by_role("button", name="The pond", exact=True)).to_be_visible()
     page.keyboard.press("Escape")
     plain.add("Haze", place=2)
+    page.get_by_role("button", name="Where", exact=True).click()
     page.get_by_role("button", name="Areas").click()
     page.get_by_role("button", name="The pond", exact=True).click()
     first, second = plain.saved()["layers"][0]["steps"]

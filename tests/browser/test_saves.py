@@ -113,18 +113,21 @@ def test_undo_and_history_are_there_after_a_reload(bench: Bench, page: Page) -> 
     bench.choose("Ring")
     page.get_by_label("Reach, number").fill("0.9")
     page.get_by_label("Reach, number").press("Enter")
+    assert bench.settings("ring")["reach"] == 0.9
     small = bench.picture()
     page.keyboard.press("Control+z")
-    bench.saved()
+    assert bench.settings("ring")["reach"] == 1.5
     page.reload()
     bench.settle()
     page.get_by_role("button", name="History").click()
     expect(page.get_by_label("What was done").get_by_role("listitem")).to_have_count(3)
     assert difference(bench.picture(), off) < 0.01
     page.keyboard.press("Control+Shift+z")
+    assert bench.settings("ring")["reach"] == 0.9
     assert difference(bench.picture(), small) < 0.01
     for _ in range(2):
         page.keyboard.press("Control+z")
+    assert bench.settings("ring")["reach"] == 1.5
     assert difference(bench.picture(), start) < 0.01
     assert not np.array_equal(start, small)
 

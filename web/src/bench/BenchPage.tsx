@@ -51,10 +51,10 @@ export function BenchPage() {
   const queue = useMemo(() => (piece.data && !piece.data.found.faults.length ? queueOf(piece.data.found) : null), [piece.data]);
   useEffect(() => {
     if (!queue || !piece.data || useBench.getState().pieceId === queue.id) return;
-    const kept = unpack(piece.data.history, queue.saved);
-    // What an earlier page could not save is an edit like any other.
-    const { present } = queue.wanted;
-    open(queue.id, queue.isClean ? kept : { ...kept, past: [...kept.past, { draft: queue.saved, done: "edits taken up again" }], present });
+    // What this page, or one that was closed, could not save yet comes with its own history.
+    const { wanted } = queue;
+    const known = wanted.past.length + wanted.future.length > 0;
+    open(queue.id, known ? wanted : unpack(piece.data.history, wanted.present));
   }, [queue, piece.data, open]);
   useEffect(() => () => useBench.setState({ pieceId: null }), []);
   useAutosave(queue);

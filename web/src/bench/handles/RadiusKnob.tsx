@@ -27,8 +27,8 @@ function roomFor(placed: Placed, centre: Point, turns: number): number {
 }
 
 /**
- * A knob that pulls a circle larger or smaller. A circle that leaves the picture has its knob inside it, in reach of the hand: it grows as
- * the distance from the centre does, so that what is under the pointer stays under the pointer.
+ * A knob that pulls a circle larger or smaller. A circle that leaves the picture has its knob inside it, in reach of the hand. Pulled
+ * outwards it grows as the distance from the centre does, so that what is under the pointer stays there; drawn in, it soon comes to the hand.
  */
 export function RadiusKnob({ label, placed, centre, radius, turns, least = 0, look = "plain", onRadius, onReset, onDragging }: Props) {
   const begun = useRef({ gesture: "", radius: 0, shown: 1 });
@@ -46,7 +46,8 @@ export function RadiusKnob({ label, placed, centre, radius, turns, least = 0, lo
         const start = begun.current;
         const distance = Math.hypot(to.x - centre.x, to.y - centre.y);
         if (!gesture.startsWith("nudge")) setHeld(to);
-        const next = start.radius > start.shown ? (start.radius * distance) / start.shown : distance;
+        const share = distance / start.shown;
+        const next = share > 1 ? start.radius * share : distance + (start.radius - start.shown) * share ** 4;
         onRadius(snap ? toGrid(next) : round(next), gesture);
       }}
       onReset={onReset}

@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { ApiFault, type SavedPiece } from "../../api/client";
-import { begin, type History, record } from "../model/edits";
+import { begin, type History, record, undo } from "../model/edits";
 import { type Save, SaveQueue } from "./queue";
 import { readUnsaved } from "./unsaved";
 
@@ -201,6 +201,21 @@ describe("a page that goes", () => {
     next.takeUp(unsaved, piece);
     expect(nth(1).save).toMatchObject({ revision: 1, token: nth(0).save.token, history: { present: { name: "A" } } });
     await nth(1).answer();
+    expect(readUnsaved("p1")).toBeNull();
+  });
+
+  it("may have had its last save arrive without an answer: then nothing is sent, and it can still be undone", () => {
+    rename("A");
+    queue.leave();
+    const unsaved = readUnsaved("p1");
+    if (!unsaved) throw new Error("nothing was kept");
+    const arrived = { ...piece, name: "A", revision: 2, save_token: nth(0).save.token };
+    const next = new SaveQueue(arrived, server(arrived));
+    next.takeUp(unsaved, arrived);
+    expect(sent).toHaveLength(1);
+    expect(next.isClean).toBe(true);
+    expect(next.revision).toBe(2);
+    expect(undo(next.wanted).present.name).toBe("Marsh");
     expect(readUnsaved("p1")).toBeNull();
   });
 

@@ -1,5 +1,6 @@
 import type { ApiFault, SavedPiece } from "../../api/client";
 import { begin, type Draft, type History } from "../model/edits";
+import { pack, unpack } from "../model/pack";
 import type { PieceDocument } from "../model/piece";
 import { dropUnsaved, keepUnsaved, type Unsaved } from "./unsaved";
 
@@ -129,9 +130,15 @@ export class SaveQueue {
 
   /** Take up what an earlier page could not save: the same token, so that nothing is saved twice. */
   takeUp(unsaved: Unsaved, piece: SavedPiece): void {
-    // The last save of that page may have arrived, its answer not.
+    this.wanted = unpack(unsaved.history, unsaved.draft);
+    if (piece.save_token === unsaved.token) {
+      // It arrived; only its answer did not.
+      this.saved = this.wanted.present;
+      dropUnsaved(this.id);
+      return;
+    }
+    // An earlier save of that page may have arrived.
     this.revision = unsaved.earlier.includes(piece.save_token) ? piece.revision : unsaved.revision;
-    this.wanted = begin(unsaved.draft);
     this.token = unsaved.token;
     void this.flush();
   }
@@ -141,7 +148,13 @@ export class SaveQueue {
     if (this.isClean) return;
     clearTimeout(this.timer);
     const flying = this.flying;
-    keepUnsaved(this.id, { revision: this.revision, token: this.ownToken(), earlier: flying ? [flying] : [], draft: this.wanted.present });
+    keepUnsaved(this.id, {
+      revision: this.revision,
+      token: this.ownToken(),
+      earlier: flying ? [flying] : [],
+      draft: this.wanted.present,
+      history: pack(this.wanted),
+    });
     if (flying || this.trouble?.kind === "stale") return;
     this.sending = this.sendOnce(true).finally(() => {
       this.sending = null;
