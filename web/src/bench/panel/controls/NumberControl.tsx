@@ -51,9 +51,11 @@ export function NumberControl(props: ControlProps) {
         suffix={after || undefined}
         controls={false}
         onChange={(next) => next !== null && onChange(round(clamp(Number(next) / times, low, high), 6), `type-${setting.name}`)}
-        // Entered is done: the next key belongs to the Bench again.
-        onPressEnter={(event) => event.currentTarget.blur()}
-        onKeyDown={(event) => event.stopPropagation()}
+        onKeyDown={(event) => {
+          event.stopPropagation();
+          // Entered is done: the next key belongs to the Bench again.
+          if (event.key === "Enter") (event.target as HTMLElement).blur();
+        }}
       />
     </div>
   );
