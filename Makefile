@@ -14,7 +14,7 @@ demo: .venv/run.stamp web/dist/index.html
 
 # Each test worker has one thread for strips: two workers keep two cores busy.
 WORKERS ?= 2
-PYTEST := CARACOL_CORES=1 $(PY) -m pytest -q -n $(WORKERS) --durations=6
+PYTEST := CARACOL_CORES=1 $(PY) -m pytest -q -n $(WORKERS) --dist worksteal --durations=6
 
 test: .venv/dev.stamp web/dist/index.html chromium kernels
 	cd web && npm test --silent

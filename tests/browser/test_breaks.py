@@ -147,7 +147,13 @@ def test_a_melt_is_played_changed_on_the_way_and_replays(plain: Bench, page: Pag
     page.reload()
     plain.choose("Melt")
     assert np.array_equal(plain.picture(), played)
-    page.keyboard.press("Control+z")  # a sitting's undo does not outlive a reload; nothing to take back
+    # What was done outlives the reload: the last act is taken back and done again.
+    page.keyboard.press("Control+z")
+    expect(page.get_by_role("button", name="Redo", exact=True)).to_be_enabled()
+    assert plain.settings("melt") != found
+    page.keyboard.press("Control+Shift+z")
+    expect(page.get_by_role("button", name="Redo", exact=True)).to_be_disabled()
+    assert plain.settings("melt") == found
     assert np.array_equal(plain.picture(), played)
 
 
