@@ -134,9 +134,9 @@ def run(mutant: Mutant, place: Path) -> tuple[str, float]:
 
 
 def main() -> int:
-    """Run all faults, or those whose name holds the words given, and print the table."""
+    """Run all faults, or those whose name or file holds the words given, and print the table."""
     words = " ".join(sys.argv[1:])
-    chosen = [mutant for mutant in MUTANTS if words in mutant.name]
+    chosen = [mutant for mutant in MUTANTS if words in f"{mutant.name} {mutant.file}"]
     bad = 0
     with tempfile.TemporaryDirectory(prefix="caracol-mutants-") as base, ThreadPoolExecutor(WORKERS) as pool:
         places: SimpleQueue[Path] = SimpleQueue()

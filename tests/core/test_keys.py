@@ -5,14 +5,15 @@ from __future__ import annotations
 import copy
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 from typing import Any
 
 import numpy as np
 import pytest
 
-from caracol.core import kernels
+from caracol.core import kernels, keys
 from caracol.core.cache import Cache
-from caracol.core.catalogue import KINDS
+from caracol.core.catalogue import INDEX, KINDS
 from caracol.core.frame import Frame
 from caracol.core.keys import described, digest
 from caracol.core.kinds import Kind, RasterKind
@@ -21,6 +22,7 @@ from caracol.core.pyramid import Pyramid
 from caracol.core.render import render
 from caracol.core.sampling import DRAFT, FULL
 from caracol.core.trail import Stage
+from caracol.core.where import Where
 from tests.documents import Document
 from tests.pictures import OnePhoto, detailed
 
@@ -50,7 +52,7 @@ def whole() -> Document:
             {
                 "id": "high",
                 "source": {"kind": "photo", "photo": "p"},
-                "steps": [{"id": "push", "kind": "displace", "settings": {"by": "low", "amount": 0.3}}],
+                "steps": [{"id": "push", "kind": "displace", "settings": {"by": "low", "amount": 0.3}, "strength": 0.6}],
                 "place": {"scale": 0.7},
                 "blend": "screen",
             },
@@ -211,6 +213,38 @@ def test_whole_objects_are_described_but_for_their_names() -> None:
 def test_what_cannot_be_described_is_refused(value: object) -> None:
     with pytest.raises(TypeError, match="cannot be part of a key"):
         digest(value)
+
+
+def test_every_argument_of_a_key_counts() -> None:
+    """Also where something else happens to say the same today."""
+    step = check_piece({"caracol": 1, "layers": [{"id": "a", "steps": [{"id": "s", "kind": "twirl"}]}]}).layer.steps[0]
+    stages = [Stage((step,), Frame(ratio), Frame(ratio), None) for ratio in (1.0, 2.0)]
+    sheets = [check_piece({"caracol": 1, "layers": [{"id": "a", "opacity": opacity}]}).layer for opacity in (1, 0.5)]
+    regions = [check_where(feather) for feather in (0, 0.5)]
+    words, numbers, frames, kinds = ("a", "b"), (1, 2), (Frame(1.0), Frame(2.0)), (INDEX["twirl"], INDEX["ring"])
+    arguments: dict[Callable[..., str], tuple[Any, ...]] = {
+        keys.source: (words, words),
+        keys.picture: (words, numbers, (DRAFT, FULL)),
+        keys.pyramid: (words,),
+        keys.keep_mask: (words, words, words),
+        keys.guide: (words, words, kinds, words),
+        keys.raster: (words, kinds, words, words),
+        keys.remembered: (words, words),
+        keys.where: (regions, frames, ((1, 2), (2, 1))),
+        keys.laid: (words, sheets),
+        keys.composite: (frames, (["a"], ["b"])),
+    }
+    for function in (keys.after, keys.unlaid):
+        arguments[partial(function, photos=PHOTO)] = (words, stages, words, words)
+    for function, pairs in arguments.items():
+        plain = function(*(pair[0] for pair in pairs))
+        for index in range(len(pairs)):
+            changed = function(*(pair[1 if n == index else 0] for n, pair in enumerate(pairs)))
+            assert changed != plain, (function, index)
+
+
+def check_where(feather: float) -> Where:
+    return Where.model_validate({"shapes": [{"kind": "ellipse"}], "feather": feather})
 
 
 def test_no_other_module_makes_a_key() -> None:
