@@ -19,7 +19,7 @@ PYTEST := CARACOL_CORES=1 $(PY) -m pytest -q -n $(WORKERS) --dist worksteal --du
 test: .venv/dev.stamp web/dist/index.html chromium kernels
 	cd web && npm test --silent
 	$(PYTEST) tests/core tests/studio src --cov
-	$(PYTEST) tests/browser
+	$(PYTEST) tests/browser -p no:schemathesis
 
 # The inner loop: all but the browser and what is marked slow.
 quick: .venv/dev.stamp web/src/api/generated.ts kernels
