@@ -47,7 +47,8 @@ export function RadiusKnob({ label, placed, centre, radius, turns, least = 0, lo
         const distance = Math.hypot(to.x - centre.x, to.y - centre.y);
         if (!gesture.startsWith("nudge")) setHeld(to);
         const share = distance / start.shown;
-        const next = share > 1 ? start.radius * share : distance + (start.radius - start.shown) * share ** 4;
+        const beyond = Math.max(0, start.radius - start.shown);
+        const next = distance + beyond * (share > 1 ? share : share ** 4);
         onRadius(snap ? toGrid(next) : round(next), gesture);
       }}
       onReset={onReset}

@@ -153,6 +153,19 @@ describe("what is under the pointer stays under the pointer", () => {
   });
 });
 
+describe("a hole of nothing", () => {
+  it("is pulled open by its knob, which stands a little way from the centre", () => {
+    const ring = catalogue.kinds.find((one) => one.key === "ring") as Kind;
+    const { knobs, settings } = drawn(ring, "ring", defaults(ring, { spread: "even", hole: 0 }));
+    const hole = knobs().find((knob) => knob.getAttribute("aria-label") === "Hole") as Element;
+    const { x, y } = spotOf(hole);
+    const [dx, dy] = [x - 514, y - 264];
+    const far = Math.hypot(dx, dy);
+    drag(hole, { x: (dx / far) * 60, y: (dy / far) * 60 });
+    expect(settings().hole).toBeCloseTo((far + 60) / 250, 1);
+  });
+});
+
 describe("a centre", () => {
   const kind = catalogue.kinds.find((one) => one.key === "twirl") as Kind;
 

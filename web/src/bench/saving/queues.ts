@@ -1,5 +1,6 @@
 import { api, type SavedPiece, take } from "../../api/client";
 import { pack } from "../model/pack";
+import { useBench } from "../store";
 import { SaveQueue, type Send } from "./queue";
 import { readUnsaved } from "./unsaved";
 
@@ -24,7 +25,8 @@ const queues = new Map<string, SaveQueue>();
 
 /**
  * The queue of a piece that has just been fetched. What this page, or one that was closed, could not save yet is still wanted; else the
- * piece is as the server has it.
+ * piece is as the server has it. One that is on the Bench stays as it is there: fetched anew, it may have been changed elsewhere, and going
+ * on from that revision would overwrite the change unseen.
  */
 export function queueOf(piece: SavedPiece): SaveQueue {
   let queue = queues.get(piece.id);
@@ -33,7 +35,7 @@ export function queueOf(piece: SavedPiece): SaveQueue {
     queues.set(piece.id, queue);
     const unsaved = readUnsaved(piece.id);
     if (unsaved) queue.takeUp(unsaved, piece);
-  } else if (queue.isClean) queue.take(piece);
+  } else if (queue.isClean && useBench.getState().pieceId !== piece.id) queue.take(piece);
   return queue;
 }
 
