@@ -169,6 +169,7 @@ def test_a_piece_that_cannot_be_read_says_so_and_the_others_open(plain: Bench, p
     import sqlite3
 
     piece = page.url.rsplit("/", 1)[1]
+    name = stored(page, address)["name"]
     with sqlite3.connect(plain.var / "caracol.sqlite3", timeout=20) as database:
         document = {"caracol": 1, "layers": [{"id": "a", "steps": [{"id": "s", "kind": "rign"}]}]}
         database.execute("update studio_piece set document = ? where id = ?", (json.dumps(document), piece.replace("-", "")))
@@ -179,6 +180,7 @@ def test_a_piece_that_cannot_be_read_says_so_and_the_others_open(plain: Bench, p
     with page.expect_download() as download:
         page.get_by_role("link", name="Download its file").click()
     assert "rign" in download.value.path().read_text()
-    page.get_by_role("button", name="Delete", exact=True).click()
-    expect(page.get_by_role("button", name="Add photos")).to_be_visible()
+    page.get_by_role("button", name="To the Shelf").click()
+    page.get_by_role("button", name=f"Delete {name}").click()
+    expect(page.get_by_text("was deleted")).to_be_visible()
     assert piece not in [row["id"] for row in Api(address).call("GET", "pieces")]

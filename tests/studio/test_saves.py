@@ -112,7 +112,7 @@ def test_a_save_that_comes_before_a_restore_is_kept_as_a_version(api: Api) -> No
 
 @pytest.mark.parametrize("path", OLDER, ids=lambda path: path.stem)
 def test_pieces_of_older_releases_open(api: Api, path: Path) -> None:
-    """Files as an older release wrote them; each must be taken in, and lose nothing of what it says."""
+    """Files as release 0.1 writes them, for every later one: each must be taken in, and lose nothing of what it says."""
     document = json.loads(path.read_text(encoding="utf-8"))
     made = api.send("post", "pieces", {"name": path.stem, "document": document})
     assert made.status_code == 200, made.content

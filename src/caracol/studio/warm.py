@@ -27,6 +27,7 @@ LINES = 240
 """Lines of the rasters, the fewest there are: a whole one costs a hundred times as much and loads no more kernels."""
 WHOLE = "whole"
 """The file that says that all kernels of a set are there."""
+STAND_BACK = "--stand-back"
 KIND = 19
 """How far the compiling process stands back from others."""
 
@@ -93,13 +94,15 @@ def warm_process(wait: Callable[[], None]) -> None:
     try:
         if not (kernels.folder() / WHOLE).exists():
             # The compiler would hold this process's threads; a process of its own that stands back does not.
-            subprocess.run([sys.executable, "-m", __name__], check=True, preexec_fn=lambda: os.nice(KIND))
+            subprocess.run([sys.executable, "-m", __name__, STAND_BACK], check=True)
         warm(wait)
     except (OSError, subprocess.CalledProcessError, CaracolError):
         log.exception("The kernels could not be warmed; the first use of each will wait for the compiler.")
     log.info("warmed in %.1f s", time.monotonic() - began)
 
 
+if __name__ == "__main__" and STAND_BACK in sys.argv:
+    os.nice(KIND)
 if __name__ == "__main__" and not (kernels.folder() / WHOLE).exists():
     warm()
     (kernels.folder() / WHOLE).touch()

@@ -1,20 +1,22 @@
 import { Button } from "antd";
 import { useNavigate } from "react-router";
-import { api, type SavedPiece, take } from "../api/client";
+import type { SavedPiece } from "../api/client";
 import { Head } from "../shared/Head";
 import { Mark } from "../shared/Mark";
 
 /** A piece this release cannot read: what is wrong with it, and what can still be done. */
 export function Unreadable({ piece }: { piece: SavedPiece }) {
   const navigate = useNavigate();
-  const remove = () => take(api.DELETE("/api/pieces/{piece_id}", { params: { path: { piece_id: piece.id } } })).then(() => navigate("/"));
   return (
     <div className="app">
       <Head />
       <main className="centre-note">
         <Mark size={64} />
         <h1>“{piece.name}” cannot be read by this release.</h1>
-        <p className="quiet">Nothing of it is lost: its file can be taken out and mended, or opened with the release that made it.</p>
+        <p className="quiet">
+          Nothing of it is lost: its file can be taken out and mended, or opened with the release that made it. It can be deleted on the
+          Shelf.
+        </p>
         <ul className="fault-list">
           {piece.faults.slice(0, 8).map((fault) => (
             <li key={fault}>{fault}</li>
@@ -24,7 +26,6 @@ export function Unreadable({ piece }: { piece: SavedPiece }) {
           <Button type="primary" href={`/api/pieces/${piece.id}/file`}>
             Download its file
           </Button>
-          <Button onClick={() => void remove()}>Delete</Button>
           <Button onClick={() => navigate("/")}>To the Shelf</Button>
         </div>
       </main>

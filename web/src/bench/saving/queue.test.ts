@@ -186,6 +186,16 @@ describe("a page that goes", () => {
     expect(readUnsaved("p1")).toBeNull();
   });
 
+  it("leaves alone what another tab could not save", async () => {
+    const other = new SaveQueue(piece, server(piece));
+    other.offer(record(begin(other.saved), { type: "rename", name: "Other tab" }));
+    other.leave();
+    rename("A");
+    await wait(600);
+    await nth(1).answer();
+    expect(readUnsaved("p1")).toMatchObject({ draft: { name: "Other tab" } });
+  });
+
   it("keeps nothing where all is saved", () => {
     queue.leave();
     expect(sent).toHaveLength(0);

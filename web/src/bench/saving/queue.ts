@@ -43,6 +43,8 @@ export class SaveQueue {
   /** What it should have, with what was done before and after. */
   wanted: History;
   private token: string | null = null;
+  /** What waits in the browser is this queue's own, not another tab's. */
+  private kept = false;
   /** The token of the save that is on its way. */
   private flying: string | null = null;
   private held = false;
@@ -124,17 +126,18 @@ export class SaveQueue {
     this.wanted = begin(this.saved);
     this.trouble = null;
     this.token = null;
-    dropUnsaved(this.id);
+    this.dropKept();
     this.tell();
   }
 
   /** Take up what an earlier page could not save: the same token, so that nothing is saved twice. */
   takeUp(unsaved: Unsaved, piece: SavedPiece): void {
+    this.kept = true;
     this.wanted = unpack(unsaved.history, unsaved.draft);
     if (piece.save_token === unsaved.token) {
       // It arrived; only its answer did not.
       this.saved = this.wanted.present;
-      dropUnsaved(this.id);
+      this.dropKept();
       return;
     }
     // An earlier save of that page may have arrived.
@@ -148,6 +151,7 @@ export class SaveQueue {
     if (this.isClean) return;
     clearTimeout(this.timer);
     const flying = this.flying;
+    this.kept = true;
     keepUnsaved(this.id, {
       revision: this.revision,
       token: this.ownToken(),
@@ -159,6 +163,11 @@ export class SaveQueue {
     this.sending = this.sendOnce(true).finally(() => {
       this.sending = null;
     });
+  }
+
+  private dropKept(): void {
+    if (this.kept) dropUnsaved(this.id);
+    this.kept = false;
   }
 
   private ownToken(): string {
@@ -181,7 +190,7 @@ export class SaveQueue {
       this.saved = save.history.present;
       this.trouble = null;
       if (this.token === save.token) this.token = null;
-      if (this.isClean) dropUnsaved(this.id);
+      if (this.isClean) this.dropKept();
       return true;
     } catch (error) {
       const fault = error as ApiFault;
