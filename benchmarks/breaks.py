@@ -12,17 +12,17 @@ from typing import Any
 import numpy as np
 from tests.pictures import OnePhoto, detailed, piece
 
-from caracol.core.cache import Cache
-from caracol.core.context import Context
-from caracol.core.frame import Frame
-from caracol.core.kinds import Rows
-from caracol.core.piece import Piece
-from caracol.core.raster import Raster
+from caracol.core.geometry.frame import Frame
+from caracol.core.kinds.kind import Rows
+from caracol.core.piece.model import Piece
+from caracol.core.piece.variants import roll
+from caracol.core.pixels.raster import Raster
+from caracol.core.pixels.sampling import DRAFT
 from caracol.core.render import Renderer, render
-from caracol.core.sampling import DRAFT
+from caracol.core.render.cache import Cache
+from caracol.core.render.context import Context
 from caracol.core.steps.break_.melt import MeltSettings, melt
 from caracol.core.steps.break_.pixel_sort import PixelSortSettings, pixel_sort
-from caracol.core.variants import roll
 
 LUMA = np.array([0.2126, 0.7152, 0.0722], np.float32)
 

@@ -9,7 +9,7 @@ from pathlib import Path
 import psutil
 from tests.pictures import piece
 
-from caracol.core.formats import PhotoFolder, collect, encode
+from caracol.core.io.formats import PhotoFolder, collect, encode
 from caracol.core.render import Context, Renderer
 
 

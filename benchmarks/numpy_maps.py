@@ -8,7 +8,7 @@ from typing import Any
 import cv2
 import numpy as np
 
-from caracol.core.curves import SIZE, curve_table
+from caracol.core.geometry.curves import SIZE, curve_table
 from caracol.core.steps.bend.wave import wave_plan
 
 Points = tuple[np.ndarray, np.ndarray]

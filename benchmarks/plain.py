@@ -7,10 +7,10 @@ from typing import Any
 import cv2
 import numpy as np
 
-from caracol.core.edges import apply_edge
-from caracol.core.frame import Frame
-from caracol.core.kinds import BendKind
-from caracol.core.light import coded_to_linear, linear_to_coded
+from caracol.core.geometry.edges import apply_edge
+from caracol.core.geometry.frame import Frame
+from caracol.core.kinds.kind import BendKind
+from caracol.core.pixels.light import coded_to_linear, linear_to_coded
 
 
 def detailed_photo(rows: int, cols: int) -> np.ndarray:

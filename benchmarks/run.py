@@ -23,14 +23,14 @@ from tests.pictures import OnePhoto, opaque, piece, psnr
 from benchmarks import breaks, plain, pointer
 from benchmarks.breaks import best
 from benchmarks.numpy_maps import BENDS, numpy_map
-from caracol.core.cache import Cache
-from caracol.core.catalogue import KINDS, describe, get_kind
-from caracol.core.formats import collect
-from caracol.core.frame import Frame
-from caracol.core.kinds import BendKind
-from caracol.core.piece import Piece, check_piece
+from caracol.core.geometry.frame import Frame
+from caracol.core.io.formats import collect
+from caracol.core.kinds.catalogue import KINDS, describe, get_kind
+from caracol.core.kinds.kind import BendKind
+from caracol.core.piece.model import Piece, check_piece
+from caracol.core.pixels.sampling import DRAFT
 from caracol.core.render import Context, Renderer, render
-from caracol.core.sampling import DRAFT
+from caracol.core.render.cache import Cache
 
 RESULTS = Path(__file__).parent / "results"
 

@@ -9,8 +9,8 @@ import django
 
 django.setup()
 
-from caracol.core.catalogue import KINDS, SOURCES, describe, describe_all, describe_source  # noqa: E402
-from caracol.core.piece import piece_schema  # noqa: E402
+from caracol.core.kinds.catalogue import KINDS, SOURCES, describe, describe_all, describe_source  # noqa: E402
+from caracol.core.piece.model import piece_schema  # noqa: E402
 from caracol.studio.api.app import api  # noqa: E402
 
 DOCS = Path(__file__).resolve().parents[1] / "docs"

@@ -8,11 +8,11 @@ from typing import Any
 
 from hypothesis import strategies as st
 
-from caracol.core.blending import MODES
-from caracol.core.catalogue import INDEX
 from caracol.core.errors import PieceError
-from caracol.core.kinds import RasterKind
-from caracol.core.piece import check_piece
+from caracol.core.kinds.catalogue import INDEX
+from caracol.core.kinds.kind import RasterKind
+from caracol.core.piece.model import check_piece
+from caracol.core.pixels.blending import MODES
 
 Document = dict[str, Any]
 Draw = Callable[..., Any]

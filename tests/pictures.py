@@ -9,9 +9,9 @@ from typing import Any
 import cv2
 import numpy as np
 
-from caracol.core.arrays import Array
-from caracol.core.piece import Piece, check_piece
-from caracol.core.pyramid import Pyramid, pyramid_of
+from caracol.core.piece.model import Piece, check_piece
+from caracol.core.pixels.arrays import Array
+from caracol.core.pixels.pyramid import Pyramid, pyramid_of
 
 
 @lru_cache

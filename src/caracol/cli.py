@@ -8,13 +8,13 @@ import sys
 from pathlib import Path
 from typing import Any
 
-from .core.catalogue import KINDS, describe_all
 from .core.errors import CaracolError, PieceError
-from .core.formats import SUFFIXES, PhotoFolder, collect, encode
-from .core.piece import Piece, check_piece, dump_piece, load_piece, piece_schema
+from .core.io.formats import SUFFIXES, PhotoFolder, collect, encode
+from .core.kinds.catalogue import KINDS, describe_all
+from .core.piece.model import Piece, check_piece, dump_piece, load_piece, piece_schema
+from .core.piece.variants import roll
 from .core.reading.reading import read
-from .core.render import Context, Renderer
-from .core.variants import roll
+from .core.render.renderer import Context, Renderer
 
 FAULT = 2
 DRAWN_SIZE = 2048

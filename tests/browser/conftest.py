@@ -10,7 +10,7 @@ from zlib import crc32
 import pytest
 from playwright.sync_api import Browser, Page, Playwright, expect
 
-from caracol.core.formats import collect
+from caracol.core.io.formats import collect
 from tests.pictures import detailed
 
 from .api import Api

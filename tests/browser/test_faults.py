@@ -9,7 +9,7 @@ from urllib.request import urlopen
 import numpy as np
 from PIL import Image
 
-from caracol.core.formats import collect, encode
+from caracol.core.io.formats import collect, encode
 from tests.pictures import detailed
 
 from .api import Api

@@ -10,8 +10,8 @@ import pytest
 from PIL import Image
 from playwright.sync_api import Page, expect
 
-from caracol.core.formats import PhotoFolder, collect
-from caracol.core.piece import check_piece
+from caracol.core.io.formats import PhotoFolder, collect
+from caracol.core.piece.model import check_piece
 from caracol.core.render import Context, Renderer
 
 from .bench import Bench

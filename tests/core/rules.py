@@ -6,17 +6,17 @@ from typing import Any
 
 import numpy as np
 
-from caracol.core.arrays import Array
-from caracol.core.chain import Chain, link_of
-from caracol.core.frame import Frame
-from caracol.core.kinds import BendKind, Kind, PaintKind, PictureKind, RasterKind, Rows
-from caracol.core.painting import Brush
-from caracol.core.piece import Step
-from caracol.core.pyramid import pyramid_of
-from caracol.core.raster import Raster
+from caracol.core.geometry.frame import Frame
+from caracol.core.kinds.kind import BendKind, Kind, PaintKind, PictureKind, RasterKind, Rows
+from caracol.core.piece.model import Step
+from caracol.core.pixels.arrays import Array
+from caracol.core.pixels.painting import Brush
+from caracol.core.pixels.pyramid import pyramid_of
+from caracol.core.pixels.raster import Raster
+from caracol.core.pixels.sampling import FULL
 from caracol.core.render import Context, Photos
-from caracol.core.sampling import FULL
-from caracol.core.trail import Stage, Trail
+from caracol.core.render.chain import Chain, link_of
+from caracol.core.render.trail import Stage, Trail
 
 
 def settings_of(kind: Kind, chosen: dict[str, Any]) -> dict[str, Any]:

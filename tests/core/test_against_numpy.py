@@ -6,10 +6,10 @@ import numpy as np
 import pytest
 from benchmarks.numpy_maps import BENDS, RULES
 
-from caracol.core.catalogue import get_kind
-from caracol.core.edges import apply_edge
-from caracol.core.frame import Frame
-from caracol.core.kinds import BendKind
+from caracol.core.geometry.edges import apply_edge
+from caracol.core.geometry.frame import Frame
+from caracol.core.kinds.catalogue import get_kind
+from caracol.core.kinds.kind import BendKind
 from tests.pictures import detailed
 
 

@@ -7,7 +7,7 @@ import threading
 import numpy as np
 import pytest
 
-from caracol.core.cache import Cache
+from caracol.core.render.cache import Cache
 
 KB = 1024
 

@@ -7,16 +7,16 @@ from typing import Any
 import numpy as np
 import pytest
 
-from caracol.core.arrays import Array
-from caracol.core.cache import Cache
-from caracol.core.chain import Chain, Link
 from caracol.core.errors import Overtaken
-from caracol.core.frame import Frame
-from caracol.core.kinds import BendKind
-from caracol.core.piece import Step
+from caracol.core.geometry.frame import Frame
+from caracol.core.kinds.kind import BendKind
+from caracol.core.kinds.settings import Settings
+from caracol.core.piece.model import Step
+from caracol.core.pixels.arrays import Array
 from caracol.core.render import render
-from caracol.core.settings import Settings
-from caracol.core.trail import stages_of
+from caracol.core.render.cache import Cache
+from caracol.core.render.chain import Chain, Link
+from caracol.core.render.trail import stages_of
 from tests.pictures import OnePhoto, detailed, opaque, piece, psnr, smooth
 
 PHOTO = OnePhoto(detailed())

@@ -12,8 +12,8 @@ import pytest
 from PIL import Image
 
 from caracol.cli import main
-from caracol.core.formats import PhotoFolder, collect
-from caracol.core.piece import load_piece
+from caracol.core.io.formats import PhotoFolder, collect
+from caracol.core.piece.model import load_piece
 from caracol.core.render import Context, Renderer
 from tests.pictures import detailed, document
 

@@ -8,14 +8,14 @@ from typing import Any
 import numpy as np
 import pytest
 
-from caracol.core.catalogue import KINDS, describe
 from caracol.core.errors import PieceError
-from caracol.core.formats import collect
-from caracol.core.frame import Frame
-from caracol.core.grounds import PhotoGround
-from caracol.core.kinds import BendKind, Kind, PaintKind, PictureKind, RasterKind
-from caracol.core.piece import check_piece, dump_piece, piece_schema
+from caracol.core.geometry.frame import Frame
+from caracol.core.io.formats import collect
+from caracol.core.kinds.catalogue import KINDS, describe
+from caracol.core.kinds.kind import BendKind, Kind, PaintKind, PictureKind, RasterKind
+from caracol.core.piece.model import check_piece, dump_piece, piece_schema
 from caracol.core.render import Context, Renderer, render
+from caracol.core.render.grounds import PhotoGround
 from tests.core.rules import grid, pulled, run_stage, worked
 from tests.pictures import OnePhoto, detailed, document, halved, piece, psnr, smooth
 

@@ -7,8 +7,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from caracol.core.edges import Edge, apply_edge
-from caracol.core.frame import Frame
+from caracol.core.geometry.edges import Edge, apply_edge
+from caracol.core.geometry.frame import Frame
 
 WIDE = Frame(2.0)  # from -2 to 2 across, -1 to 1 down
 

@@ -14,8 +14,8 @@ import tifffile
 from PIL import Image, ImageCms
 
 from caracol.core.errors import MissingPhoto, PictureError
-from caracol.core.formats import PhotoFolder, collect, encode, read_photo
-from caracol.core.light import from_texels
+from caracol.core.io.formats import PhotoFolder, collect, encode, read_photo
+from caracol.core.pixels.light import from_texels
 from tests.pictures import psnr, smooth
 
 QUADRANTS = np.zeros((40, 60, 3), np.uint8)

@@ -11,13 +11,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from caracol.core.arrays import Array
 from caracol.core.errors import PieceError
 from caracol.core.formulas.book import BOOK
 from caracol.core.formulas.language import FUNCTIONS, LONGEST, MOST_NODES, FormulaError, Node, knobs_of, read_formula
 from caracol.core.formulas.program import compiled, run
-from caracol.core.frame import Frame
-from caracol.core.piece import check_piece
+from caracol.core.geometry.frame import Frame
+from caracol.core.piece.model import check_piece
+from caracol.core.pixels.arrays import Array
 from caracol.core.render import render
 from caracol.core.steps.bend.formula import FormulaSettings, formula_pull
 from tests.pictures import OnePhoto, detailed, document, piece, psnr

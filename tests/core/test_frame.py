@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from caracol.core.frame import Frame
+from caracol.core.geometry.frame import Frame
 
 RATIOS = st.floats(0.05, 20)
 

@@ -7,10 +7,10 @@ from typing import Any
 import numpy as np
 import pytest
 
-from caracol.core.catalogue import KINDS
-from caracol.core.keeping import outline_of
-from caracol.core.kinds import RasterKind
-from caracol.core.piece import check_piece
+from caracol.core.kinds.catalogue import KINDS
+from caracol.core.kinds.kind import RasterKind
+from caracol.core.piece.keep import outline_of
+from caracol.core.piece.model import check_piece
 from caracol.core.render import Context, Renderer, render
 from tests.core.steps.test_break import shift_of
 from tests.pictures import OnePhoto, detailed, document

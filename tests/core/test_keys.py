@@ -11,18 +11,18 @@ from typing import Any
 import numpy as np
 import pytest
 
-from caracol.core import kernels, keys
-from caracol.core.cache import Cache
-from caracol.core.catalogue import INDEX, KINDS
-from caracol.core.frame import Frame
-from caracol.core.keys import described, digest
-from caracol.core.kinds import Kind, RasterKind
-from caracol.core.piece import check_piece
-from caracol.core.pyramid import Pyramid
-from caracol.core.render import render
-from caracol.core.sampling import DRAFT, FULL
-from caracol.core.trail import Stage
-from caracol.core.where import Where
+from caracol.core import kernels
+from caracol.core.geometry.frame import Frame
+from caracol.core.kinds.catalogue import INDEX, KINDS
+from caracol.core.kinds.kind import Kind, RasterKind
+from caracol.core.piece.model import check_piece
+from caracol.core.piece.where import Where
+from caracol.core.pixels.pyramid import Pyramid
+from caracol.core.pixels.sampling import DRAFT, FULL
+from caracol.core.render import keys, render
+from caracol.core.render.cache import Cache
+from caracol.core.render.keys import described, digest
+from caracol.core.render.trail import Stage
 from tests.documents import Document
 from tests.pictures import OnePhoto, detailed
 

@@ -7,14 +7,14 @@ from typing import Any
 import numpy as np
 import pytest
 
-from caracol.core.arrays import Array
-from caracol.core.cache import Cache
 from caracol.core.errors import MissingPhoto, PieceError
-from caracol.core.formats import collect
-from caracol.core.piece import Piece, check_piece
-from caracol.core.pyramid import Pyramid
+from caracol.core.io.formats import collect
+from caracol.core.piece.model import Piece, check_piece
+from caracol.core.pixels.arrays import Array
+from caracol.core.pixels.pyramid import Pyramid
+from caracol.core.pixels.sampling import DRAFT, FULL
 from caracol.core.render import Context, Renderer, render
-from caracol.core.sampling import DRAFT, FULL
+from caracol.core.render.cache import Cache
 from tests.pictures import OnePhoto, detailed, halved, psnr
 
 PHOTO = OnePhoto(detailed(200, 400))

@@ -5,9 +5,9 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from caracol.core.blending import LUMA, MODES, blended, lay, mix, on_channels
-from caracol.core.frame import Frame
-from caracol.core.where import Where
+from caracol.core.geometry.frame import Frame
+from caracol.core.piece.where import Where
+from caracol.core.pixels.blending import LUMA, MODES, blended, lay, mix, on_channels
 
 VALUES = np.linspace(0, 1, 6)
 

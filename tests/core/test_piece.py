@@ -9,9 +9,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from caracol.core.catalogue import KINDS, build_index, get_kind
 from caracol.core.errors import PieceError, UnknownKind
-from caracol.core.piece import MOST_STEPS, check_piece, load_piece
+from caracol.core.kinds.catalogue import KINDS, build_index, get_kind
+from caracol.core.piece.model import MOST_STEPS, check_piece, load_piece
 from tests.pictures import document
 
 

@@ -6,14 +6,14 @@ import cv2
 import numpy as np
 import pytest
 
-from caracol.core.piece import check_piece
-from caracol.core.pyramid import pyramid_of
+from caracol.core.piece.model import check_piece
+from caracol.core.piece.starts import RUNS, STARTS, Run, start_piece
+from caracol.core.pixels.pyramid import pyramid_of
 from caracol.core.reading.features import find_dials, find_faces, find_features, find_lettering, find_salient
 from caracol.core.reading.horizon import find_horizon
 from caracol.core.reading.loops import LEAST_WIDTH, best_loop
 from caracol.core.reading.reading import Reading, read
 from caracol.core.reading.regions import spreads_of
-from caracol.core.starts import RUNS, STARTS, Run, start_piece
 from tests.pictures import detailed, document, opaque, smooth
 
 pytestmark = pytest.mark.slow

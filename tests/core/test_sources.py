@@ -7,9 +7,9 @@ from typing import Any
 import numpy as np
 import pytest
 
-from caracol.core.catalogue import SOURCES, describe_source
 from caracol.core.errors import PieceError
-from caracol.core.piece import Piece, check_piece
+from caracol.core.kinds.catalogue import SOURCES, describe_source
+from caracol.core.piece.model import Piece, check_piece
 from caracol.core.render import render
 from tests.pictures import OnePhoto, detailed, document, halved, psnr
 

@@ -7,8 +7,8 @@ import json
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from caracol.core.piece import check_piece, dump_piece
-from caracol.core.variants import roll
+from caracol.core.piece.model import check_piece, dump_piece
+from caracol.core.piece.variants import roll
 from tests.pictures import document
 
 PIECE = check_piece(

@@ -8,13 +8,13 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from caracol.core.cache import Cache
 from caracol.core.errors import PieceError
-from caracol.core.keys import digest
-from caracol.core.piece import check_piece
-from caracol.core.pyramid import Pyramid, pyramid_of
+from caracol.core.piece.model import check_piece
+from caracol.core.pixels.pyramid import Pyramid, pyramid_of
+from caracol.core.pixels.sampling import DRAFT, FULL
 from caracol.core.render import render
-from caracol.core.sampling import DRAFT, FULL
+from caracol.core.render.cache import Cache
+from caracol.core.render.keys import digest
 from tests.documents import Document, histories
 from tests.pictures import detailed
 

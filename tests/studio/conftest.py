@@ -11,7 +11,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from PIL import Image
 
-from caracol.core.formats import collect
+from caracol.core.io.formats import collect
 from tests.pictures import detailed
 
 

@@ -8,12 +8,12 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from caracol.core.arrays import Array
-from caracol.core.keys import digest
-from caracol.core.piece import PhotoSource, check_piece
-from caracol.core.pyramid import Pyramid, pyramid_of
+from caracol.core.piece.model import PhotoSource, check_piece
+from caracol.core.pixels.arrays import Array
+from caracol.core.pixels.pyramid import Pyramid, pyramid_of
+from caracol.core.pixels.sampling import DRAFT
 from caracol.core.render import render
-from caracol.core.sampling import DRAFT
+from caracol.core.render.keys import digest
 from caracol.studio.demo.pieces import PIECES
 from caracol.studio.demo.world import SCENES, Scene, draw_photo
 

@@ -9,8 +9,8 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from caracol.core.formats import collect
-from caracol.core.piece import check_piece
+from caracol.core.io.formats import collect
+from caracol.core.piece.model import check_piece
 from caracol.core.render import Context, Renderer
 from caracol.studio import exports
 from caracol.studio.models import Export

@@ -11,9 +11,9 @@ import pytest
 from django.utils import timezone
 from PIL import Image
 
-from caracol.core.blending import MODES
-from caracol.core.formats import collect
-from caracol.core.piece import check_piece
+from caracol.core.io.formats import collect
+from caracol.core.piece.model import check_piece
+from caracol.core.pixels.blending import MODES
 from caracol.core.render import Context, Renderer
 from caracol.studio.models import Photo, Version
 from caracol.studio.photos import ShelfPhotos

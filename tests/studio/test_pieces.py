@@ -11,8 +11,8 @@ import numpy as np
 import pytest
 from scripts.generate_docs import documents
 
-from caracol.core.formats import collect
-from caracol.core.piece import check_piece
+from caracol.core.io.formats import collect
+from caracol.core.piece.model import check_piece
 from caracol.core.render import Context, Renderer
 from caracol.studio import media
 from caracol.studio.looks import Queue

@@ -14,9 +14,9 @@ from django.db.models import Max
 from django.utils import timezone
 
 from ..core.errors import CaracolError, Overtaken
-from ..core.formats import SUFFIXES, collect, encode
-from ..core.piece import Step, check_piece, dump_piece
-from ..core.render import Context, Renderer
+from ..core.io.formats import SUFFIXES, collect, encode
+from ..core.piece.model import Step, check_piece, dump_piece
+from ..core.render.renderer import Context, Renderer
 from . import media
 from .models import Export, Piece
 from .photos import SHELF, clean_name

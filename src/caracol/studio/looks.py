@@ -14,19 +14,19 @@ import numpy as np
 from django.conf import settings
 from PIL import Image
 
-from ..core.arrays import Array
-from ..core.blending import MODES
-from ..core.cache import Cache
 from ..core.errors import PieceError
-from ..core.formats import collect, encode, on_paper, to_integers
-from ..core.keeping import on_raster
-from ..core.kinds import RasterKind, Rows
-from ..core.piece import Piece, check_piece, dump_piece
-from ..core.raster import Raster
+from ..core.io.formats import collect, encode, on_paper, to_integers
+from ..core.kinds.kind import RasterKind, Rows
+from ..core.piece.keep import on_raster
+from ..core.piece.model import Piece, check_piece, dump_piece
+from ..core.pixels.arrays import Array
+from ..core.pixels.blending import MODES
+from ..core.pixels.raster import Raster
+from ..core.pixels.sampling import DRAFT, FULL
 from ..core.reading.reading import LOOK as READ_SIZE
 from ..core.reading.reading import Reading, read_look
-from ..core.render import Context, Renderer
-from ..core.sampling import DRAFT, FULL
+from ..core.render.cache import Cache
+from ..core.render.renderer import Context, Renderer
 from ..core.steps.break_.slices import LOOK as BARS_LOOK
 from ..core.steps.break_.slices import Bar, SlicesSettings, draw_bars
 from . import media

@@ -11,9 +11,9 @@ from django.db import transaction
 from django.utils import timezone
 
 from ..core.errors import PieceError
-from ..core.piece import check_piece, dump_piece
+from ..core.piece.model import check_piece, dump_piece
+from ..core.piece.starts import STARTS, start_piece
 from ..core.reading.reading import Reading
-from ..core.starts import STARTS, start_piece
 from . import versions
 from .models import Photo, Piece, PieceHistory
 

@@ -12,14 +12,14 @@ from collections.abc import Callable, Iterator
 import numpy as np
 
 from ..core import kernels
-from ..core.catalogue import KINDS
 from ..core.errors import CaracolError
-from ..core.frame import Frame
-from ..core.kinds import RasterKind, Rows
-from ..core.piece import Piece, check_piece
-from ..core.pyramid import Pyramid, pyramid_of
-from ..core.raster import Raster
-from ..core.render import render
+from ..core.geometry.frame import Frame
+from ..core.kinds.catalogue import KINDS
+from ..core.kinds.kind import RasterKind, Rows
+from ..core.piece.model import Piece, check_piece
+from ..core.pixels.pyramid import Pyramid, pyramid_of
+from ..core.pixels.raster import Raster
+from ..core.render.renderer import render
 
 log = logging.getLogger(__name__)
 SIZE = 32

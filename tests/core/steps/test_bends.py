@@ -10,10 +10,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from caracol.core.catalogue import get_kind
-from caracol.core.curves import curve_table
-from caracol.core.frame import Frame
-from caracol.core.kinds import BendKind
+from caracol.core.geometry.curves import curve_table
+from caracol.core.geometry.frame import Frame
+from caracol.core.kinds.catalogue import get_kind
+from caracol.core.kinds.kind import BendKind
 from caracol.core.render import render
 from tests.pictures import OnePhoto, detailed, opaque, piece, psnr
 

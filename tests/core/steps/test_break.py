@@ -5,14 +5,14 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from caracol.core.arrays import Array
-from caracol.core.blending import LUMA
-from caracol.core.cache import Cache
-from caracol.core.frame import Frame
-from caracol.core.kinds import Rows
-from caracol.core.pyramid import Pyramid
-from caracol.core.raster import Raster
+from caracol.core.geometry.frame import Frame
+from caracol.core.kinds.kind import Rows
+from caracol.core.pixels.arrays import Array
+from caracol.core.pixels.blending import LUMA
+from caracol.core.pixels.pyramid import Pyramid
+from caracol.core.pixels.raster import Raster
 from caracol.core.render import render
+from caracol.core.render.cache import Cache
 from caracol.core.steps.break_.melt import MeltKey, MeltSettings, melt, pushes
 from caracol.core.steps.break_.scan_lines import line_cover
 from caracol.core.steps.break_.slices import SlicesSettings, draw_bars

@@ -5,9 +5,9 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from caracol.core.arrays import Array
-from caracol.core.blending import LUMA
-from caracol.core.frame import Frame
+from caracol.core.geometry.frame import Frame
+from caracol.core.pixels.arrays import Array
+from caracol.core.pixels.blending import LUMA
 from caracol.core.render import render
 from caracol.core.steps.bend.displace import DisplaceSettings, brightness_guide, displace_pull
 from caracol.core.steps.bend.spiral_repeat import SpiralRepeatSettings, copies

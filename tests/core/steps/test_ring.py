@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 import pytest
 
-from caracol.core.frame import Frame
+from caracol.core.geometry.frame import Frame
 from caracol.core.render import render
 from caracol.core.steps.bend.ring import RingSettings, ring_pull
 from tests.pictures import OnePhoto, opaque, piece

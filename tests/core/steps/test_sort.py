@@ -10,11 +10,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from caracol.core.arrays import Array
-from caracol.core.frame import Frame
-from caracol.core.kinds import Rows
-from caracol.core.ordering import going_round, polar_lines, straight_lines
-from caracol.core.raster import Raster
+from caracol.core.geometry.frame import Frame
+from caracol.core.kinds.kind import Rows
+from caracol.core.pixels.arrays import Array
+from caracol.core.pixels.ordering import going_round, polar_lines, straight_lines
+from caracol.core.pixels.raster import Raster
 from caracol.core.render import render
 from caracol.core.steps.break_.pixel_sort import PixelSortSettings, pixel_sort, runs_shown
 from tests.pictures import OnePhoto, detailed, opaque, piece

@@ -12,10 +12,10 @@ from functools import lru_cache
 import numba as nb
 import numpy as np
 
-from ..arrays import AnyArray, Array
-from ..noise import noise_at
-from ..points import cosine_of, sine_of, wave_of
-from ..polar import log_of
+from ..geometry.points import cosine_of, sine_of, wave_of
+from ..geometry.polar import log_of
+from ..pixels.arrays import AnyArray, Array
+from ..pixels.noise import noise_at
 from .language import VARIABLES, Node, read_formula
 
 BLOCK = 512

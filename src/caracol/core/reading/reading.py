@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import asdict, dataclass
 from typing import Any, Literal
 
-from ..arrays import Array
-from ..pyramid import Pyramid
+from ..pixels.arrays import Array
+from ..pixels.pyramid import Pyramid
 from .features import Feature, find_features
 from .horizon import find_horizon
 from .loops import Loop, best_loop

@@ -5,8 +5,8 @@ from __future__ import annotations
 import cv2
 import numpy as np
 
-from ..arrays import AnyArray, Array
-from ..blending import LUMA
+from ..pixels.arrays import AnyArray, Array
+from ..pixels.blending import LUMA
 
 
 def edge_agreement(picture: Array) -> float:

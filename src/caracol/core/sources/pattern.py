@@ -13,12 +13,12 @@ from typing import ClassVar, Literal
 import numba as nb
 import numpy as np
 
-from ..arrays import Array
-from ..draws import draw
-from ..kinds import Rows
-from ..noise import lattice, noise_at
-from ..settings import choice, colour, number
-from ..settings import seed as seed_setting
+from ..kinds.kind import Rows
+from ..kinds.settings import choice, colour, number
+from ..kinds.settings import seed as seed_setting
+from ..pixels.arrays import Array
+from ..pixels.draws import draw
+from ..pixels.noise import lattice, noise_at
 from .drawn import COLOUR_HELP, DrawnSource, coloured, ratio_setting, rgb
 
 LINED = ["waves", "stripes"]

@@ -9,13 +9,13 @@ import cv2
 import numba as nb
 import numpy as np
 
-from ...arrays import Array
-from ...blending import LUMA
-from ...edges import EDGE_HELP, Edge
-from ...frame import Frame
-from ...kinds import BendKind, Start
-from ...points import over_points
-from ...settings import Settings, choice, layer, number
+from ...geometry.edges import EDGE_HELP, Edge
+from ...geometry.frame import Frame
+from ...geometry.points import over_points
+from ...kinds.kind import BendKind, Start
+from ...kinds.settings import Settings, choice, layer, number
+from ...pixels.arrays import Array
+from ...pixels.blending import LUMA
 
 HEADED = ["heading"]
 

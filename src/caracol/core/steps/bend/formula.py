@@ -8,16 +8,16 @@ import numba as nb
 import numpy as np
 from pydantic import Field, field_validator, model_validator
 
-from ...arrays import Array
-from ...edges import EDGE_HELP, Edge
 from ...formulas.book import BOOK
 from ...formulas.language import MOST_KNOBS, knobs_of, read_formula
 from ...formulas.program import compiled, run
-from ...frame import Frame
-from ...kinds import BendKind, Start
-from ...points import cosine_of, sine_of
-from ...polar import turns_of
-from ...settings import Settings, choice, formula, knobs, number
+from ...geometry.edges import EDGE_HELP, Edge
+from ...geometry.frame import Frame
+from ...geometry.points import cosine_of, sine_of
+from ...geometry.polar import turns_of
+from ...kinds.kind import BendKind, Start
+from ...kinds.settings import Settings, choice, formula, knobs, number
+from ...pixels.arrays import Array
 
 POLAR = ["polar"]
 FAR = np.float32(1e4)

@@ -5,13 +5,13 @@ from __future__ import annotations
 import numba as nb
 import numpy as np
 
-from ...arrays import Array
-from ...edges import EDGE_HELP, Edge
-from ...frame import Frame
-from ...kinds import BendKind, Start
-from ...points import cosine_of, over_points, sine_of
-from ...polar import turns_of
-from ...settings import Settings, choice, number
+from ...geometry.edges import EDGE_HELP, Edge
+from ...geometry.frame import Frame
+from ...geometry.points import cosine_of, over_points, sine_of
+from ...geometry.polar import turns_of
+from ...kinds.kind import BendKind, Start
+from ...kinds.settings import Settings, choice, number
+from ...pixels.arrays import Array
 
 
 class KaleidoscopeSettings(Settings):

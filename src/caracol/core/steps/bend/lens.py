@@ -8,12 +8,12 @@ from typing import Literal
 import numba as nb
 import numpy as np
 
-from ...arrays import Array
-from ...edges import EDGE_HELP, Edge
-from ...frame import Frame
-from ...kinds import BendKind, Start
-from ...points import over_points
-from ...settings import Settings, choice, number
+from ...geometry.edges import EDGE_HELP, Edge
+from ...geometry.frame import Frame
+from ...geometry.points import over_points
+from ...kinds.kind import BendKind, Start
+from ...kinds.settings import Settings, choice, number
+from ...pixels.arrays import Array
 
 FORMS = ("barrel", "pincushion", "fisheye")
 WIDEST = radians(80)

@@ -10,12 +10,12 @@ import numba as nb
 import numpy as np
 from pydantic import Field
 
-from ...arrays import Array
-from ...edges import EDGE_HELP, Edge
-from ...frame import Frame
-from ...kinds import BendKind, Start
-from ...points import over_points
-from ...settings import Settings, choice, number, pairs
+from ...geometry.edges import EDGE_HELP, Edge
+from ...geometry.frame import Frame
+from ...geometry.points import over_points
+from ...kinds.kind import BendKind, Start
+from ...kinds.settings import Settings, choice, number, pairs
+from ...pixels.arrays import Array
 
 REACH = 3.0
 NONE = ((0.0, 0.0),) * 4

@@ -8,13 +8,13 @@ from typing import Any, Literal
 import numba as nb
 import numpy as np
 
-from ...arrays import Array
-from ...edges import EDGE_HELP, Edge
-from ...frame import Frame
-from ...kinds import BendKind, Start
-from ...points import over_points
-from ...polar import log_of, turns_of
-from ...settings import Settings, auto_number, auto_value, choice, number
+from ...geometry.edges import EDGE_HELP, Edge
+from ...geometry.frame import Frame
+from ...geometry.points import over_points
+from ...geometry.polar import log_of, turns_of
+from ...kinds.kind import BendKind, Start
+from ...kinds.settings import Settings, auto_number, auto_value, choice, number
+from ...pixels.arrays import Array
 
 SPREADS = ("even", "shape", "depth", "globe")
 Spread = Literal["even", "shape", "depth", "globe"]

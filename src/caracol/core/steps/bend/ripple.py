@@ -5,12 +5,12 @@ from __future__ import annotations
 import numba as nb
 import numpy as np
 
-from ...arrays import Array
-from ...edges import EDGE_HELP, Edge
-from ...frame import Frame
-from ...kinds import BendKind, Start
-from ...points import FORMS, over_points, wave_of
-from ...settings import Settings, choice, number
+from ...geometry.edges import EDGE_HELP, Edge
+from ...geometry.frame import Frame
+from ...geometry.points import FORMS, over_points, wave_of
+from ...kinds.kind import BendKind, Start
+from ...kinds.settings import Settings, choice, number
+from ...pixels.arrays import Array
 from .wave import Form
 
 

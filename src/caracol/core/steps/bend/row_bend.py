@@ -9,13 +9,13 @@ import numba as nb
 import numpy as np
 from pydantic import Field
 
-from ...arrays import Array
-from ...curves import curve_table
-from ...edges import EDGE_HELP, Edge
-from ...frame import Frame
-from ...kinds import BendKind, Start
-from ...points import over_points
-from ...settings import Settings, choice, number, pairs
+from ...geometry.curves import curve_table
+from ...geometry.edges import EDGE_HELP, Edge
+from ...geometry.frame import Frame
+from ...geometry.points import over_points
+from ...kinds.kind import BendKind, Start
+from ...kinds.settings import Settings, choice, number, pairs
+from ...pixels.arrays import Array
 
 REACH = 2.0
 Place = Annotated[float, Field(ge=0, le=1)]

@@ -8,12 +8,12 @@ from typing import Any, Literal
 
 import numpy as np
 
-from ...arrays import Array
-from ...blending import LUMA
-from ...frame import Frame
-from ...kinds import PaintKind, Start
-from ...painting import Brush, lay_over
-from ...settings import Settings, choice, number
+from ...geometry.frame import Frame
+from ...kinds.kind import PaintKind, Start
+from ...kinds.settings import Settings, choice, number
+from ...pixels.arrays import Array
+from ...pixels.blending import LUMA
+from ...pixels.painting import Brush, lay_over
 
 MOST_COPIES = 600
 

@@ -7,11 +7,11 @@ from typing import Any, Literal
 
 import numpy as np
 
-from ...arrays import Array
-from ...edges import EDGE_HELP, Edge
-from ...frame import Frame
-from ...kinds import BendKind, Start
-from ...settings import Settings, auto_number, auto_value, choice, number
+from ...geometry.edges import EDGE_HELP, Edge
+from ...geometry.frame import Frame
+from ...kinds.kind import BendKind, Start
+from ...kinds.settings import Settings, auto_number, auto_value, choice, number
+from ...pixels.arrays import Array
 from .ring import SMALLEST_HOLE, SPREAD_HELP, Spread
 
 

@@ -9,15 +9,15 @@ from typing import Literal
 import numba as nb
 import numpy as np
 
-from ...arrays import Array
-from ...draws import draw, spread
-from ...edges import EDGE_HELP, Edge
-from ...frame import Frame
-from ...kinds import BendKind, Start
-from ...points import FORMS, over_points, wave_of
-from ...settings import Settings, choice
-from ...settings import number as measure
-from ...settings import seed as any_draw
+from ...geometry.edges import EDGE_HELP, Edge
+from ...geometry.frame import Frame
+from ...geometry.points import FORMS, over_points, wave_of
+from ...kinds.kind import BendKind, Start
+from ...kinds.settings import Settings, choice
+from ...kinds.settings import number as measure
+from ...kinds.settings import seed as any_draw
+from ...pixels.arrays import Array
+from ...pixels.draws import draw, spread
 
 Form = Literal["round", "pointed", "stepped"]
 

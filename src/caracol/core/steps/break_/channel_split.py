@@ -9,14 +9,14 @@ import cv2
 import numpy as np
 from pydantic import create_model
 
-from ...arrays import Array
-from ...blending import LUMA
-from ...edges import EDGE_HELP, Edge, apply_edge
-from ...frame import Frame
-from ...kinds import PaintKind, Start
-from ...painting import Box, Brush
-from ...sampling import OUTSIDE
-from ...settings import Settings, choice, number
+from ...geometry.edges import EDGE_HELP, Edge, apply_edge
+from ...geometry.frame import Frame
+from ...kinds.kind import PaintKind, Start
+from ...kinds.settings import Settings, choice, number
+from ...pixels.arrays import Array
+from ...pixels.blending import LUMA
+from ...pixels.painting import Box, Brush
+from ...pixels.sampling import OUTSIDE
 
 PLATES = ("red", "green", "blue")
 PAIR = ("light", "colour")

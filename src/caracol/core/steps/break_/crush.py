@@ -7,12 +7,12 @@ from typing import Any
 import cv2
 import numpy as np
 
-from ...arrays import Array
-from ...draws import draw, spread
-from ...kinds import RasterKind, Start
-from ...raster import Raster
-from ...settings import Settings, number
-from ...settings import seed as any_draw
+from ...kinds.kind import RasterKind, Start
+from ...kinds.settings import Settings, number
+from ...kinds.settings import seed as any_draw
+from ...pixels.arrays import Array
+from ...pixels.draws import draw, spread
+from ...pixels.raster import Raster
 
 
 class CrushSettings(Settings):

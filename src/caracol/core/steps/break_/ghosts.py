@@ -7,13 +7,13 @@ from typing import Any, Literal
 
 import numpy as np
 
-from ...arrays import Array
-from ...blending import LUMA
-from ...edges import EDGE_HELP, Edge, apply_edge
-from ...kinds import PaintKind, Start
-from ...painting import Box, Brush
-from ...sampling import OUTSIDE
-from ...settings import Settings, choice, number
+from ...geometry.edges import EDGE_HELP, Edge, apply_edge
+from ...kinds.kind import PaintKind, Start
+from ...kinds.settings import Settings, choice, number
+from ...pixels.arrays import Array
+from ...pixels.blending import LUMA
+from ...pixels.painting import Box, Brush
+from ...pixels.sampling import OUTSIDE
 
 
 class GhostsSettings(Settings):

@@ -9,12 +9,12 @@ import cv2
 import numba as nb
 import numpy as np
 
-from ...arrays import Array
-from ...blending import LUMA
-from ...draws import draw
-from ...kinds import PictureKind, Rows, Start
-from ...settings import Settings, number
-from ...settings import seed as any_draw
+from ...kinds.kind import PictureKind, Rows, Start
+from ...kinds.settings import Settings, number
+from ...kinds.settings import seed as any_draw
+from ...pixels.arrays import Array
+from ...pixels.blending import LUMA
+from ...pixels.draws import draw
 
 
 class GrainSettings(Settings):

@@ -11,11 +11,11 @@ import numba as nb
 import numpy as np
 from pydantic import Field
 
-from ...arrays import Array
-from ...kinds import RasterKind, Start
-from ...ordering import KEYS, Key, find_keys
-from ...raster import Raster, scaled
-from ...settings import Settings, choice, keys, number, photo
+from ...kinds.kind import RasterKind, Start
+from ...kinds.settings import Settings, choice, keys, number, photo
+from ...pixels.arrays import Array
+from ...pixels.ordering import KEYS, Key, find_keys
+from ...pixels.raster import Raster, scaled
 
 EVERY = 8
 """States are kept at every so many rounds."""

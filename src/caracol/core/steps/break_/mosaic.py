@@ -7,10 +7,10 @@ from typing import Any
 import cv2
 import numpy as np
 
-from ...arrays import Array
-from ...kinds import PictureKind, Rows, Start
-from ...light import from_texels, to_texels
-from ...settings import Settings, number
+from ...kinds.kind import PictureKind, Rows, Start
+from ...kinds.settings import Settings, number
+from ...pixels.arrays import Array
+from ...pixels.light import from_texels, to_texels
 
 
 class MosaicSettings(Settings):

@@ -6,12 +6,12 @@ from typing import Any, Literal
 
 import numpy as np
 
-from ...arrays import Array
-from ...kinds import RasterKind, Start
-from ...ordering import KEYS, Key, Lines, going_round, mark_lines, polar_lines, sort_lines, straight_lines
-from ...raster import Raster
-from ...settings import Settings, choice, number
-from ...settings import seed as any_draw
+from ...kinds.kind import RasterKind, Start
+from ...kinds.settings import Settings, choice, number
+from ...kinds.settings import seed as any_draw
+from ...pixels.arrays import Array
+from ...pixels.ordering import KEYS, Key, Lines, going_round, mark_lines, polar_lines, sort_lines, straight_lines
+from ...pixels.raster import Raster
 
 CENTRED = ["round", "outwards"]
 LONGEST = 4.0

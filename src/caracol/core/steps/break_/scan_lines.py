@@ -8,9 +8,9 @@ from typing import Any
 
 import numpy as np
 
-from ...arrays import Array
-from ...kinds import PictureKind, Rows, Start
-from ...settings import Settings, number
+from ...kinds.kind import PictureKind, Rows, Start
+from ...kinds.settings import Settings, number
+from ...pixels.arrays import Array
 
 FINE = 4096
 """A line's profile is summed at this many places of one pitch."""

@@ -8,13 +8,13 @@ from typing import Any
 import numpy as np
 from pydantic import Field
 
-from ...arrays import Array
-from ...blending import LUMA
-from ...draws import draw, spread
-from ...kinds import PaintKind, Start
-from ...painting import Brush, lay_over
-from ...settings import Settings, bars, number
-from ...settings import seed as any_draw
+from ...kinds.kind import PaintKind, Start
+from ...kinds.settings import Settings, bars, number
+from ...kinds.settings import seed as any_draw
+from ...pixels.arrays import Array
+from ...pixels.blending import LUMA
+from ...pixels.draws import draw, spread
+from ...pixels.painting import Brush, lay_over
 
 LOOK = 512
 TRIES = 24

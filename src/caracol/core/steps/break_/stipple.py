@@ -7,13 +7,13 @@ from typing import Any, Literal
 import cv2
 import numpy as np
 
-from ...arrays import AnyArray, Array
-from ...blending import LUMA
-from ...draws import draw
-from ...kinds import RasterKind, Start
-from ...raster import Raster
-from ...settings import Settings, choice, colour, number
-from ...settings import seed as any_draw
+from ...kinds.kind import RasterKind, Start
+from ...kinds.settings import Settings, choice, colour, number
+from ...kinds.settings import seed as any_draw
+from ...pixels.arrays import AnyArray, Array
+from ...pixels.blending import LUMA
+from ...pixels.draws import draw
+from ...pixels.raster import Raster
 
 FINE = 16
 """Marks are placed to this part of a pixel."""

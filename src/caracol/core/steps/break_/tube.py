@@ -9,10 +9,10 @@ import cv2
 import numba as nb
 import numpy as np
 
-from ...arrays import Array
-from ...kinds import PictureKind, Rows, Start
-from ...light import coded_of, linear_of
-from ...settings import Settings, auto_number, auto_value, choice, number
+from ...kinds.kind import PictureKind, Rows, Start
+from ...kinds.settings import Settings, auto_number, auto_value, choice, number
+from ...pixels.arrays import Array
+from ...pixels.light import coded_of, linear_of
 from .mosaic import cells_of
 from .scan_lines import summed_profile
 

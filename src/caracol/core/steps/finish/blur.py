@@ -6,10 +6,10 @@ from typing import Any
 
 import cv2
 
-from ...arrays import Array
-from ...kinds import PictureKind, Rows, Start
-from ...light import coded_of, linear_of
-from ...settings import Settings, number
+from ...kinds.kind import PictureKind, Rows, Start
+from ...kinds.settings import Settings, number
+from ...pixels.arrays import Array
+from ...pixels.light import coded_of, linear_of
 
 COARSE = 6.0
 """Wider blurs, in pixels, are done on a smaller picture."""

@@ -7,14 +7,14 @@ from typing import Any
 import cv2
 import numpy as np
 
-from ...arrays import Array
-from ...blending import LUMA
-from ...draws import draw
-from ...kinds import RasterKind, Start
-from ...raster import Raster
-from ...settings import Settings, number
-from ...settings import seed as any_draw
-from ...smear import smear_along
+from ...kinds.kind import RasterKind, Start
+from ...kinds.settings import Settings, number
+from ...kinds.settings import seed as any_draw
+from ...pixels.arrays import Array
+from ...pixels.blending import LUMA
+from ...pixels.draws import draw
+from ...pixels.raster import Raster
+from ...pixels.smear import smear_along
 from ..break_.stipple import flow_of
 
 

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from ...arrays import Array
-from ...kinds import PaintKind, Start
-from ...painting import Brush
-from ...settings import Settings, number
-from ...smear import smear
+from ...kinds.kind import PaintKind, Start
+from ...kinds.settings import Settings, number
+from ...pixels.arrays import Array
+from ...pixels.painting import Brush
+from ...pixels.smear import smear
 
 
 class SpinBlurSettings(Settings):

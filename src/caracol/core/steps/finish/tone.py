@@ -6,10 +6,10 @@ from functools import lru_cache
 
 import numpy as np
 
-from ...arrays import Array
-from ...kinds import PictureKind, Rows, Start
-from ...settings import Settings, number
-from ...tables import even_values, map_through
+from ...kinds.kind import PictureKind, Rows, Start
+from ...kinds.settings import Settings, number
+from ...pixels.arrays import Array
+from ...pixels.tables import even_values, map_through
 
 
 class ToneSettings(Settings):

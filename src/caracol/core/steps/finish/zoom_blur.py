@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import Literal
 
-from ...arrays import Array
-from ...kinds import PaintKind, Start
-from ...painting import Brush
-from ...settings import Settings, choice, number
-from ...smear import smear
+from ...kinds.kind import PaintKind, Start
+from ...kinds.settings import Settings, choice, number
+from ...pixels.arrays import Array
+from ...pixels.painting import Brush
+from ...pixels.smear import smear
 
 BEGIN = {"outwards": -1.0, "both": -0.5, "inwards": 0.0}
 

@@ -7,9 +7,9 @@ from typing import Any
 import cv2
 import numpy as np
 
-from ...arrays import Array
-from ...kinds import PictureKind, Rows, Start
-from ...settings import Settings, choice, number
+from ...kinds.kind import PictureKind, Rows, Start
+from ...kinds.settings import Settings, choice, number
+from ...pixels.arrays import Array
 
 TONE_ROWS = 64
 """Along the join, tone is compared in this many places."""

@@ -8,9 +8,9 @@ from typing import Any, Literal
 import numba as nb
 import numpy as np
 
-from ...arrays import Array
-from ...kinds import PictureKind, Rows, Start
-from ...settings import Settings, choice, colour, number
+from ...kinds.kind import PictureKind, Rows, Start
+from ...kinds.settings import Settings, choice, colour, number
+from ...pixels.arrays import Array
 
 
 class RimSettings(Settings):

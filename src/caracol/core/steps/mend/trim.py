@@ -6,10 +6,10 @@ from typing import Literal
 
 import numpy as np
 
-from ...arrays import AnyArray, Array
-from ...frame import Frame
-from ...kinds import BendKind, Start
-from ...settings import Settings, choice, number
+from ...geometry.frame import Frame
+from ...kinds.kind import BendKind, Start
+from ...kinds.settings import Settings, choice, number
+from ...pixels.arrays import AnyArray, Array
 
 MOST = 0.35
 """No more than this share of a side is taken for a rim."""

@@ -7,10 +7,10 @@ from typing import Any
 import numpy as np
 from pydantic import model_validator
 
-from ...arrays import Array
-from ...frame import Frame
-from ...kinds import BendKind, Start
-from ...settings import Settings, number
+from ...geometry.frame import Frame
+from ...kinds.kind import BendKind, Start
+from ...kinds.settings import Settings, number
+from ...pixels.arrays import Array
 
 SMALLEST = 0.01
 

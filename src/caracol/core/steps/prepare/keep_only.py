@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from ...arrays import Array
-from ...kinds import PictureKind, Rows
-from ...settings import Settings
+from ...kinds.kind import PictureKind, Rows
+from ...kinds.settings import Settings
+from ...pixels.arrays import Array
 
 
 class KeepOnlySettings(Settings):

@@ -7,10 +7,10 @@ from typing import Any, Literal
 
 import numpy as np
 
-from ...arrays import Array
-from ...frame import Frame
-from ...kinds import BendKind
-from ...settings import Settings, choice, number
+from ...geometry.frame import Frame
+from ...kinds.kind import BendKind
+from ...kinds.settings import Settings, choice, number
+from ...pixels.arrays import Array
 
 
 class LevelSettings(Settings):

@@ -6,11 +6,11 @@ from math import cos, sin, tau
 
 import numpy as np
 
-from ...arrays import Array
-from ...edges import EDGE_HELP, Edge
-from ...frame import Frame
-from ...kinds import BendKind, Start
-from ...settings import Settings, choice, number
+from ...geometry.edges import EDGE_HELP, Edge
+from ...geometry.frame import Frame
+from ...kinds.kind import BendKind, Start
+from ...kinds.settings import Settings, choice, number
+from ...pixels.arrays import Array
 
 
 class TurnSettings(Settings):

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...arrays import Array
-from ...frame import Frame
-from ...kinds import BendKind, Start
-from ...settings import Settings, number
+from ...geometry.frame import Frame
+from ...kinds.kind import BendKind, Start
+from ...kinds.settings import Settings, number
+from ...pixels.arrays import Array
 
 
 class WrapShiftSettings(Settings):

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from .reading.reading import Reading
+from ..reading.reading import Reading
 
 LEVEL_FROM = 0.3 / 360
 """Leans smaller than this many turns are left alone."""

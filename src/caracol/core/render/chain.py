@@ -7,13 +7,13 @@ from typing import cast
 
 import numpy as np
 
-from .arrays import Array
-from .edges import apply_edge
-from .frame import Frame
-from .keeping import SIZE, kept_at
-from .kinds import BendKind
-from .piece import Step
-from .sampling import OUTSIDE
+from ..geometry.edges import apply_edge
+from ..geometry.frame import Frame
+from ..kinds.kind import BendKind
+from ..piece.keep import SIZE, kept_at
+from ..piece.model import Step
+from ..pixels.arrays import Array
+from ..pixels.sampling import OUTSIDE
 
 
 @dataclass(frozen=True)

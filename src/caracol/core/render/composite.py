@@ -8,13 +8,13 @@ from typing import Protocol
 
 import numpy as np
 
+from ..geometry.frame import Frame
+from ..piece.model import Sheet
+from ..pixels.arrays import Array
+from ..pixels.blending import lay
+from ..pixels.pyramid import Pyramid, pyramid_of
 from . import keys
-from .arrays import Array
-from .blending import lay
 from .context import STRIP, Context
-from .frame import Frame
-from .piece import Sheet
-from .pyramid import Pyramid, pyramid_of
 
 
 class Entry(Protocol):

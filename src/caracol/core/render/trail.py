@@ -11,22 +11,22 @@ from typing import Any, cast
 import cv2
 import numpy as np
 
+from ..errors import PieceError
+from ..geometry.frame import Frame
+from ..kinds.kind import BendKind, Kind, PaintKind, PictureKind, RasterKind, Rows
+from ..kinds.settings import Settings
+from ..piece.keep import KeepArea, keep_mask, on_raster
+from ..piece.model import Layer, Step
+from ..pixels.arrays import Array
+from ..pixels.blending import mix
+from ..pixels.painting import Brush
+from ..pixels.pyramid import Pyramid, pyramid_of
+from ..pixels.raster import Kept, Raster, scaled
+from ..pixels.sampling import sample_strip
 from . import keys
-from .arrays import Array
-from .blending import mix
 from .chain import Chain, Link, link_of
 from .context import CORES, LARGEST, STRIP, Context
-from .errors import PieceError
-from .frame import Frame
 from .grounds import Ground
-from .keeping import KeepArea, keep_mask, on_raster
-from .kinds import BendKind, Kind, PaintKind, PictureKind, RasterKind, Rows
-from .painting import Brush
-from .piece import Layer, Step
-from .pyramid import Pyramid, pyramid_of
-from .raster import Kept, Raster, scaled
-from .sampling import sample_strip
-from .settings import Settings
 
 Others = Callable[[str], "Trail"]
 """Finds the trail of another layer, by its id."""

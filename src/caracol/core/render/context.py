@@ -12,14 +12,14 @@ from typing import Protocol
 import cv2
 import numpy as np
 
+from ..errors import Overtaken
+from ..geometry.frame import Frame
+from ..piece.where import Where
+from ..pixels.arrays import Array
+from ..pixels.pyramid import Pyramid
+from ..pixels.sampling import FULL, Quality
 from . import keys
-from .arrays import Array
 from .cache import Cache
-from .errors import Overtaken
-from .frame import Frame
-from .pyramid import Pyramid
-from .sampling import FULL, Quality
-from .where import Where
 
 STRIP = 64
 LARGEST = 32768

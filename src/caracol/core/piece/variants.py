@@ -7,9 +7,9 @@ from functools import cache
 from math import exp
 from typing import Any, Literal
 
-from .catalogue import describe, get_kind
-from .draws import draw, spread
-from .piece import Piece, Step, check_piece, dump_piece
+from ..kinds.catalogue import describe, get_kind
+from ..pixels.draws import draw, spread
+from .model import Piece, Step, check_piece, dump_piece
 
 Vary = Literal["seeds", "settings", "both"]
 UNVARIED = frozenset({"lines", "feed_from"})

@@ -6,12 +6,12 @@ from math import cos, sin, tau
 
 import numpy as np
 
-from .arrays import Array
+from ..geometry.frame import Frame
+from ..kinds.kind import BendKind
+from ..kinds.settings import Settings
+from ..piece.model import ALL_CHANNELS, PhotoSource, Place, Step
+from ..pixels.arrays import Array
 from .chain import Link
-from .frame import Frame
-from .kinds import BendKind
-from .piece import ALL_CHANNELS, PhotoSource, Place, Step
-from .settings import Settings
 
 
 class PlacingSettings(Settings):

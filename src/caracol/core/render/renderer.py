@@ -8,16 +8,16 @@ from typing import Any, cast
 
 import numpy as np
 
-from .arrays import Array
+from ..errors import MissingPhoto, PieceError
+from ..geometry.frame import Frame
+from ..piece.keep import KeepArea
+from ..piece.model import BelowSource, Group, Layer, PhotoSource, Piece, Step
+from ..pixels.arrays import Array
+from ..sources.drawn import DrawnSource
 from .composite import BelowGround, Composite, Laid
 from .context import Context, Photos, no_progress
-from .errors import MissingPhoto, PieceError
-from .frame import Frame
 from .grounds import DrawnGround, Ground, MissingGround, PhotoGround
-from .keeping import KeepArea
-from .piece import BelowSource, Group, Layer, PhotoSource, Piece, Step
 from .placing import placing_link, tiling_link
-from .sources.drawn import DrawnSource
 from .trail import Trail, placed, stages_of
 
 __all__ = ["Context", "Photos", "Renderer", "render"]

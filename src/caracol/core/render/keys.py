@@ -15,8 +15,8 @@ from typing import Any, Protocol
 import numpy as np
 from pydantic import BaseModel
 
-from .errors import MissingPhoto
-from .kinds import Kind
+from ..errors import MissingPhoto
+from ..kinds.kind import Kind
 
 NAMES = frozenset({"id", "name", "visible"})
 """What nobody sees in a picture."""

@@ -6,9 +6,9 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any, Literal, cast
 
-from .arrays import Array
-from .edges import Edge
-from .frame import Frame
+from ..geometry.edges import Edge
+from ..geometry.frame import Frame
+from ..pixels.arrays import Array
 from .settings import Settings
 
 Family = Literal["prepare", "mend", "bend", "break", "finish"]

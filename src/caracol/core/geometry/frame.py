@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .arrays import Array
+from ..pixels.arrays import Array
 
 
 @dataclass(frozen=True)

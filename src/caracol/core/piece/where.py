@@ -9,12 +9,12 @@ from typing import Annotated, Literal
 import numpy as np
 from pydantic import Field
 
-from .arrays import Array
-from .blending import LUMA
-from .draws import draw, spread
-from .frame import Frame
+from ..geometry.frame import Frame
+from ..kinds.settings import Settings
+from ..pixels.arrays import Array
+from ..pixels.blending import LUMA
+from ..pixels.draws import draw, spread
 from .outlines import polygon_depth, stroke_cover
-from .settings import Settings
 
 Join = Literal["add", "subtract", "intersect"]
 Coordinate = Annotated[float, Field(ge=-20, le=20)]

@@ -7,9 +7,9 @@ from typing import Any
 
 import numpy as np
 
+from ..kinds.kind import Rows
+from ..piece.keep import kept_at
 from .arrays import Array
-from .keeping import kept_at
-from .kinds import Rows
 from .pyramid import Pyramid
 from .sampling import OUTSIDE, Quality, Rule, sample_strip
 

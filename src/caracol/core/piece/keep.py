@@ -9,9 +9,9 @@ import numba as nb
 import numpy as np
 from pydantic import Field
 
-from .arrays import Array
-from .frame import Frame
-from .settings import Settings
+from ..geometry.frame import Frame
+from ..kinds.settings import Settings
+from ..pixels.arrays import Array
 from .where import Where
 
 SIZE = 384

@@ -7,13 +7,13 @@ from typing import Protocol
 
 import numpy as np
 
+from ..geometry.frame import Frame
+from ..kinds.kind import Rows
+from ..pixels.arrays import Array
+from ..pixels.pyramid import Pyramid, pyramid_of
+from ..sources.drawn import DrawnSource
 from . import keys
-from .arrays import Array
 from .cache import Cache
-from .frame import Frame
-from .kinds import Rows
-from .pyramid import Pyramid, pyramid_of
-from .sources.drawn import DrawnSource
 
 STRIP = 128
 

@@ -10,17 +10,17 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal, Self, Union, cast
 
 from pydantic import BaseModel, ConfigDict, Discriminator, Field, Tag, ValidationError, create_model, model_validator
 
-from .blending import Blend, Channel
-from .catalogue import INDEX, KINDS, unknown_kind_message
-from .errors import PieceError
-from .frame import Frame
-from .keeping import KeepArea
-from .kinds import Kind
-from .settings import Settings
-from .sources.fill import FillSource
-from .sources.lettering import LetteringSource
-from .sources.pattern import PatternSource
-from .sources.shape import ShapeSource
+from ..errors import PieceError
+from ..geometry.frame import Frame
+from ..kinds.catalogue import INDEX, KINDS, unknown_kind_message
+from ..kinds.kind import Kind
+from ..kinds.settings import Settings
+from ..pixels.blending import Blend, Channel
+from ..sources.fill import FillSource
+from ..sources.lettering import LetteringSource
+from ..sources.pattern import PatternSource
+from ..sources.shape import ShapeSource
+from .keep import KeepArea
 from .where import Where
 
 VERSION = 1

@@ -1,0 +1,1 @@
+"""Frames and rules for coordinates: numbers, no pixels."""

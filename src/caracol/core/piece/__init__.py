@@ -1,0 +1,1 @@
+"""What a piece is: layers, steps, wheres, keep areas, variants, starting pieces."""

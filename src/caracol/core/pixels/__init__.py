@@ -1,0 +1,1 @@
+"""Functions on pictures, masks and rasters."""
