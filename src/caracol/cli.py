@@ -14,7 +14,7 @@ from .core.kinds.catalogue import KINDS, describe_all
 from .core.piece.model import Piece, check_piece, dump_piece, load_piece, piece_schema
 from .core.piece.variants import roll
 from .core.reading.reading import read
-from .core.render.renderer import Context, Renderer
+from .core.render import Context, Renderer
 
 FAULT = 2
 DRAWN_SIZE = 2048

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, cast
 
 import numpy as np
 
@@ -16,7 +16,9 @@ from caracol.core.pixels.raster import Raster
 from caracol.core.pixels.sampling import FULL
 from caracol.core.render import Context, Photos
 from caracol.core.render.chain import Chain, link_of
-from caracol.core.render.trail import Stage, Trail
+from caracol.core.render.run import whole
+from caracol.core.render.stages import Stage
+from caracol.core.render.trail import Trail
 
 
 def settings_of(kind: Kind, chosen: dict[str, Any]) -> dict[str, Any]:
@@ -52,7 +54,8 @@ def run_stage(step: Step, photos: Photos, ground: Any, size: int) -> Array:
     """Render one step on a ground as a stage of its own, idle or not."""
     frame = ground.frame
     chain = Chain((link_of(step, frame, frame),)) if isinstance(step.definition, BendKind) else None
-    return Trail(ground, [Stage((step,), frame, frame, chain)], Context(photos)).picture(size)
+    context = Context(photos)
+    return cast(Array, whole(Trail(ground, [Stage((step,), frame, frame, chain)], context).picture(size), context))
 
 
 def grid(frame: Frame, rows: int = 24) -> tuple[Array, Array]:

@@ -16,7 +16,7 @@ from caracol.core.pixels.arrays import Array
 from caracol.core.render import render
 from caracol.core.render.cache import Cache
 from caracol.core.render.chain import Chain, Link
-from caracol.core.render.trail import stages_of
+from caracol.core.render.stages import stages_of
 from tests.pictures import OnePhoto, detailed, opaque, piece, psnr, smooth
 
 PHOTO = OnePhoto(detailed())

@@ -122,8 +122,8 @@ def test_only_all_its_neutral_settings_make_a_kind_neutral(kind: Kind) -> None:
 @pytest.mark.parametrize("sort", [BendKind, PaintKind, PictureKind, RasterKind], ids=lambda sort: sort.__name__)
 def test_at_strength_0_what_a_step_makes_is_not_seen(sort: type[Kind]) -> None:
     """Every kind is really run, as a stage of its own, and laid over its input at strength 0."""
-    ground = PhotoGround(PHOTO.pyramid("p"), PHOTO.digest("p"))
-    before = ground.picture(128).tobytes()
+    ground = PhotoGround(PHOTO, "p")
+    before = PHOTO.pyramid("p").picture(128).tobytes()
     for kind in KINDS:
         start = dict(kind.starts[0].settings) | (RASTER if isinstance(kind, RasterKind) else {}) if kind.starts else {}
         if type(kind) is not sort or reshaping(kind, start):

@@ -9,8 +9,8 @@ import pytest
 
 from caracol.core.kinds.catalogue import KINDS
 from caracol.core.kinds.kind import RasterKind
-from caracol.core.piece.keep import outline_of
 from caracol.core.piece.model import check_piece
+from caracol.core.pixels.masks import outline_of
 from caracol.core.render import Context, Renderer, render
 from tests.core.steps.test_break import shift_of
 from tests.pictures import OnePhoto, detailed, document
@@ -82,12 +82,12 @@ def test_areas_are_pulled_through_crops_and_bends() -> None:
 
 def test_only_steps_that_heed_them_are_computed_again() -> None:
     plain, kept = (
-        Renderer(one, Context(PHOTO), upto=1)._result.digest
+        Renderer(one, Context(PHOTO), upto=1).digest
         for one in (check_piece(document(("ring", {}), ("slices", {}))), with_keep(("ring", {}), ("slices", {})))
     )
     assert plain == kept
     plain, kept = (
-        Renderer(one, Context(PHOTO), upto=2)._result.digest
+        Renderer(one, Context(PHOTO), upto=2).digest
         for one in (check_piece(document(("ring", {}), ("slices", {}))), with_keep(("ring", {}), ("slices", {})))
     )
     assert plain != kept

@@ -22,7 +22,7 @@ from caracol.core.pixels.sampling import DRAFT, FULL
 from caracol.core.render import keys, render
 from caracol.core.render.cache import Cache
 from caracol.core.render.keys import described, digest
-from caracol.core.render.trail import Stage
+from caracol.core.render.stages import Stage
 from tests.documents import Document
 from tests.pictures import OnePhoto, detailed
 

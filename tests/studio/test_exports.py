@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import threading
 from typing import Any
 
 import numpy as np
@@ -174,17 +175,6 @@ def test_work_that_never_tells_how_far_it_is_hears_the_cancel(api: Api, queued: 
     assert watch.stop()
 
 
-def test_the_share_that_is_told_never_falls(api: Api, queued: list[str], monkeypatch: pytest.MonkeyPatch) -> None:
-    export = ask(api, api.piece())
-    Export.objects.filter(id=export["id"]).update(state=Export.State.WORKING)
-    monkeypatch.setattr(exports, "PAUSE", 0.0)
-    watch, seen = exports._Watch(Export.objects.get()), []
-    for share in (0.2, 0.9, 0.1, 0.5, 1.0):
-        watch.progress(share)
-        seen.append(Export.objects.get().share)
-    assert seen == sorted(seen)
-
-
 def test_files_of_two_pieces_of_one_name_are_told_apart(api: Api) -> None:
     first, second = api.piece("plain"), api.piece("plain")
     names = [ask(api, piece)["file_name"] for piece in (first, second, first, second)]
@@ -192,3 +182,44 @@ def test_files_of_two_pieces_of_one_name_are_told_apart(api: Api) -> None:
     assert names[0] == "marsh-1-plain-01.png"
     assert names[2] == "marsh-1-plain-02.png"
     assert names[1].startswith("marsh-1-plain-b-01")
+
+
+def test_progress_rises_over_rendering_and_writing(api: Api, queued: list[str], monkeypatch: pytest.MonkeyPatch) -> None:
+    """What the database is told, from the first look to the end: it never falls, and is whole only when the file is there."""
+    ask(api, api.piece(), size=1024, format="png")
+    monkeypatch.setattr(exports, "PAUSE", 0.0)
+    told: list[float] = []
+    honest = exports._Watch._look
+
+    def look(self: Any) -> None:
+        honest(self)
+        if threading.get_ident() == self.thread:
+            told.append(Export.objects.get().share)
+
+    monkeypatch.setattr(exports._Watch, "_look", look)
+    exports.work(queued[0])
+    assert told == sorted(told)
+    assert 0 <= told[0] < told[-1] < 1, "writing the file has a share of its own"
+    assert Export.objects.get().share == 1
+
+
+def test_a_cancel_is_heard_while_the_file_is_written(api: Api, queued: list[str], monkeypatch: pytest.MonkeyPatch) -> None:
+    ask(api, api.piece(), size=256)
+    monkeypatch.setattr(exports, "PAUSE", 0.0)
+    written = threading.Event()
+
+    def slow(*_: Any) -> bytes:
+        assert written.wait(20)
+        return b""
+
+    honest = exports.aside
+
+    def cancelled(make: Any, context: Any) -> Any:
+        exports.cancel(Export.objects.get())
+        return honest(make, context)
+
+    monkeypatch.setattr(exports, "encode", slow)
+    monkeypatch.setattr(exports, "aside", cancelled)
+    exports.work(queued[0])
+    written.set()
+    assert Export.objects.get().state == "cancelled"

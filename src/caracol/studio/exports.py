@@ -5,6 +5,7 @@ from __future__ import annotations
 import threading
 import time
 from collections.abc import Iterator
+from functools import partial
 from itertools import chain, count
 from pathlib import Path
 from typing import Any
@@ -16,12 +17,15 @@ from django.utils import timezone
 from ..core.errors import CaracolError, Overtaken
 from ..core.io.formats import SUFFIXES, collect, encode
 from ..core.piece.model import Step, check_piece, dump_piece
-from ..core.render.renderer import Context, Renderer
+from ..core.render import Context, Renderer, aside
+from ..core.render.context import CORES
 from . import media
 from .models import Export, Piece
 from .photos import SHELF, clean_name
 
 SHAPES: dict[str, float | None] = {"own": None, "square": 1.0, "4:5": 0.8, "9:16": 9 / 16, "16:9": 16 / 9}
+ENCODING = {"png": 360.0, "png16": 580.0, "jpeg": 16.0, "webp": 370.0}
+"""Nanoseconds to write one pixel of a file."""
 PAUSE = 0.25
 """Seconds between two looks at the database while working."""
 
@@ -92,11 +96,16 @@ class _Watch:
         self.rows = Export.objects.filter(id=export.id)
         self.next_look = 0.0
         self.share = 0.0
+        self.rendering = 1.0
         self.thread = threading.get_ident()
         self.stopped = False
 
+    def plan(self, rendering: float, encoding: float) -> None:
+        """Be told what the two parts of the work cost, in nanoseconds of one core; the second has but one."""
+        self.rendering = rendering / (rendering + CORES * encoding)
+
     def progress(self, share: float) -> None:
-        self.share = max(self.share, share)
+        self.share = share * self.rendering
         self._look()
 
     def stop(self) -> bool:
@@ -110,7 +119,7 @@ class _Watch:
         if now < self.next_look or threading.get_ident() != self.thread:
             return
         self.next_look = now + PAUSE
-        self.stopped = not self.rows.filter(state=Export.State.WORKING).update(share=self.share * 0.9)
+        self.stopped = not self.rows.filter(state=Export.State.WORKING).update(share=self.share)
 
 
 def work(export_id: str) -> None:
@@ -121,13 +130,13 @@ def work(export_id: str) -> None:
     export = Export.objects.get(id=export_id)
     watch = _Watch(export)
     try:
-        renderer = Renderer(
-            check_piece(export.document), Context(SHELF, stop=watch.stop, progress=watch.progress), finish=_finish_of(export)
-        )
-        shape, strips = renderer.rows(export.options["size"])
-        kind = export.options["format"]
+        context = Context(SHELF, stop=watch.stop, progress=watch.progress)
+        renderer = Renderer(check_piece(export.document), context, finish=_finish_of(export))
+        kind, size = export.options["format"], export.options["size"]
+        shape, strips = renderer.rows(size)
+        watch.plan(renderer.plan(size).cost, shape[0] * shape[1] * ENCODING[kind])
         pixels = collect(shape, strips, 16 if kind == "png16" else 8)
-        content = encode(pixels, kind, export.options["quality"])
+        content = aside(partial(encode, pixels, kind, export.options["quality"]), context)
         stored = media.store("exports", content, SUFFIXES[kind])
     except Overtaken:
         return

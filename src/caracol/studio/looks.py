@@ -17,16 +17,17 @@ from PIL import Image
 from ..core.errors import PieceError
 from ..core.io.formats import collect, encode, on_paper, to_integers
 from ..core.kinds.kind import RasterKind, Rows
-from ..core.piece.keep import on_raster
+from ..core.kinds.settings import as_arguments
 from ..core.piece.model import Piece, check_piece, dump_piece
 from ..core.pixels.arrays import Array
 from ..core.pixels.blending import MODES
+from ..core.pixels.masks import on_raster
 from ..core.pixels.raster import Raster
 from ..core.pixels.sampling import DRAFT, FULL
 from ..core.reading.reading import LOOK as READ_SIZE
 from ..core.reading.reading import Reading, read_look
+from ..core.render import Context, Renderer
 from ..core.render.cache import Cache
-from ..core.render.renderer import Context, Renderer
 from ..core.steps.break_.slices import LOOK as BARS_LOOK
 from ..core.steps.break_.slices import Bar, SlicesSettings, draw_bars
 from . import media
@@ -176,8 +177,7 @@ def runs_veil(piece: Piece, layer: str, step: str, size: int) -> bytes:
     rows, cols = picture.shape[:2]
     index = [s.id for s in piece.find(layer).steps].index(step)
     kept, _ = renderer.kept(layer, index)
-    settings = {name: getattr(one.settings, name) for name in type(one.settings).model_fields}
-    return _tinted(kind.show(picture, Raster(Rows(frame, rows, cols), on_raster(kept, rows, cols)), **settings))
+    return _tinted(kind.show(picture, Raster(Rows(frame, rows, cols), on_raster(kept, rows, cols)), **as_arguments(one.settings)))
 
 
 def _tinted(mask: Array) -> bytes:

@@ -19,7 +19,7 @@ from ..core.kinds.kind import RasterKind, Rows
 from ..core.piece.model import Piece, check_piece
 from ..core.pixels.pyramid import Pyramid, pyramid_of
 from ..core.pixels.raster import Raster
-from ..core.render.renderer import render
+from ..core.render import render
 
 log = logging.getLogger(__name__)
 SIZE = 32

@@ -42,6 +42,8 @@ class Kind:
         Whether it moves less in keep areas.
     measure : callable (picture, **settings) -> dict, optional
         What the step must find out about its whole input; asked on a look of `measure_size` pixels so that every size agrees.
+    effort : float
+        How much longer a pixel takes than with others of its sort (bends, painting steps …), for plans.
     follow : callable (settings, earlier) -> settings, optional
         Fills in what is left to the steps before it in the trail: `earlier` are their (key, settings), the nearest last.
     """
@@ -58,6 +60,7 @@ class Kind:
     keeps: bool = False
     measure: Callable[..., dict[str, Any]] | None = None
     measure_size: int = 256
+    effort: float = 1.0
     follow: Callable[[Any, Sequence[tuple[str, Any]]], Any] | None = None
 
     def reshapes(self, settings: Settings) -> bool:
@@ -189,6 +192,8 @@ class RasterKind(Kind):
         Lines of the raster along the shorter side; 0 for every pixel of the size that is rendered.
     draft : float
         How large a draft's raster is at most, as a share of the draft: below 1 where the work is long and its result soft.
+    turns : callable (settings) -> float
+        How often the whole raster is gone over.
     show : callable (picture, raster, **settings) -> mask, optional
         What the step acts on, 0…1, to be shown over the picture while its settings are chosen.
     """
@@ -196,4 +201,5 @@ class RasterKind(Kind):
     work: Callable[..., Array] = field(kw_only=True)
     lines: Callable[[Any], int] = _lines_setting
     draft: float = 1.0
+    turns: Callable[[Any], float] = _as_large
     show: Callable[..., Array] | None = None

@@ -131,3 +131,8 @@ def colour(default: str | None, *, label: str, help: str, when: When = None) -> 
         description=help,
         json_schema_extra=cast(Any, {"label": label, "unit": "colour", "when": when}),
     )
+
+
+def as_arguments(settings: Settings) -> dict[str, Any]:
+    """Return settings by name, as a kind's functions take them: nested ones stay objects."""
+    return {name: getattr(settings, name) for name in type(settings).model_fields}

@@ -8,8 +8,8 @@ from typing import Any
 import numpy as np
 
 from ..kinds.kind import Rows
-from ..piece.keep import kept_at
 from .arrays import Array
+from .masks import kept_at
 from .pyramid import Pyramid
 from .sampling import OUTSIDE, Quality, Rule, sample_strip
 

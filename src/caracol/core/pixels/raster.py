@@ -39,8 +39,8 @@ def _no_photo(name: str) -> Pyramid:
     raise LookupError(f"there are no photos here, so none is called {name!r}")
 
 
-def _go_on() -> None:
-    """Never stop."""
+def _come(share: float) -> None:
+    """Tell nobody, and never stop."""
 
 
 @dataclass(frozen=True)
@@ -59,8 +59,8 @@ class Raster:
         Calls work(start, stop) for parts of 0 … count, side by side.
     photo : callable (name) -> Pyramid
         Another photo.
-    check : callable ()
-        Raises `Overtaken` when the work is not wanted any more.
+    come : callable (share)
+        To be told now and then how much is done, 0…1; raises `Overtaken` when the work is not wanted any more.
     """
 
     rows: Rows
@@ -69,7 +69,7 @@ class Raster:
     recall: Callable[[object], Any] = _nothing
     in_parts: Callable[[int, Callable[[int, int], None]], None] = _alone
     photo: Callable[[str], Pyramid] = _no_photo
-    check: Callable[[], None] = _go_on
+    come: Callable[[float], None] = _come
 
     def pixels(self, units: float) -> float:
         """Return a length given in units, in pixels of the raster."""

@@ -30,6 +30,14 @@ class Cache:
         with self._lock:
             return self._held.get(key)
 
+    def find(self, key: str) -> Any:
+        """Return what is kept under `key`, as used just now, or None."""
+        with self._lock:
+            if key not in self._held:
+                return None
+            self._held.move_to_end(key)
+            return self._held[key]
+
     def get(self, key: str, make: Callable[[], Kept]) -> Kept:
         """Return what is kept under `key`, else make it and keep it. Two threads may make the same thing; one stays."""
         with self._lock:

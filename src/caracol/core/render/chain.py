@@ -10,9 +10,10 @@ import numpy as np
 from ..geometry.edges import apply_edge
 from ..geometry.frame import Frame
 from ..kinds.kind import BendKind
-from ..piece.keep import SIZE, kept_at
+from ..kinds.settings import as_arguments
 from ..piece.model import Step
 from ..pixels.arrays import Array
+from ..pixels.masks import SIZE, kept_at
 from ..pixels.sampling import OUTSIDE
 
 
@@ -29,9 +30,8 @@ class Link:
 
     def pull(self, x: Array, y: Array) -> tuple[Array, Array]:
         """Return input points of output points by the step's own rule, moved less where more is kept."""
-        settings = {name: getattr(self.step.settings, name) for name in type(self.step.settings).model_fields}
         known = {} if self.guide is None else {"guide": self.guide}
-        px, py = self.kind.pull(x, y, self.before, self.after, **settings, **known)
+        px, py = self.kind.pull(x, y, self.before, self.after, **as_arguments(self.step.settings), **known)
         if self.keep is None:
             return px, py
         free = 1 - kept_at(self.keep, self.before, x, y)
@@ -92,14 +92,18 @@ class Chain:
     def longer_needed(self, longer: int) -> float:
         """Return how many pixels the longer side of the picture below should have for an output of `longer` pixels.
 
-        The footprints of a coarse grid of output pixels are measured; the densest quarter decides.
+        The footprints of a coarse grid of output pixels are measured; the densest quarter decides. What a guided step will find is not
+        known yet: it is taken to leave everything where it is.
         """
+        plain = Chain(tuple(link for link in self.links if link.kind.guide is None or link.guide is not None))
+        if not plain.links:
+            return float(longer)
         step = np.float32(2 * max(self.after.half_w, self.after.half_h) / longer)
         x, y = self.after.grid(24, 24)
-        x0, y0 = self(x, y)
+        x0, y0 = plain(x, y)
         lengths = []
         for dx, dy in ((step, 0), (0, step)):
-            x1, y1 = self(x + np.float32(dx), y + np.float32(dy))
+            x1, y1 = plain(x + np.float32(dx), y + np.float32(dy))
             lengths.append(np.hypot(x1 - x0, y1 - y0))
         footprint = np.minimum(*lengths)
         moving = footprint[(footprint > step * 1e-3) & (footprint < 1e3)]

@@ -1,20 +1,19 @@
-"""Layers put together, from the lowest up; what lies below each is one cached picture."""
+"""Layers put together, from the lowest up; what lies below each is a picture of its own."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Protocol
-
-import numpy as np
 
 from ..geometry.frame import Frame
 from ..piece.model import Sheet
 from ..pixels.arrays import Array
 from ..pixels.blending import lay
-from ..pixels.pyramid import Pyramid, pyramid_of
+from ..pixels.sampling import Quality
 from . import keys
-from .context import STRIP, Context
+from .nodes import Node, Nothing, PyramidOf, Strips, WhereMask, Work, mask_worker, pixels_of, where_mask
+from .run import Run
 
 
 class Entry(Protocol):
@@ -24,110 +23,91 @@ class Entry(Protocol):
     def digest(self) -> str:
         """What identifies it at any size."""
 
-    def picture(self, longer: int) -> Array:
-        """Return it whole."""
-
-    def rows(self, longer: int) -> tuple[tuple[int, int], Iterator[tuple[int, Array]]]:
-        """Return (rows, cols) and an iterator of (top, strip)."""
+    def picture(self, longer: int) -> Strips:
+        """Return it with `longer` pixels on its longer side."""
 
 
 @dataclass(frozen=True)
 class Laid:
-    """An entry and how it is laid over what is beneath."""
+    """An entry and how it is laid over what is below."""
 
     entry: Entry
     sheet: Sheet
 
-    @property
+    @cached_property
     def digest(self) -> str:
         """What identifies both."""
         return keys.laid(self.entry.digest, self.sheet)
 
-    def over(self, beneath: Array, strip: Array, frame: Frame, shape: tuple[int, int], top: int) -> Array:
-        """Return a strip of the entry laid over the same strip of what is beneath."""
-        how, count = self.sheet, len(strip)
-        where = None if how.where is None else how.where.mask(frame, *shape, top, count, strip)
-        return lay(beneath, strip, how.opacity, how.blend, where)
 
+class Over(Strips):
+    """An entry laid over what is below it."""
 
-class _Reader:
-    """Strips of any heights, read on in the heights that are asked for."""
+    def __init__(self, key: str, below: Strips, above: Strips, sheet: Sheet, frame: Frame) -> None:
+        self._key = key
+        self._below = below
+        self._above = above
+        self._sheet = sheet
+        self._frame = frame
+        self.shape = below.shape
 
-    def __init__(self, strips: Iterator[tuple[int, Array]]) -> None:
-        self._strips = strips
-        self._rest: Array | None = None
+    @property
+    def key(self) -> str:
+        return self._key
 
-    def take(self, count: int) -> Array:
-        parts: list[Array] = []
-        while count:
-            if self._rest is None or not len(self._rest):
-                _, self._rest = next(self._strips)
-            part, self._rest = self._rest[:count], self._rest[count:]
-            parts.append(part)
-            count -= len(part)
-        return parts[0] if len(parts) == 1 else np.concatenate(parts)
+    @cached_property
+    def _mask(self) -> WhereMask | None:
+        return where_mask(self._sheet.where, self._frame, self.shape)
+
+    @property
+    def parts(self) -> tuple[Strips, ...]:
+        return (self._below, self._above) if self._mask is None else (self._below, self._above, self._mask)
+
+    @property
+    def cost(self) -> float:
+        return 25.0 * pixels_of(self.shape)
+
+    def worker(self, run: Run) -> Work:
+        mask = mask_worker(run, self._mask, self._sheet.where, self._frame, self.shape)
+        below, above = run.worker(self._below), run.worker(self._above)
+
+        def work(top: int, height: int, out: Array | None = None, /) -> Array:
+            strip = above(top, height)
+            return lay(below(top, height), strip, self._sheet.opacity, self._sheet.blend, mask(top, height, strip))
+
+        return work
 
 
 class Composite:
     """Entries laid over each other on nothing, in one frame."""
 
-    def __init__(self, frame: Frame, laid: list[Laid], context: Context) -> None:
+    def __init__(self, frame: Frame, laid: list[Laid], quality: Quality) -> None:
         self.frame = frame
         self.laid = laid
-        self.context = context
+        self._quality = quality
+        self._pictures: dict[int, Strips] = {}
 
     @property
     def digest(self) -> str:
         """What identifies the result at any size."""
         return keys.composite(self.frame, (one.digest for one in self.laid))
 
-    def first(self, count: int) -> Composite:
-        """Return what the first `count` entries give."""
-        return Composite(self.frame, self.laid[:count], self.context)
+    def picture(self, longer: int) -> Strips:
+        """Return the result with `longer` pixels on its longer side."""
+        if longer not in self._pictures:
+            self._pictures[longer] = self._picture(longer)
+        return self._pictures[longer]
 
-    def picture(self, longer: int) -> Array:
-        """Return the result, (rows, cols, 4)."""
-        shape = self.frame.pixels(longer)
-        if not self.laid:
-            return np.zeros((*shape, 4), np.float32)
-        last = self.laid[-1]
-        if len(self.laid) == 1 and last.sheet.is_plain:
-            return last.entry.picture(longer)
-
-        def make() -> Array:
-            beneath, above = self.first(len(self.laid) - 1).picture(longer), last.entry.picture(longer)
-            mask = self.context.mask(last.sheet.where, self.frame, shape, above)
-            out = np.empty((*shape, 4), np.float32)
-
-            def work(top: int, height: int) -> Array:
-                rows = slice(top, top + height)
-                where = None if mask is None else mask[rows]
-                out[rows] = lay(beneath[rows], above[rows], last.sheet.opacity, last.sheet.blend, where)
-                return out[rows]
-
-            for _ in self.context.strips(shape[0], work):
-                pass
-            return out
-
-        return self.context.cache.get(keys.picture(self.digest, longer, self.context.quality), make)
-
-    def rows(self, longer: int) -> tuple[tuple[int, int], Iterator[tuple[int, Array]]]:
-        """Return (rows, cols) and an iterator of (top, strip) that reads all entries side by side."""
-        shape = self.frame.pixels(longer)
-        if len(self.laid) == 1 and self.laid[0].sheet.is_plain:
-            return self.laid[0].entry.rows(longer)
-        readers = [_Reader(one.entry.rows(longer)[1]) for one in self.laid]
-
-        def strips() -> Iterator[tuple[int, Array]]:
-            for top in range(0, shape[0], STRIP):
-                height = min(STRIP, shape[0] - top)
-                strip = np.zeros((height, shape[1], 4), np.float32)
-                for one, reader in zip(self.laid, readers, strict=True):
-                    strip = one.over(strip, reader.take(height), self.frame, shape, top)
-                self.context.progress((top + height) / shape[0])
-                yield top, strip
-
-        return shape, strips()
+    def _picture(self, longer: int) -> Strips:
+        picture: Strips = Nothing(self.frame.pixels(longer))
+        for index, one in enumerate(self.laid):
+            above = one.entry.picture(longer)
+            if index == 0 and one.sheet.is_plain:
+                picture = above
+                continue
+            so_far = keys.composite(self.frame, (laid.digest for laid in self.laid[: index + 1]))
+            picture = Over(keys.picture(so_far, longer, self._quality), picture, above, one.sheet, self.frame)
+        return picture
 
 
 class BelowGround:
@@ -135,17 +115,13 @@ class BelowGround:
 
     longest: int | None = None
 
-    def __init__(self, beneath: Composite) -> None:
-        self._beneath = beneath
-        self.frame = beneath.frame
+    def __init__(self, below: Composite) -> None:
+        self._below = below
+        self.frame = below.frame
+        self.digest = keys.source("below", below.digest)
 
-    @property
-    def digest(self) -> str:
-        return keys.source("below", self._beneath.digest)
+    def picture(self, longer: int) -> Strips:
+        return self._below.picture(longer)
 
-    def picture(self, longer: int) -> Array:
-        return self._beneath.picture(longer)
-
-    def pyramid(self, longer: int) -> Pyramid:
-        key = keys.picture(self.digest, longer, self._beneath.context.quality)
-        return self._beneath.context.cache.get(keys.pyramid(key), lambda: pyramid_of(self.picture(longer)))
+    def pyramid(self, longer: int) -> Node:
+        return PyramidOf(self.picture(longer))

@@ -4,29 +4,32 @@ from __future__ import annotations
 
 import os
 from collections.abc import Callable, Iterator
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import Future, ThreadPoolExecutor
+from concurrent.futures import TimeoutError as NotYet
 from dataclasses import dataclass, field
 from itertools import pairwise
-from typing import Protocol
+from typing import Protocol, TypeVar
 
 import cv2
-import numpy as np
 
 from ..errors import Overtaken
-from ..geometry.frame import Frame
-from ..piece.where import Where
 from ..pixels.arrays import Array
 from ..pixels.pyramid import Pyramid
 from ..pixels.sampling import FULL, Quality
-from . import keys
 from .cache import Cache
 
 STRIP = 64
 LARGEST = 32768
 CORES = int(os.environ.get("CARACOL_CORES") or os.cpu_count() or 1)
 POOL = ThreadPoolExecutor(CORES, thread_name_prefix="strip")
+ASIDE = ThreadPoolExecutor(16, thread_name_prefix="aside")
+PATIENCE = 0.2
+"""Seconds between two looks at the stop signal while long work is done aside."""
 # OpenCV brings threads of its own; strips already use every core.
 cv2.setNumThreads(1)
+
+
+Made = TypeVar("Made")
 
 
 class Photos(Protocol):
@@ -56,7 +59,7 @@ class Context:
     stop : callable () -> bool
         Asked before every strip; True ends the render with `Overtaken`.
     progress : callable (share)
-        Told 0…1 as strips of the last stage are done.
+        Told 0…1 of the plan as work is done; it never falls.
     lenient : bool
         Whether a layer whose photo is gone is shown as a placeholder where other layers stand beside it; else MissingPhoto is raised.
     """
@@ -73,31 +76,15 @@ class Context:
         if self.stop():
             raise Overtaken("the work was overtaken by a newer request")
 
-    def mask(self, where: Where | None, frame: Frame, shape: tuple[int, int], picture: Array | None) -> Array | None:
-        """Return a whole where, (rows, cols), kept for all that have the same; None for everywhere.
-
-        Parameters
-        ----------
-        picture : float32 array (rows, cols, 4), optional
-            What ranges of light and hue look at; such a where is not kept.
-        """
-        if where is None:
-            return None
-        out = np.empty(shape, np.float32)
-
-        def work(top: int, height: int) -> Array:
-            seen = None if picture is None else picture[top : top + height]
-            out[top : top + height] = where.mask(frame, *shape, top, height, seen)
-            return out[top : top + height]
-
-        def make() -> Array:
-            for _ in self.strips(shape[0], work):
-                pass
-            return out
-
-        if where.looks_at_picture:
-            return make()
-        return self.cache.get(keys.where(where, frame, shape), make)
+    def wait(self, future: Future[Made]) -> Made:
+        """Return the result of work in another thread, with an ear for the stop signal."""
+        while True:
+            try:
+                return future.result(timeout=PATIENCE)
+            except NotYet:
+                if future.done():
+                    raise
+                self.check()
 
     def in_parts(self, count: int, work: Callable[[int, int], None]) -> None:
         """Call work(start, stop) for as many parts of 0 … count as there are cores, side by side, and wait for all."""
@@ -118,11 +105,21 @@ class Context:
         waiting = [POOL.submit(one, top) for top in tops[:ahead]]
         try:
             for index, top in enumerate(tops):
-                strip = waiting.pop(0).result()
+                strip = self.wait(waiting.pop(0))
                 if index + ahead < len(tops):
                     waiting.append(POOL.submit(one, tops[index + ahead]))
-                self.progress((top + len(strip)) / rows)
                 yield top, strip
         finally:
             for future in waiting:
                 future.cancel()
+
+
+def aside(make: Callable[[], Made], context: Context) -> Made:
+    """Return what long work makes, done in another thread so that a stop is heard meanwhile.
+
+    Raises
+    ------
+    Overtaken
+        It is not wanted any more. What had begun ends by itself, and nobody takes its result.
+    """
+    return context.wait(ASIDE.submit(make))

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from typing import Protocol
 
 import numpy as np
@@ -10,12 +9,12 @@ import numpy as np
 from ..geometry.frame import Frame
 from ..kinds.kind import Rows
 from ..pixels.arrays import Array
-from ..pixels.pyramid import Pyramid, pyramid_of
+from ..pixels.pyramid import Pyramid
 from ..sources.drawn import DrawnSource
 from . import keys
-from .cache import Cache
-
-STRIP = 128
+from .context import Photos
+from .nodes import Node, PyramidOf, Strips, Work, pixels_of
+from .run import Run
 
 
 class Ground(Protocol):
@@ -33,58 +32,145 @@ class Ground(Protocol):
     def longest(self) -> int | None:
         """Pixels on its longer side; None where it is drawn as large as asked."""
 
-    def picture(self, longer: int) -> Array:
-        """Return it with `longer` pixels on its longer side, coded (rows, cols, 4)."""
+    def picture(self, longer: int) -> Strips:
+        """Return it with `longer` pixels on its longer side."""
 
-    def pyramid(self, longer: int) -> Pyramid:
+    def pyramid(self, longer: int) -> Node:
         """Return it for sampling, with at least `longer` pixels where it has them."""
 
 
-class PhotoGround:
-    """A photo."""
+class Photo(Node):
+    """The pyramid of a photo. Who has the photos keeps it."""
 
-    def __init__(self, photo: Pyramid, contents: str) -> None:
+    kept = False
+
+    def __init__(self, photos: Photos, name: str, digest: str) -> None:
+        self._photos = photos
+        self._name = name
+        self._digest = digest
+
+    @property
+    def key(self) -> str:
+        return self._digest
+
+    def make(self, run: Run) -> Pyramid:
+        return self._photos.pyramid(self._name)
+
+
+class PhotoPicture(Strips):
+    """A photo at a size; made anew each time, which is as fast as keeping it."""
+
+    kept = False
+    flows = False
+
+    def __init__(self, photo: Photo, frame: Frame, longer: int) -> None:
         self._photo = photo
-        self.digest = keys.source("photo", contents)
+        self._longer = longer
+        self.shape = frame.pixels(longer)
+
+    @property
+    def key(self) -> str:
+        return keys.picture(self._photo.key, self._longer, None)
+
+    @property
+    def needs(self) -> tuple[Node, ...]:
+        return (self._photo,)
+
+    @property
+    def cost(self) -> float:
+        return 15.0 * pixels_of(self.shape)
+
+    def make(self, run: Run) -> Array:
+        pyramid: Pyramid = run[self._photo]
+        return pyramid.picture(self._longer)
+
+
+class PhotoGround:
+    """A photo. Only its measures are taken here; it is asked for again when it is read."""
+
+    def __init__(self, photos: Photos, name: str) -> None:
+        photo = photos.pyramid(name)
+        self.digest = keys.source("photo", photos.digest(name))
         self.frame = photo.frame
         self.longest: int | None = max(photo.rows, photo.cols)
+        self._photo = Photo(photos, name, self.digest)
 
-    def picture(self, longer: int) -> Array:
-        return self._photo.picture(longer)
+    def picture(self, longer: int) -> Strips:
+        return PhotoPicture(self._photo, self.frame, longer)
 
-    def pyramid(self, longer: int) -> Pyramid:
+    def pyramid(self, longer: int) -> Node:
         return self._photo
+
+
+class DrawnPicture(Strips):
+    """A drawn source at a size."""
+
+    height = 128
+
+    def __init__(self, source: DrawnSource, digest: str, longer: int) -> None:
+        self._source = source
+        self._digest = digest
+        self._longer = longer
+        self.shape = source.frame.pixels(longer)
+
+    @property
+    def key(self) -> str:
+        return keys.picture(self._digest, self._longer, None)
+
+    @property
+    def cost(self) -> float:
+        return 100.0 * pixels_of(self.shape)
+
+    def worker(self, run: Run) -> Work:
+        def work(top: int, height: int, out: Array | None = None, /) -> Array:
+            return self._source.paint(Rows(self._source.frame, *self.shape, top, height))
+
+        return work
 
 
 class DrawnGround:
     """A source that is drawn: nothing is read, and nothing limits its size."""
 
-    def __init__(self, source: DrawnSource, cache: Cache, check: Callable[[], None]) -> None:
+    longest: int | None = None
+
+    def __init__(self, source: DrawnSource) -> None:
         self._source = source
-        self._cache = cache
-        self._check = check
         self.digest = keys.source("drawn", source)
         self.frame = source.frame
-        self.longest: int | None = None
 
-    def picture(self, longer: int) -> Array:
-        def draw() -> Array:
-            rows, cols = self.frame.pixels(longer)
-            out = np.empty((rows, cols, 4), np.float32)
-            for top in range(0, rows, STRIP):
-                self._check()
-                count = min(STRIP, rows - top)
-                out[top : top + count] = self._source.paint(Rows(self.frame, rows, cols, top, count))
-            return out
+    def picture(self, longer: int) -> Strips:
+        return DrawnPicture(self._source, self.digest, longer)
 
-        return self._cache.get(keys.picture(self.digest, longer, None), draw)
+    def pyramid(self, longer: int) -> Node:
+        return PyramidOf(self.picture(longer))
 
-    def pyramid(self, longer: int) -> Pyramid:
-        return self._cache.get(keys.pyramid(keys.picture(self.digest, longer, None)), lambda: pyramid_of(self.picture(longer)))
+
+class MissingPicture(Strips):
+    """Stripes of two greys."""
+
+    kept = False
+
+    def __init__(self, digest: str, frame: Frame, longer: int) -> None:
+        self._digest = digest
+        self._frame = frame
+        self._longer = longer
+        self.shape = frame.pixels(longer)
+
+    @property
+    def key(self) -> str:
+        return keys.picture(self._digest, self._longer, None)
+
+    def worker(self, run: Run) -> Work:
+        def work(top: int, height: int, out: Array | None = None, /) -> Array:
+            x, y = self._frame.grid(*self.shape, top, height)
+            light = np.where(((x + y) * 4) % 1 < 0.5, np.float32(0.42), np.float32(0.5))
+            return np.stack([light, light, light, np.ones_like(light)], axis=-1)
+
+        return work
 
 
 class MissingGround:
-    """Stands where a photo is gone: stripes of two greys, so that the rest of the piece can still be seen."""
+    """Stands where a photo is gone, so that the rest of the piece can still be seen."""
 
     frame = Frame(1.5)
     longest: int | None = None
@@ -92,11 +178,8 @@ class MissingGround:
     def __init__(self, name: str) -> None:
         self.digest = keys.source("missing", name)
 
-    def picture(self, longer: int) -> Array:
-        rows, cols = self.frame.pixels(longer)
-        x, y = self.frame.grid(rows, cols)
-        light = np.where(((x + y) * 4) % 1 < 0.5, np.float32(0.42), np.float32(0.5))
-        return np.stack([light, light, light, np.ones_like(light)], axis=-1)
+    def picture(self, longer: int) -> Strips:
+        return MissingPicture(self.digest, self.frame, longer)
 
-    def pyramid(self, longer: int) -> Pyramid:
-        return pyramid_of(self.picture(longer))
+    def pyramid(self, longer: int) -> Node:
+        return PyramidOf(self.picture(longer))

@@ -122,6 +122,16 @@ def pyramid(of: str) -> str:
     return digest("pyramid", of)
 
 
+def resized(picture_key: str, shape: tuple[int, int]) -> str:
+    """The key of a picture scaled to a shape."""
+    return digest("resized", picture_key, shape)
+
+
+def measured(picture_key: str, kind: Kind, settings: BaseModel) -> str:
+    """The key of what a kind finds out about the picture with this key."""
+    return digest("measured", picture_key, kind, settings)
+
+
 def keep_mask(ground: str, keep: object, bends: object) -> str:
     """The key of keep areas pulled through bends."""
     return digest("keep", ground, keep, bends)

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
-from dataclasses import replace
+from collections.abc import Iterator
 from typing import Any, cast
 
 import numpy as np
@@ -15,10 +14,14 @@ from ..piece.model import BelowSource, Group, Layer, PhotoSource, Piece, Step
 from ..pixels.arrays import Array
 from ..sources.drawn import DrawnSource
 from .composite import BelowGround, Composite, Laid
-from .context import Context, Photos, no_progress
+from .context import Context, Photos
 from .grounds import DrawnGround, Ground, MissingGround, PhotoGround
+from .nodes import Strips
 from .placing import placing_link, tiling_link
-from .trail import Trail, placed, stages_of
+from .plan import Plan, plan_streamed
+from .run import streamed, whole
+from .stages import placed, stages_of
+from .trail import Trail
 
 __all__ = ["Context", "Photos", "Renderer", "render"]
 
@@ -48,15 +51,11 @@ class Renderer:
         self.longest = self._lowest.longest
         own = lowest.frames(self._lowest.frame)[-1]
         self._frame = Frame(piece.frame.ratio) if piece.frame.ratio else own
-        alone = layer is not None or upto is not None
-        several = len(piece.layers) > 1 or isinstance(piece.layers[0], Group) or bool(finish)
-        # Several layers are read side by side: only what puts them together knows how far the work is.
-        self._inner = replace(context, progress=no_progress) if several and not alone else context
-        if alone:
+        self._others = _Others(piece, context)
+        if layer is not None or upto is not None:
             self._result: Trail | Composite = self._trail_alone(piece.find(layer) if layer else lowest, upto)
             return
-        whole = self._composite(piece.layers, [])
-        self._result = replace_context(whole, self._inner if finish else context)
+        self._result = self._composite(piece.layers, [])
         if finish:
             ending = Layer(id="finish", steps=finish)
             self._result = Trail(BelowGround(self._result), stages_of(ending, self._frame), context)
@@ -66,19 +65,32 @@ class Renderer:
         """The frame of the result."""
         return self._result.frame
 
+    @property
+    def digest(self) -> str:
+        """What identifies the result, at any size."""
+        return self._result.digest
+
     def picture(self, longer: int) -> Array:
         """Return the result, (rows, cols, 4), with `longer` pixels on its longer side."""
-        return self._result.picture(longer)
+        return self._whole(self._result.picture(longer))
+
+    def plan(self, longer: int) -> Plan:
+        """Return what `rows` will do for a size, and what that costs."""
+        return plan_streamed(self._result.picture(longer), self.context.cache)
+
+    def _whole(self, node: Strips) -> Array:
+        return cast(Array, whole(node, self.context))
 
     def rows(self, longer: int) -> tuple[tuple[int, int], Iterator[tuple[int, Array]]]:
         """Return (rows, cols) and an iterator of (top, strip) that holds whole only what must be."""
-        return self._result.rows(longer)
+        picture = self._result.picture(longer)
+        return picture.shape, streamed(picture, self.context)
 
     def frames(self) -> dict[str, list[float]]:
         """Return for each layer the ratios of its frame before its steps and after each of them."""
         found = {}
         for layer in self.piece.walk():
-            below = Composite(self._frame, [], self._inner)
+            below = Composite(self._frame, [], self.context.quality)
             ground = BelowGround(below) if isinstance(layer.source, BelowSource) else self._start(layer, [])[0]
             tiled = isinstance(layer.source, PhotoSource) and layer.source.fit == "tile"
             found[layer.id] = [frame.ratio for frame in layer.frames(self._frame if tiled else ground.frame)]
@@ -93,21 +105,22 @@ class Renderer:
             laid = next((one for one in self._all_laid(self._result) if one.sheet.id == sheet_id), None)
             if laid is None:
                 return np.ones(self._frame.pixels(longer), np.float32)
-            where, frame, picture = laid.sheet.where, self._frame, laid.entry.picture(longer)
+            where, frame, picture = laid.sheet.where, self._frame, self._whole(laid.entry.picture(longer))
         else:
             layer = self.piece.find(sheet_id)
             index = next((n for n, one in enumerate(layer.steps) if one.id == step), None)
             if index is None:
                 raise PieceError([f"step: the layer {sheet_id!r} has no step {step!r}"])
             before = self._trail_alone(layer, index)
-            where, frame, picture = layer.steps[index].where, before.frame, before.picture(longer)
+            where, frame, picture = layer.steps[index].where, before.frame, self._whole(before.picture(longer))
         rows, cols = frame.pixels(longer)
         return np.ones((rows, cols), np.float32) if where is None else where.mask(frame, rows, cols, picture=picture)
 
     def kept(self, layer_id: str, upto: int | None) -> tuple[Array | None, Frame]:
         """Return the keep mask of a layer as it lies after the first `upto` steps (all when None), and the frame there."""
         trail = self._trail_alone(self.piece.find(layer_id), upto)
-        return trail.keep_after(len(trail.stages)), trail.frame
+        node = trail.keep_after(len(trail.stages))
+        return None if node is None else whole(node, self.context), trail.frame
 
     def measured(self, layer_id: str, step_id: str, longer: int) -> tuple[dict[str, Any], Step, Array, Frame]:
         """Return what a step finds out about its input, the step, and its input at a size with its frame.
@@ -122,7 +135,9 @@ class Renderer:
         if index is None:
             raise PieceError([f"step: the layer {layer_id!r} has no step {step_id!r}"])
         before = self._trail_alone(layer, index)
-        return before.measure_for(layer.steps[index], longer), layer.steps[index], before.picture(longer), before.frame
+        node = before.measured(layer.steps[index], len(before.stages), longer)
+        found = {} if node is None else whole(node, self.context)
+        return found, layer.steps[index], self._whole(before.picture(longer)), before.frame
 
     def _all_laid(self, result: object) -> Iterator[Laid]:
         for one in result.laid if isinstance(result, Composite) else []:
@@ -132,15 +147,15 @@ class Renderer:
     def _ground(self, layer: Layer, beneath: list[Laid] | None) -> Ground:
         source = layer.source
         if isinstance(source, DrawnSource):
-            return DrawnGround(source, self.context.cache, self.context.check)
+            return DrawnGround(source)
         if isinstance(source, BelowSource):
             if beneath is None:
                 raise PieceError([f"layers: nothing lies beneath the lowest layer {layer.id!r}"])
-            return BelowGround(Composite(self._frame, list(beneath), self._inner))
+            return BelowGround(Composite(self._frame, list(beneath), self.context.quality))
         if source.photo is None:
             raise PieceError([f"{self._path(layer)}.source.photo: this is a recipe; name a photo to render it"])
         try:
-            return PhotoGround(self.context.photos.pyramid(source.photo), self.context.photos.digest(source.photo))
+            return PhotoGround(self.context.photos, source.photo)
         except MissingPhoto as error:
             if not self._lenient:
                 raise
@@ -170,9 +185,9 @@ class Renderer:
         return Trail(
             ground,
             placed(stages, placing_link(layer.place, contain, frame, self._frame)),
-            self._inner,
+            self.context,
             keep,
-            _others(self.piece, self._inner),
+            self._others,
         )
 
     def _trail_alone(self, layer: Layer, upto: int | None) -> Trail:
@@ -180,7 +195,7 @@ class Renderer:
         if isinstance(layer.source, BelowSource):
             self._composite(self.piece.layers, beneath, until=layer)
         ground, first = self._start(layer, beneath)
-        return Trail(ground, stages_of(layer, ground.frame, upto, first), self.context, _kept(layer), _others(self.piece, self._inner))
+        return Trail(ground, stages_of(layer, ground.frame, upto, first), self.context, _kept(layer), self._others)
 
     def _composite(self, entries: tuple[Layer | Group, ...], beneath: list[Laid], until: Layer | None = None) -> Composite:
         """Put entries together; `beneath` grows by what is laid, and nothing from `until` on is."""
@@ -196,25 +211,27 @@ class Renderer:
             one = Laid(inner, entry)
             laid.append(one)
             beneath.append(one)
-        return Composite(self._frame, laid, self._inner)
+        return Composite(self._frame, laid, self.context.quality)
 
 
-def _others(piece: Piece, context: Context) -> Callable[[str], Trail]:
-    """Return what finds the trail of another layer. It knows no renderer: a circle would keep its pictures after it is gone."""
+class _Others:
+    """Finds the trail of another layer, as it stands alone, once."""
 
-    def find(layer_id: str) -> Trail:
-        return cast(Trail, Renderer(piece, context, layer=layer_id)._result)
+    def __init__(self, piece: Piece, context: Context) -> None:
+        self._piece = piece
+        self._context = context
+        self._found: dict[str, Trail] = {}
 
-    return find
+    def __call__(self, layer_id: str) -> Trail:
+        if layer_id not in self._found:
+            renderer = Renderer(self._piece, self._context, layer=layer_id)
+            renderer._others._found = self._found
+            self._found[layer_id] = cast(Trail, renderer._result)
+        return self._found[layer_id]
 
 
 def _kept(layer: Layer) -> tuple[KeepArea, ...]:
     return layer.source.keep if isinstance(layer.source, PhotoSource) else ()
-
-
-def replace_context(composite: Composite, context: Context) -> Composite:
-    """Return the composite with another context of its own; its entries keep theirs."""
-    return Composite(composite.frame, composite.laid, context)
 
 
 def render(piece: Piece, size: int, photos: Photos, upto: int | None = None, layer: str | None = None, **context: Any) -> Array:

@@ -9,12 +9,12 @@ from ninja import Router
 
 from ...core.formulas.language import CONSTANTS, FUNCTIONS, VARIABLES
 from ...core.kinds.catalogue import SOURCES, describe_all, describe_source
-from ...core.piece.keep import outline_of
 from ...core.piece.model import check_piece, dump_piece
 from ...core.piece.starts import RUNS, STARTS
 from ...core.piece.variants import roll
 from ...core.pixels.blending import MODES
-from ...core.render.renderer import Context, Renderer
+from ...core.pixels.masks import outline_of
+from ...core.render import Context, Renderer
 from ..looks import CACHE, QUEUE, bars_of, blend_sheet, keep_stage, look, read_piece, runs_veil, veil
 from ..photos import SHELF
 from .photos import as_out

@@ -63,5 +63,6 @@ KALEIDOSCOPE = BendKind(
         Start("Mirror star", {"sectors": 12, "angle": 0.08}),
         Start("Turned leaves", {"sectors": 5, "mirrored": False}),
     ),
+    effort=4.0,
     pull=kaleidoscope_pull,
 )

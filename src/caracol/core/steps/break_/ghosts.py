@@ -99,6 +99,7 @@ GHOSTS = PaintKind(
         Start("Growing ghosts", {"apart": 0.02, "grow": 0.16, "turn": 0.01, "hue": 0.55, "colour": 0.3}),
     ),
     keeps=True,
+    effort=2.4,
     paint=ghosts,
     magnifies=lambda s: 1 + abs(s.grow) / 2,
 )

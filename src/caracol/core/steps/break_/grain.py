@@ -90,6 +90,7 @@ GRAIN = PictureKind(
         Start("Coloured noise", {"amount": 0.35, "colour": 1, "size": 1}),
     ),
     neutral={"amount": 0},
+    effort=4.0,
     apply=grain,
     local=False,
 )

@@ -189,7 +189,7 @@ def melt(picture: Array, raster: Raster, **settings: Any) -> Array:
         # What is written into by turns: fresh memory for every round would cost more than the round.
         spare = [np.empty_like(state), np.empty_like(state)]
         for one in range(begun, number):
-            raster.check()
+            raster.come(one / s.rounds)
             _play(state, picture, fed if one + 1 >= s.feed_from else None, raster, s, held[one], keys, spare[one % 2])
             state = spare[one % 2]
         return state
@@ -233,5 +233,7 @@ MELT = RasterKind(
     neutral={"rounds": 0},
     keeps=True,
     draft=0.6,
+    turns=lambda settings: float(settings.rounds),
+    effort=0.35,
     work=melt,
 )

@@ -23,6 +23,9 @@ class MosaicSettings(Settings):
     stretch: float = number(1, 0.25, 4, label="Stretch", unit="factor", help="Width of a cell by its height.")
 
 
+STRIP = 128
+
+
 def cells_of(rows: Rows, pitch: float, stretch: float) -> tuple[int, int]:
     """Return how many cells there are down and across: whole numbers, as near to the pitch as they come."""
     down = max(1, round(1 / pitch))
@@ -40,19 +43,31 @@ def _cover(count: int, pixels: int, gap: float) -> Array:
     return np.asarray(np.diff(integral(edge)) * pixels / count, np.float32)
 
 
+def _enlarged(cells: Array, pixels: int, first: int, count: int) -> Array:
+    """Return `count` rows, from row `first` of `pixels`, of cells (n, …) enlarged; a row that a cell's edge cuts is the average."""
+    if len(cells) > pixels:
+        shrunk = cv2.resize(cells.reshape(len(cells), -1), (cells[0].size, pixels), interpolation=cv2.INTER_AREA)
+        return np.asarray(shrunk[first : first + count].reshape(-1, *cells.shape[1:]))
+    edge = np.arange(first, first + count) / pixels * len(cells)
+    cell = np.minimum(edge.astype(np.int64), len(cells) - 1)
+    share = np.minimum((cell + 1 - edge) * pixels / len(cells), 1).astype(np.float32).reshape(-1, *[1] * (cells.ndim - 1))
+    return np.asarray(cells[cell] * share + cells[np.minimum(cell + 1, len(cells) - 1)] * (1 - share))
+
+
 def mosaic(picture: Array, rows: Rows, measured: dict[str, Any], *, pitch: float, gap: float, stretch: float) -> Array:
     """Return the picture with each cell in its mean colour, averaged in linear light."""
     down, across = cells_of(rows, pitch, stretch)
     height, width = picture.shape[:2]
     cells = from_texels(cv2.resize(to_texels(picture), (across, down), interpolation=cv2.INTER_AREA))
-    # Enlarged to whole cells first and then by areas, so that a cell's edge that cuts a pixel is averaged there.
-    fine = max(1, -(-2 * height // down)), max(1, -(-2 * width // across))
-    tall = np.repeat(np.repeat(cells, fine[0], axis=0), fine[1], axis=1)
-    out = cv2.resize(tall, (width, height), interpolation=cv2.INTER_AREA)
-    if gap:
-        tile = _cover(down, height, gap)[:, None] * _cover(across, width, gap)[None, :]
-        out[..., :3] *= tile[..., None]
-    return np.asarray(out, np.float32)
+    lines = np.ascontiguousarray(_enlarged(cells.transpose(1, 0, 2), width, 0, width).transpose(1, 0, 2))
+    inked = [_cover(count, pixels, gap) for count, pixels in ((down, height), (across, width))]
+    out = np.empty_like(picture)
+    for top in range(0, height, STRIP):
+        part = out[top : top + STRIP]
+        part[...] = _enlarged(lines, height, top, len(part))
+        if gap:
+            part[..., :3] *= (inked[0][top : top + STRIP, None] * inked[1])[..., None]
+    return out
 
 
 MOSAIC = PictureKind(
@@ -66,6 +81,7 @@ MOSAIC = PictureKind(
         Start("Tiles", {"pitch": 0.03, "gap": 0.12}),
         Start("Bricks", {"pitch": 0.025, "stretch": 2.4}),
     ),
+    effort=4.0,
     apply=mosaic,
     local=False,
 )

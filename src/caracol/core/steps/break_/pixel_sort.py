@@ -151,6 +151,7 @@ PIXEL_SORT = RasterKind(
         Start("Orbits", {"along": "round", "low": 0.25, "high": 0.75, "longest": 1.6, "shortest": 0.05}),
     ),
     keeps=True,
+    effort=1.5,
     work=pixel_sort,
     show=runs_shown,
 )

@@ -115,5 +115,6 @@ SCAN_LINES = PictureKind(
         Start("Rolling band", {"band": 0.5, "dark": 0.35}),
     ),
     neutral={"dark": 0, "bright": 0, "interlace": 0, "band": 0},
+    effort=4.0,
     apply=scan_lines,
 )

@@ -172,5 +172,6 @@ SLICES = PaintKind(
     measure=measure,
     measure_size=LOOK,
     keeps=True,
+    effort=0.6,
     paint=slices,
 )

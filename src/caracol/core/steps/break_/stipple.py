@@ -114,5 +114,6 @@ STIPPLE = RasterKind(
         Start("Strokes", {"marks": "strokes", "pitch": 0.018, "size": 1.6}),
         Start("Lights on black", {"from_dark": False, "paper": "#0d1114", "pitch": 0.022, "size": 1.2}),
     ),
+    effort=2.5,
     work=stipple,
 )

@@ -213,5 +213,6 @@ TUBE = PictureKind(
     measure=look_at,
     measure_size=LOOK,
     follow=following,
+    effort=12.0,
     apply=tube,
 )

@@ -53,6 +53,7 @@ BLUR = PictureKind(
         Start("Drawn sideways", {"radius": 0.12, "down": 0.0}),
     ),
     neutral={"radius": 0},
+    effort=2.0,
     apply=blur,
     local=False,
 )

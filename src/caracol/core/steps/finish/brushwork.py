@@ -62,5 +62,6 @@ BRUSHWORK = RasterKind(
         Start("Against the grain", {"length": 0.08, "across": 0.25, "breadth": 0.03}),
     ),
     draft=0.7,
+    effort=25.0,
     work=brushwork,
 )

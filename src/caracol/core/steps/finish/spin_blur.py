@@ -34,5 +34,6 @@ SPIN_BLUR = PaintKind(
     handles=("centre",),
     starts=(Start("Turning", {}), Start("Whirling", {"turns": 0.14})),
     neutral={"turns": 0},
+    effort=1.7,
     paint=spin_blur,
 )

@@ -39,5 +39,6 @@ ZOOM_BLUR = PaintKind(
     handles=("centre",),
     starts=(Start("Rushing in", {}), Start("Burst of light", {"amount": 0.6}), Start("Breathing", {"amount": 0.08, "way": "both"})),
     neutral={"amount": 0},
+    effort=1.6,
     paint=zoom_blur,
 )

@@ -127,6 +127,7 @@ CLOSE_SEAM = PictureKind(
     handles=("seam-band",),
     starts=(Start("Gentle", {"width": 0.03}), Start("Wide", {"width": 0.15})),
     neutral={"level_off": False, "crossfade": False},
+    effort=2.5,
     apply=close_seam,
     local=False,
     measure=measure_join,

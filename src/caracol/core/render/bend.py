@@ -1,0 +1,75 @@
+"""Bends: a chain of rules read through the sampler."""
+
+from __future__ import annotations
+
+from functools import cached_property
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from ..pixels.arrays import Array
+from ..pixels.sampling import sample_strip
+from .chain import Chain
+from .keeping import respecting
+from .looking import Guide
+from .nodes import Node, Strips, Work, pixels_of
+from .run import Run
+
+if TYPE_CHECKING:
+    from .trail import Trail
+
+SAMPLING = 120.0, 50.0
+"""Nanoseconds of a pixel that is read: at full quality, and for a draft."""
+RULE = 30.0
+"""Nanoseconds of a point that goes through one plain rule."""
+
+
+class Bent(Strips):
+    """What a bend chain makes of its input."""
+
+    def __init__(self, trail: Trail, chain: Chain, count: int, longer: int) -> None:
+        self._trail = trail
+        self._chain = chain
+        self._count = count
+        self._longer = longer
+        self._stage = trail.stages[count - 1]
+        self.shape = self._stage.after.pixels(longer)
+
+    @cached_property
+    def key(self) -> str:
+        return (self._trail.key if self._stage.is_plain else self._trail.unlaid_key)(self._count, self._longer)
+
+    @cached_property
+    def _guide(self) -> Guide | None:
+        return None if self._chain.links[0].kind.guide is None else Guide(self._trail, self._count - 1, self._longer)
+
+    @cached_property
+    def _keep(self) -> Node | None:
+        return self._trail.keep_after(self._count - 1) if self._trail.respected(self._stage) else None
+
+    @cached_property
+    def _source(self) -> Node:
+        return self._trail.pyramid(self._count - 1, self._trail.size_below(self._chain, self._count - 1, self._longer))
+
+    @property
+    def needs(self) -> tuple[Node, ...]:
+        return tuple(node for node in (self._guide, self._keep, self._source) if node is not None)
+
+    @property
+    def cost(self) -> float:
+        rules = RULE * sum(link.kind.effort for link in self._chain.links)
+        return (SAMPLING[0 if self._trail.quality.cubic else 1] + rules) * pixels_of(self.shape)
+
+    def worker(self, run: Run) -> Work:
+        chain = self._chain if self._guide is None else self._chain.guided(run[self._guide])
+        if self._keep is not None:
+            chain = respecting(chain, run[self._keep])
+        source, frame, (rows, cols), quality = run[self._source], self._stage.after, self.shape, self._trail.quality
+
+        def work(top: int, height: int, out: Array | None = None, /) -> Array:
+            filled = np.empty((height, cols, 4), np.float32) if out is None else out
+            x, y = frame.grid(rows, cols, top, height, halo=1)
+            sample_strip(source, chain.wrap, chain, x, y, filled, quality)
+            return filled
+
+        return work

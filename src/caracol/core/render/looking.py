@@ -1,0 +1,108 @@
+"""What steps must know of a whole picture before they can begin: measures and guides, found on small looks."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+import cv2
+import numpy as np
+
+from ..kinds.settings import as_arguments
+from ..piece.model import Step
+from ..pixels.arrays import Array
+from . import keys
+from .chain import Link
+from .nodes import Node, Strips, pixels_of
+from .run import Run
+
+if TYPE_CHECKING:
+    from .trail import Trail
+
+
+class Resized(Strips):
+    """A picture scaled down by areas; of the picture at hand, for drafts."""
+
+    kept = False
+    flows = False
+
+    def __init__(self, picture: Strips, shape: tuple[int, int]) -> None:
+        self._picture = picture
+        self.shape = shape
+
+    @property
+    def key(self) -> str:
+        return keys.resized(self._picture.key, self.shape)
+
+    @property
+    def needs(self) -> tuple[Node, ...]:
+        return (self._picture,)
+
+    def make(self, run: Run) -> Array:
+        return np.asarray(cv2.resize(run[self._picture], self.shape[::-1], interpolation=cv2.INTER_AREA))
+
+
+class Measured(Node):
+    """What a step finds out about its whole input, by name."""
+
+    kept = False
+
+    def __init__(self, step: Step, look: Strips) -> None:
+        self._step = step
+        self._look = look
+
+    @property
+    def key(self) -> str:
+        return keys.measured(self._look.key, self._step.definition, self._step.settings)
+
+    @property
+    def needs(self) -> tuple[Node, ...]:
+        return (self._look,)
+
+    @property
+    def cost(self) -> float:
+        return 50.0 * pixels_of(self._look.shape)
+
+    def make(self, run: Run) -> dict[str, Any]:
+        measure = self._step.definition.measure
+        assert measure is not None
+        return measure(run[self._look], **as_arguments(self._step.settings))
+
+
+class Guide(Node):
+    """What a guided bend must know of its input, or of the layer that it looks at."""
+
+    def __init__(self, trail: Trail, count: int, longer: int) -> None:
+        """Of the bend that comes after the first `count` stages."""
+        stage = trail.stages[count]
+        assert stage.chain is not None
+        self._link: Link = stage.chain.links[0]
+        self._other = trail.looked_at(stage)
+        seen = trail if self._other is None else self._other
+        self._look = seen.looked(self._link.kind.guide_size, len(seen.stages) if self._other else count, longer)
+        self._input = trail.key(count, 0 if trail.quality.apart else longer)
+        self._chosen = {name: getattr(self._link.step.settings, name) for name in self._link.kind.guide_settings}
+
+    @property
+    def key(self) -> str:
+        return keys.guide(self._input, None if self._other is None else self._other.digest, self._link.kind, self._chosen)
+
+    @property
+    def needs(self) -> tuple[Node, ...]:
+        return (self._look,)
+
+    @property
+    def cost(self) -> float:
+        return 50.0 * pixels_of(self._look.shape)
+
+    def make(self, run: Run) -> Array:
+        picture, guide = run[self._look], self._link.kind.guide
+        assert guide is not None
+        return guide(picture if self._other is None else _covering(picture, self._link.before.ratio), **self._chosen)
+
+
+def _covering(picture: Array, ratio: float) -> Array:
+    """Return the middle of a picture that has a ratio."""
+    rows, cols = picture.shape[:2]
+    wide, high = min(cols, max(1, round(rows * ratio))), min(rows, max(1, round(cols / ratio)))
+    top, left = (rows - high) // 2, (cols - wide) // 2
+    return picture[top : top + high, left : left + wide]

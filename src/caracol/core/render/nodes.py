@@ -1,0 +1,180 @@
+"""Nodes: what a render consists of, each with what it needs, what it costs and how it is made (docs/render.md)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Any, Protocol
+
+import numpy as np
+
+from ..geometry.frame import Frame
+from ..piece.where import Where
+from ..pixels.arrays import Array
+from ..pixels.pyramid import pyramid_of
+from . import keys
+from .context import STRIP
+
+if TYPE_CHECKING:
+    from .run import Run
+
+
+class Work(Protocol):
+    """Computes a strip of rows; into `out` where that is given, or else into memory of its own."""
+
+    def __call__(self, top: int, height: int, out: Array | None = None, /) -> Array: ...
+
+
+class Node:
+    """Something that is computed. It holds no pixels: they are the run's and the cache's.
+
+    Nodes of the same key are the same, whoever asks for them.
+    """
+
+    kept = True
+    """Whether the cache keeps it."""
+
+    @property
+    def key(self) -> str:
+        """What it is kept under."""
+        raise NotImplementedError
+
+    @property
+    def needs(self) -> tuple[Node, ...]:
+        """What must be there, whole, before it can be made."""
+        return ()
+
+    @property
+    def cost(self) -> float:
+        """What making it costs besides what it needs: nanoseconds of one core, roughly."""
+        return 0.0
+
+    def make(self, run: Run) -> Any:
+        """Return it, made from what it needs; something with `nbytes` where it is kept."""
+        raise NotImplementedError
+
+
+class Strips(Node):
+    """A picture, (rows, cols, 4), or a mask, (rows, cols): a node that may be computed strip by strip."""
+
+    shape: tuple[int, int]
+    channels: tuple[int, ...] = (4,)
+    height = STRIP
+    """How many rows to compute at a time."""
+    flows = True
+    """Whether a strip can be computed without the others."""
+
+    @property
+    def parts(self) -> tuple[Strips, ...]:
+        """What its strips are made from, strip by strip: there whole when it is made whole."""
+        return ()
+
+    @property
+    def flow_needs(self) -> tuple[Node, ...]:
+        """What must be there, whole, before its strips can flow."""
+        return self.needs
+
+    @property
+    def flow_parts(self) -> tuple[Strips, ...]:
+        """What flows along with it, strip by strip."""
+        return self.parts
+
+    def worker(self, run: Run) -> Work:
+        """Return what computes its strips, in any thread."""
+        raise NotImplementedError
+
+    def make(self, run: Run) -> Array:
+        return run.gather(self)
+
+
+def pixels_of(shape: tuple[int, int]) -> int:
+    """Return how many pixels there are."""
+    return shape[0] * shape[1]
+
+
+class PyramidOf(Node):
+    """The pyramid of a picture."""
+
+    def __init__(self, picture: Strips) -> None:
+        self._picture = picture
+
+    @property
+    def key(self) -> str:
+        return keys.pyramid(self._picture.key)
+
+    @property
+    def needs(self) -> tuple[Node, ...]:
+        return (self._picture,)
+
+    @property
+    def cost(self) -> float:
+        return 12.0 * pixels_of(self._picture.shape)
+
+    def make(self, run: Run) -> Any:
+        return pyramid_of(run[self._picture])
+
+
+class Nothing(Strips):
+    """A transparent picture."""
+
+    kept = False
+
+    def __init__(self, shape: tuple[int, int]) -> None:
+        self.shape = shape
+
+    @property
+    def key(self) -> str:
+        return keys.source("nothing", self.shape)
+
+    def worker(self, run: Run) -> Work:
+        cols = self.shape[1]
+
+        def work(top: int, height: int, out: Array | None = None, /) -> Array:
+            if out is None:
+                return np.zeros((height, cols, 4), np.float32)
+            out[...] = 0
+            return out
+
+        return work
+
+
+class WhereMask(Strips):
+    """A where that looks at no picture, 0…1."""
+
+    channels = ()
+
+    def __init__(self, where: Where, frame: Frame, shape: tuple[int, int]) -> None:
+        self._where = where
+        self._frame = frame
+        self.shape = shape
+
+    @property
+    def key(self) -> str:
+        return keys.where(self._where, self._frame, self.shape)
+
+    @property
+    def cost(self) -> float:
+        return 15.0 * pixels_of(self.shape)
+
+    def worker(self, run: Run) -> Work:
+        def work(top: int, height: int, out: Array | None = None, /) -> Array:
+            return self._where.mask(self._frame, *self.shape, top, height)
+
+        return work
+
+
+def where_mask(where: Where | None, frame: Frame, shape: tuple[int, int]) -> WhereMask | None:
+    """Return the node of a where's mask; None for everywhere, and where it must look at each picture anew."""
+    return None if where is None or where.looks_at_picture else WhereMask(where, frame, shape)
+
+
+Mask = Callable[[int, int, Array], Array | None]
+
+
+def mask_worker(run: Run, node: WhereMask | None, where: Where | None, frame: Frame, shape: tuple[int, int]) -> Mask:
+    """Return what gives the strip of a where, by (top, height, the picture's strip); None for everywhere."""
+    if where is None:
+        return lambda top, height, picture: None
+    if node is None:
+        return lambda top, height, picture: where.mask(frame, *shape, top, height, picture)
+    whole = run.worker(node)
+    return lambda top, height, picture: whole(top, height)

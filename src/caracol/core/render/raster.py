@@ -1,0 +1,130 @@
+"""Steps that follow single pixels, on a raster of their own."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import cached_property
+from typing import TYPE_CHECKING, cast
+
+import numpy as np
+
+from ..errors import MissingPhoto
+from ..kinds.kind import RasterKind, Rows
+from ..kinds.settings import as_arguments
+from ..pixels.arrays import Array
+from ..pixels.masks import on_raster
+from ..pixels.pyramid import Pyramid
+from ..pixels.raster import Kept, Raster, scaled
+from . import keys
+from .context import LARGEST
+from .grounds import Photo
+from .nodes import Node, Strips, pixels_of
+from .run import Run
+
+if TYPE_CHECKING:
+    from .trail import Trail
+
+
+class OnRaster(Strips):
+    """What such a step makes of its raster, which may have another size than the picture."""
+
+    flows = False
+
+    def __init__(self, trail: Trail, kind: RasterKind, count: int, size: int) -> None:
+        stage = trail.stages[count - 1]
+        self._trail = trail
+        self._kind = kind
+        self._count = count
+        self._step = stage.steps[0]
+        self._frame = stage.after
+        self.input = trail.after(count - 1, size)
+        self.shape = self._frame.pixels(size)
+        named = keys.photos_in(stage.settings, trail.photos)
+        self._photos = {name: Photo(trail.photos, name, keys.source("photo", digest)) for name, digest in named if digest is not None}
+        self._all_input = keys.raster(trail.key(count - 1, size), kind, trail.respected(stage), named)
+
+    @cached_property
+    def key(self) -> str:
+        return keys.remembered(self._all_input, ("whole", self._step.settings))
+
+    @cached_property
+    def _keep(self) -> Node | None:
+        return self._trail.keep_after(self._count - 1) if self._kind.keeps else None
+
+    @property
+    def needs(self) -> tuple[Node, ...]:
+        return (self.input, *self._photos.values(), *([] if self._keep is None else [self._keep]))
+
+    @property
+    def cost(self) -> float:
+        return 100.0 * self._kind.effort * self._kind.turns(self._step.settings) * pixels_of(self.shape)
+
+    def make(self, run: Run) -> Array:
+        context = run.context
+
+        def remember(key: object, make: Callable[[], Kept]) -> Kept:
+            context.check()
+            return context.cache.get(keys.remembered(self._all_input, key), make)
+
+        def come(share: float) -> None:
+            context.check()
+            run.tell(self.cost, share)
+
+        def photo(name: str) -> Pyramid:
+            if name not in self._photos:
+                raise MissingPhoto(f"The photo “{name}” is gone. Put it on the Shelf again, or choose another.")
+            return cast(Pyramid, run[self._photos[name]])
+
+        raster = Raster(
+            rows=Rows(self._frame, *self.shape),
+            keep=None if self._keep is None else on_raster(run[self._keep], *self.shape),
+            remember=remember,
+            recall=lambda key: context.cache.peek(keys.remembered(self._all_input, key)),
+            in_parts=context.in_parts,
+            photo=photo,
+            come=come,
+        )
+        return self._kind.work(run[self.input], raster, **as_arguments(self._step.settings))
+
+
+class Rastered(Strips):
+    """What such a step makes of its input: where it changed nothing, the input keeps its full detail."""
+
+    flows = False
+
+    def __init__(self, trail: Trail, kind: RasterKind, count: int, longer: int) -> None:
+        self._trail = trail
+        self._count = count
+        self._longer = longer
+        self._stage = trail.stages[count - 1]
+        self.shape = self._stage.after.pixels(longer)
+        lines = kind.lines(self._stage.steps[0].settings)
+        frame = self._stage.after
+        size = min(LARGEST, round(lines * max(frame.ratio, 1 / frame.ratio))) if lines else longer
+        if not trail.quality.apart:
+            size = min(size, max(16, round(kind.draft * longer)))
+        self._made = OnRaster(trail, kind, count, size)
+        self._under = None if size == longer else trail.after(count - 1, longer)
+        # Of the same size it is what was made on the raster, which is kept already.
+        self.kept = self._under is not None
+
+    @cached_property
+    def key(self) -> str:
+        return (self._trail.key if self._stage.is_plain else self._trail.unlaid_key)(self._count, self._longer)
+
+    @property
+    def needs(self) -> tuple[Node, ...]:
+        return (self._made,) if self._under is None else (self._made, self._made.input, self._under)
+
+    @property
+    def cost(self) -> float:
+        return 0.0 if self._under is None else 60.0 * pixels_of(self.shape)
+
+    def make(self, run: Run) -> Array:
+        made: Array = run[self._made]
+        if self._under is None:
+            return made
+        rows, cols = self.shape
+        changed = scaled((made != run[self._made.input]).any(axis=-1).astype(np.float32), rows, cols)[..., None]
+        under: Array = run[self._under]
+        return under + changed * (scaled(made, rows, cols) - under)

@@ -1,0 +1,73 @@
+"""Stages: the steps of a layer as runs that are computed together."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ..geometry.frame import Frame
+from ..kinds.kind import BendKind, Kind
+from ..kinds.settings import Settings
+from ..piece.model import Layer, Step
+from .chain import Chain, Link, link_of
+
+
+@dataclass(frozen=True)
+class Stage:
+    """A run of steps computed together: one bend chain, or one step on pictures."""
+
+    steps: tuple[Step, ...]
+    before: Frame
+    after: Frame
+    chain: Chain | None
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether the result stands for itself and is not laid over the input."""
+        return self.steps[0].is_plain and not (self.chain is None and self.kind.cuts)
+
+    @property
+    def kind(self) -> Kind:
+        """The kind of its first step."""
+        return self.chain.links[0].kind if self.chain else self.steps[0].definition
+
+    @property
+    def settings(self) -> list[Settings]:
+        """The settings of all its steps."""
+        return [step.settings for step in self.steps]
+
+    @property
+    def kinds(self) -> list[Kind]:
+        """The kinds of all its steps."""
+        return [link.kind for link in self.chain.links] if self.chain else [self.steps[0].definition]
+
+
+def _joined(stages: list[Stage], link: Link) -> list[Stage]:
+    """Return the stages with one more link, fused with the last where both are plain."""
+    last = stages[-1] if stages else None
+    fuses = link.step.is_plain and link.kind.guide is None
+    if fuses and last is not None and last.chain is not None and last.is_plain:
+        return [*stages[:-1], Stage((*last.steps, link.step), last.before, link.after, Chain((*last.chain.links, link)))]
+    return [*stages, Stage((link.step,), link.before, link.after, Chain((link,)))]
+
+
+def stages_of(layer: Layer, ground: Frame, upto: int | None = None, first: Link | None = None) -> list[Stage]:
+    """Split the first `upto` steps of a layer (all when None) into stages; idle steps fall out, plain geometric ones fuse."""
+    stages: list[Stage] = [] if first is None else _joined([], first)
+    frames = layer.frames(ground if first is None else first.after)
+    for index, step in enumerate(layer.steps[:upto]):
+        if step.is_idle:
+            continue
+        before, after = frames[index], frames[index + 1]
+        if step.definition.follow is not None:
+            earlier = [(one.kind, one.settings) for one in layer.steps[:index] if not one.is_idle]
+            step = step.model_copy(update={"settings": step.definition.follow(step.settings, earlier)})
+        if isinstance(step.definition, BendKind):
+            stages = _joined(stages, link_of(step, before, after))
+        else:
+            stages.append(Stage((step,), before, after, None))
+    return stages
+
+
+def placed(stages: list[Stage], link: Link | None) -> list[Stage]:
+    """Return the stages with the layer put on the piece."""
+    return stages if link is None else _joined(stages, link)

@@ -1,0 +1,68 @@
+"""Steps on pictures: pixel by pixel, or on the whole picture."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import cached_property
+from typing import TYPE_CHECKING
+
+from ..kinds.kind import PictureKind, Rows
+from ..kinds.settings import as_arguments
+from ..pixels.arrays import Array
+from .nodes import Node, Strips, Work, pixels_of
+from .run import Run
+
+if TYPE_CHECKING:
+    from .trail import Trail
+
+
+class Worked(Strips):
+    """What a step on pictures makes of its input."""
+
+    def __init__(self, trail: Trail, kind: PictureKind, count: int, longer: int) -> None:
+        self._trail = trail
+        self._kind = kind
+        self._count = count
+        self._longer = longer
+        self._stage = trail.stages[count - 1]
+        self._step = self._stage.steps[0]
+        self.shape = self._stage.after.pixels(longer)
+        self.flows = kind.local
+
+    @cached_property
+    def key(self) -> str:
+        return (self._trail.key if self._stage.is_plain else self._trail.unlaid_key)(self._count, self._longer)
+
+    @cached_property
+    def _measured(self) -> Node | None:
+        return self._trail.measured(self._step, self._count - 1, self._longer)
+
+    @cached_property
+    def input(self) -> Strips:
+        """What it works on."""
+        return self._trail.after(self._count - 1, self._longer)
+
+    @property
+    def needs(self) -> tuple[Node, ...]:
+        return () if self._measured is None else (self._measured,)
+
+    @property
+    def parts(self) -> tuple[Strips, ...]:
+        return (self.input,)
+
+    @property
+    def cost(self) -> float:
+        return 40.0 * self._kind.effort * pixels_of(self.shape)
+
+    def act(self, run: Run) -> Callable[[Array, int], Array]:
+        """Return what makes a strip of the result, by the same strip of the input and its top."""
+        settings = as_arguments(self._step.settings)
+        measured = {} if self._measured is None else run[self._measured]
+        return lambda strip, top: self._kind.apply(strip, Rows(self._stage.after, *self.shape, top, len(strip)), measured, **settings)
+
+    def worker(self, run: Run) -> Work:
+        act, given = self.act(run), run.worker(self.input)
+        return lambda top, height, out=None, /: act(given(top, height), top)
+
+    def make(self, run: Run) -> Array:
+        return run.gather(self) if self.flows else self.act(run)(run[self.input], 0)
