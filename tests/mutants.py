@@ -55,7 +55,7 @@ MUTANTS = (
     Mutant("a where kept without its shapes", "render/keys.py", 'digest("where", region, frame, shape)', 'digest("where", frame, shape)', KEYS),
     Mutant("a where kept without its frame", "render/keys.py", 'digest("where", region, frame, shape)', 'digest("where", region, shape)', KEYS),
     Mutant("strength taken for part of what a step makes", "render/keys.py", 'LAYING = frozenset({"strength", "blend",', 'LAYING = frozenset({"blend",', LAYERS),
-    Mutant("drafts of plates read another size", "render/trail.py", "return longer if every or not self.context.quality.apart else", "return longer if every else", LAYERS),
+    Mutant("drafts of plates read another size", "render/trail.py", "return longer if every or not self.quality.apart else", "return longer if every else", LAYERS),
     Mutant("orbits begin at the top whatever lies there", "steps/break_/pixel_sort.py", 'if s["along"] == "round":', 'if s["along"] == "never":', "tests/core/steps/test_sort.py"),
     Mutant("the first kept goes first, used or not", "render/cache.py", "                self._held.move_to_end(key)\n", "", "tests/core/test_cache.py"),
     Mutant("the newest goes first", "render/cache.py", "popitem(last=False)", "popitem(last=True)", "tests/core/test_cache.py"),
@@ -79,14 +79,14 @@ MUTANTS = (
     # Sampling and sizes.
     Mutant("the finest footprints decide a size", "render/chain.py", "np.percentile(moving, 25)", "np.percentile(moving, 100)", "tests/core/test_chain.py"),
     Mutant("shares of coded values in the pyramid", "pixels/light.py", "linear = table[i] + (table[i + 1] - table[i]) * part", "linear = code", "tests/core/test_sampling.py"),
-    Mutant("no halo beside the strips", "render/trail.py", "top, height, halo=1)", "top, height, halo=0)", CONTRACT),
+    Mutant("no halo beside the strips", "render/bend.py", "top, height, halo=1)", "top, height, halo=0)", CONTRACT),
     # Channels, blending, where, keep areas.
     Mutant("the chosen channels are those left alone", "pixels/blending.py", "        if name not in channels:", "        if name in channels:", "tests/core/test_mixing.py"),
     Mutant("light taken from what was before", "pixels/blending.py", 'luma_after if "light" in channels else luma_before', "luma_before", "tests/core/test_mixing.py"),
     Mutant("opacity left out of laying", "pixels/blending.py", "np.full((1, 1), opacity, np.float32) if where", "np.full((1, 1), 1, np.float32) if where", LAYERS),
     Mutant("subtract keeps what it should take", "piece/where.py", "np.minimum(total, 1 - part)", "np.minimum(total, part)", "tests/core/test_where.py"),
     Mutant("keep areas move more", "render/chain.py", "free = 1 - kept_at(self.keep", "free = 1 + kept_at(self.keep", "tests/core/test_keeping.py"),
-    Mutant("keep areas not carried through bends", "piece/keep.py", "    return None if mask is None else", "    return None if mask is not None else", "tests/core/test_keeping.py"),
+    Mutant("keep areas not carried through bends", "pixels/masks.py", "    return None if mask is None else", "    return None if mask is not None else", "tests/core/test_keeping.py"),
     Mutant("neutral where one setting is neutral", "kinds/kind.py", "and all(getattr(settings, k) == v", "and any(getattr(settings, k) == v", CONTRACT + "::test_only_all_its_neutral_settings_make_a_kind_neutral"),
     # Sorting.
     Mutant("runs end before their threshold", "pixels/ordering.py", "low <= keys[i] <= high", "low <= keys[i] < high", "tests/core/steps/test_sort.py"),

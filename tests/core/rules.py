@@ -42,6 +42,8 @@ def worked(kind: Kind, chosen: dict[str, Any], picture: Array) -> Array:
     values = settings_of(kind, chosen)
     place = Rows(Frame(picture.shape[1] / picture.shape[0]), *picture.shape[:2])
     measured = kind.measure(picture, **values) if kind.measure else {}
+    if kind.prepare is not None:
+        measured["prepared"] = kind.prepare(place.frame, **{name: values[name] for name in kind.prepare_settings})
     if isinstance(kind, PaintKind):
         return kind.paint(Brush(pyramid_of(picture), place, FULL, measured), picture, **values)
     if isinstance(kind, RasterKind):

@@ -35,8 +35,17 @@ class Traffic:
     @property
     def is_quiet(self) -> bool:
         """Whether nobody is served, nor was a moment ago."""
+        return self.rests_since(QUIET)
+
+    @property
+    def last_served(self) -> float:
+        """When the last picture was finished, in the seconds of `time.monotonic`; 0 before the first."""
+        return self._last
+
+    def rests_since(self, seconds: float) -> bool:
+        """Whether nobody is served, nor was in the last seconds."""
         with self._lock:
-            return not self._serving and time.monotonic() - self._last >= QUIET
+            return not self._serving and time.monotonic() - self._last >= seconds
 
     def wait_until_quiet(self) -> None:
         """Return when nobody is served any more."""

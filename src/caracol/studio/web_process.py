@@ -11,8 +11,10 @@ loglevel = "warning"
 
 
 def post_worker_init(worker: Any) -> None:
-    """Warm the process in the background, so that the first drag does not wait for the compiler."""
+    """Warm the process in the background, so that the first drag does not wait for the compiler, and keep its memory in bounds."""
+    from .memory import start_tidying
     from .traffic import TRAFFIC
     from .warm import warm_process
 
     threading.Thread(target=warm_process, args=(TRAFFIC.wait_until_quiet,), daemon=True, name="warm").start()
+    start_tidying()

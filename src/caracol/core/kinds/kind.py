@@ -42,6 +42,8 @@ class Kind:
         Whether it moves less in keep areas.
     measure : callable (picture, **settings) -> dict, optional
         What the step must find out about its whole input; asked on a look of `measure_size` pixels so that every size agrees.
+    prepare : callable (frame, **prepare_settings) -> array, optional
+        What can be made before any picture is seen, such as a raster of draws; kept, and given with what is measured as `prepared`.
     effort : float
         How much longer a pixel takes than with others of its sort (bends, painting steps …), for plans.
     follow : callable (settings, earlier) -> settings, optional
@@ -60,6 +62,8 @@ class Kind:
     keeps: bool = False
     measure: Callable[..., dict[str, Any]] | None = None
     measure_size: int = 256
+    prepare: Callable[..., Array] | None = None
+    prepare_settings: tuple[str, ...] = ()
     effort: float = 1.0
     follow: Callable[[Any, Sequence[tuple[str, Any]]], Any] | None = None
 

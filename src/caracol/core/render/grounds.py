@@ -13,7 +13,7 @@ from ..pixels.pyramid import Pyramid
 from ..sources.drawn import DrawnSource
 from . import keys
 from .context import Photos
-from .nodes import Node, PyramidOf, Strips, Work, pixels_of
+from .nodes import Node, Prepared, PyramidOf, Strips, Work, pixels_of
 from .run import Run
 
 
@@ -112,6 +112,8 @@ class DrawnPicture(Strips):
         self._digest = digest
         self._longer = longer
         self.shape = source.frame.pixels(longer)
+        rows = Rows(source.frame, *self.shape)
+        self._prepared = Prepared(keys.prepared(digest, self.shape), lambda: source.prepare(rows))
 
     @property
     def key(self) -> str:
@@ -121,9 +123,15 @@ class DrawnPicture(Strips):
     def cost(self) -> float:
         return 100.0 * pixels_of(self.shape)
 
+    @property
+    def needs(self) -> tuple[Node, ...]:
+        return (self._prepared,)
+
     def worker(self, run: Run) -> Work:
+        prepared = run[self._prepared].value
+
         def work(top: int, height: int, out: Array | None = None, /) -> Array:
-            return self._source.paint(Rows(self._source.frame, *self.shape, top, height))
+            return self._source.paint(Rows(self._source.frame, *self.shape, top, height), prepared)
 
         return work
 

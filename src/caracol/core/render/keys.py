@@ -122,6 +122,11 @@ def pyramid(of: str) -> str:
     return digest("pyramid", of)
 
 
+def prepared(what: object, settings: object) -> str:
+    """The key of what is made of settings alone, before any picture is seen."""
+    return digest("prepared", what, settings)
+
+
 def resized(picture_key: str, shape: tuple[int, int]) -> str:
     """The key of a picture scaled to a shape."""
     return digest("resized", picture_key, shape)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, Protocol
 
 import numpy as np
@@ -111,6 +112,32 @@ class PyramidOf(Node):
 
     def make(self, run: Run) -> Any:
         return pyramid_of(run[self._picture])
+
+
+@dataclass(frozen=True)
+class Box:
+    """Something prepared, or nothing."""
+
+    value: Any
+
+    @property
+    def nbytes(self) -> int:
+        return 0 if self.value is None else int(self.value.nbytes)
+
+
+class Prepared(Node):
+    """What all strips of something share and no picture is needed for, in a box."""
+
+    def __init__(self, key: str, make: Callable[[], Any]) -> None:
+        self._key = key
+        self._make = make
+
+    @property
+    def key(self) -> str:
+        return self._key
+
+    def make(self, run: Run) -> Box:
+        return Box(self._make())
 
 
 class Nothing(Strips):

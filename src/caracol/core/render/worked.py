@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import cached_property
+from functools import cached_property, partial
 from typing import TYPE_CHECKING
 
 from ..kinds.kind import PictureKind, Rows
 from ..kinds.settings import as_arguments
 from ..pixels.arrays import Array
-from .nodes import Node, Strips, Work, pixels_of
+from . import keys
+from .nodes import Node, Prepared, Strips, Work, pixels_of
 from .run import Run
 
 if TYPE_CHECKING:
@@ -42,9 +43,17 @@ class Worked(Strips):
         """What it works on."""
         return self._trail.after(self._count - 1, self._longer)
 
+    @cached_property
+    def _prepared(self) -> Prepared | None:
+        prepare = self._kind.prepare
+        if prepare is None:
+            return None
+        chosen = {name: getattr(self._step.settings, name) for name in self._kind.prepare_settings}
+        return Prepared(keys.prepared(self._kind, (self._stage.after, chosen)), partial(prepare, self._stage.after, **chosen))
+
     @property
     def needs(self) -> tuple[Node, ...]:
-        return () if self._measured is None else (self._measured,)
+        return tuple(node for node in (self._measured, self._prepared) if node is not None)
 
     @property
     def parts(self) -> tuple[Strips, ...]:
@@ -58,6 +67,8 @@ class Worked(Strips):
         """Return what makes a strip of the result, by the same strip of the input and its top."""
         settings = as_arguments(self._step.settings)
         measured = {} if self._measured is None else run[self._measured]
+        if self._prepared is not None:
+            measured = {**measured, "prepared": run[self._prepared].value}
         return lambda strip, top: self._kind.apply(strip, Rows(self._stage.after, *self.shape, top, len(strip)), measured, **settings)
 
     def worker(self, run: Run) -> Work:

@@ -49,6 +49,10 @@ class DrawnSource(Settings):
         """The frame it is drawn in."""
         return Frame(self.ratio)  # type: ignore[attr-defined]
 
-    def paint(self, rows: Rows) -> Array:
+    def prepare(self, rows: Rows) -> Any:
+        """Return what all strips of the picture share, with `nbytes`; None where they share nothing. `rows` are all rows."""
+        return None
+
+    def paint(self, rows: Rows, prepared: Any = None) -> Array:
         """Return a strip of the picture, sRGB-coded premultiplied (count, cols, 4). Edges are one pixel soft."""
         raise NotImplementedError

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from math import cos, sin, tau
-from typing import ClassVar, Literal
+from typing import Any, ClassVar, Literal
 
 import numpy as np
 
@@ -53,7 +53,7 @@ class FillSource(DrawnSource):
     )
     ratio: float = ratio_setting()
 
-    def paint(self, rows: Rows) -> Array:
+    def paint(self, rows: Rows, prepared: Any = None) -> Array:
         x, y = rows.grid()
         if self.form == "plain":
             return coloured(np.zeros(x.shape, np.float32), rgb(self.first), rgb(self.first))

@@ -6,12 +6,13 @@ The fonts come as packages under the SIL Open Font License: Source Sans Pro, Sou
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 from functools import lru_cache
 from importlib.util import find_spec
 from io import BytesIO
 from math import ceil, log2, tau
 from pathlib import Path
-from typing import ClassVar, Literal
+from typing import Any, ClassVar, Literal
 
 import cv2
 import numpy as np
@@ -50,6 +51,19 @@ def load_font(face: str, pixels: float) -> ImageFont.FreeTypeFont:
     return ImageFont.truetype(BytesIO(_file(face)), pixels)
 
 
+@dataclass(frozen=True)
+class Block:
+    """The straight words as an 8-bit cover, centred line by line, and pixels per unit across and down in it."""
+
+    cover: AnyArray
+    per_x: float
+    per_y: float
+
+    @property
+    def nbytes(self) -> int:
+        return int(self.cover.nbytes)
+
+
 class LetteringSource(DrawnSource):
     """A few words."""
 
@@ -83,9 +97,11 @@ class LetteringSource(DrawnSource):
             raise ValueError("the text has characters that are not letters; remove them")
         return value
 
-    def paint(self, rows: Rows) -> Array:
-        count = rows.rows - rows.top if rows.count is None else rows.count
-        cover = _cover(self, rows.rows, rows.cols)[rows.top : rows.top + count].astype(np.float32) / 255
+    def prepare(self, rows: Rows) -> Block:
+        return _block(self, rows.cols / rows.frame.half_w)
+
+    def paint(self, rows: Rows, prepared: Any = None) -> Array:
+        cover = _cover(self, rows, prepared or self.prepare(rows)).astype(np.float32) / 255
         return np.concatenate([rgb(self.colour) * cover[..., None], cover[..., None]], axis=-1)
 
 
@@ -98,8 +114,8 @@ def _letters(line: str, font: ImageFont.FreeTypeFont, gap: float) -> Iterator[tu
     yield "", at - (gap if line else 0)
 
 
-def _block(s: LetteringSource, unit: float) -> tuple[AnyArray, float, float]:
-    """Return the straight words as an 8-bit cover, centred line by line, and pixels per unit across and down in it.
+def _block(s: LetteringSource, unit: float) -> Block:
+    """Return the straight words.
 
     Letters are drawn at least twice as large and averaged down, so that no size is bound to whole pixels or to a font's hints.
     """
@@ -118,17 +134,15 @@ def _block(s: LetteringSource, unit: float) -> tuple[AnyArray, float, float]:
             pen.text((begin + at, index * LINE * pixels), letter, fill=255, font=font)
     size = (max(1, round(width * wanted / pixels)), max(1, round(height * wanted / pixels)))
     small = np.asarray(cv2.resize(np.asarray(image), size, interpolation=cv2.INTER_AREA))
-    return small, size[0] / width * pixels / s.size, size[1] / height * pixels / s.size
+    return Block(small, size[0] / width * pixels / s.size, size[1] / height * pixels / s.size)
 
 
-@lru_cache(maxsize=6)
-def _cover(s: LetteringSource, rows: int, cols: int) -> AnyArray:
-    """Return the words in the frame, 8 bits, (rows, cols)."""
-    frame = s.frame
+def _cover(s: LetteringSource, rows: Rows, block: Block) -> AnyArray:
+    """Return a strip of the words in the frame, 8 bits, (count, cols)."""
+    high, wide = block.cover.shape
+    count = rows.rows - rows.top if rows.count is None else rows.count
     # Read twice as fine and averaged: the slope of a letter's edge is that of the picture's own pixels.
-    block, per_x, per_y = _block(s, cols / frame.half_w)
-    high, wide = block.shape
-    x, y = frame.grid(2 * rows, 2 * cols)
+    x, y = s.frame.grid(2 * rows.rows, 2 * rows.cols, 2 * rows.top, 2 * count)
     x, y = x - np.float32(s.x), y - np.float32(s.y)
     if s.round == 0:
         c, r = np.float32(np.cos(tau * s.turn)), np.float32(np.sin(tau * s.turn))
@@ -141,7 +155,7 @@ def _cover(s: LetteringSource, rows: int, cols: int) -> AnyArray:
             # Read from inside: the words hang at the foot, running the other way.
             ang = (np.arctan2(x, -y) / tau - s.turn) % 1 - 0.5
             across, down = ang * tau * s.round, np.hypot(x, y) + s.round
-        down = down + high / per_y / 2 - s.size * 0.7
-    col, row = across * per_x + wide / 2 - 0.5, down * per_y + high / 2 - 0.5
-    fine = cv2.remap(block, col.astype(np.float32), row.astype(np.float32), cv2.INTER_LINEAR, borderValue=0)
-    return np.asarray(cv2.resize(fine, (cols, rows), interpolation=cv2.INTER_AREA))
+        down = down + high / block.per_y / 2 - s.size * 0.7
+    col, row = across * block.per_x + wide / 2 - 0.5, down * block.per_y + high / 2 - 0.5
+    fine = cv2.remap(block.cover, col.astype(np.float32), row.astype(np.float32), cv2.INTER_LINEAR, borderValue=0)
+    return np.asarray(cv2.resize(fine, (rows.cols, count), interpolation=cv2.INTER_AREA))

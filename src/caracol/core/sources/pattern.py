@@ -8,7 +8,7 @@ Cells: Worley, A Cellular Texture Basis Function (1996), distance to the nearest
 from __future__ import annotations
 
 from math import cos, sin, tau
-from typing import ClassVar, Literal
+from typing import Any, ClassVar, Literal
 
 import numba as nb
 import numpy as np
@@ -76,7 +76,7 @@ class PatternSource(DrawnSource):
             phase = phase + 0.35 * np.sin(tau * (across * 0.5 + draw(self.seed, 2)))
         return 0.5 + 0.5 * np.sin(tau * phase), 3 / self.size
 
-    def paint(self, rows: Rows) -> Array:
+    def paint(self, rows: Rows, prepared: Any = None) -> Array:
         x, y = rows.grid()
         value, change = self._value(x, y)
         pixel = 2 * rows.frame.half_w / rows.cols

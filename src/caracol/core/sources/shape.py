@@ -8,7 +8,7 @@ Distances to polygons by their edges, inside told by crossings (even-odd rule).
 from __future__ import annotations
 
 from math import cos, sin, tau
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import cv2
 import numpy as np
@@ -68,7 +68,7 @@ class ShapeSource(DrawnSource):
         c, s = cos(tau * self.turn), sin(tau * self.turn)
         return points @ np.array([[c, s], [-s, c]]) + (self.x, self.y)
 
-    def paint(self, rows: Rows) -> Array:
+    def paint(self, rows: Rows, prepared: Any = None) -> Array:
         count = rows.rows - rows.top if rows.count is None else rows.count
         u, v = rows.frame.to_shares(*self._points().T)
         # Drawn several times as fine and averaged, so that a pixel's cover is known.

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
 from typing import Any
 
 import cv2
 import numba as nb
 import numpy as np
 
+from ...geometry.frame import Frame
 from ...kinds.kind import PictureKind, Rows, Start
 from ...kinds.settings import Settings, number
 from ...kinds.settings import seed as any_draw
@@ -49,10 +49,9 @@ def _fill(seed, out):  # type: ignore[no-untyped-def]
             flat[i, k] = np.float32(((a >> shift) & low) + ((b >> shift) & low)) * scale - np.float32(1)
 
 
-@lru_cache(maxsize=6)
-def _raster(rows: int, cols: int, size: float, seed: int) -> Array:
+def grain_raster(frame: Frame, *, lines: int, size: float, seed: int) -> Array:
     """Return grain of deviation about 1 on the working raster, (rows, cols, 4)."""
-    grain = np.empty((rows, cols, 4), np.float32)
+    grain = np.empty((round(lines * frame.half_h), round(lines * frame.half_w), 4), np.float32)
     _fill(int(draw(seed, 0) * 2**53), grain)
     if size > 1:
         grain = np.asarray(cv2.GaussianBlur(grain, (0, 0), 0.42 * size))
@@ -64,11 +63,10 @@ def grain(
     picture: Array, rows: Rows, measured: dict[str, Any], *, amount: float, size: float, colour: float, darks: float, lines: int, seed: int
 ) -> Array:
     """Return the picture with grain added to its coded values; scaled from the working raster, so that every size has the same."""
-    frame = rows.frame
-    tall, wide = round(lines * frame.half_h), round(lines * frame.half_w)
+    raster = measured["prepared"]
     height, width = picture.shape[:2]
-    shrinks = height <= tall
-    found = cv2.resize(_raster(tall, wide, size, seed), (width, height), interpolation=cv2.INTER_AREA if shrinks else cv2.INTER_LINEAR)
+    shrinks = height <= len(raster)
+    found = cv2.resize(raster, (width, height), interpolation=cv2.INTER_AREA if shrinks else cv2.INTER_LINEAR)
     push = found[..., 3:] + (found[..., :3] - found[..., 3:]) * np.float32(colour)
     push /= np.float32(((1 - colour) ** 2 + colour**2) ** 0.5)  # two mixed draws are calmer than one
     alpha = picture[..., 3:]
@@ -90,6 +88,8 @@ GRAIN = PictureKind(
         Start("Coloured noise", {"amount": 0.35, "colour": 1, "size": 1}),
     ),
     neutral={"amount": 0},
+    prepare=grain_raster,
+    prepare_settings=("lines", "size", "seed"),
     effort=4.0,
     apply=grain,
     local=False,
