@@ -10,6 +10,7 @@ from caracol.core.geometry.edges import apply_edge
 from caracol.core.geometry.frame import Frame
 from caracol.core.kinds.catalogue import get_kind
 from caracol.core.kinds.kind import BendKind
+from caracol.core.kinds.settings import as_arguments
 from tests.pictures import detailed
 
 
@@ -18,7 +19,7 @@ def test_rule_agrees(key: str) -> None:
     kind = get_kind(key)
     assert isinstance(kind, BendKind)
     settings = kind.settings(**BENDS[key])
-    values = {name: getattr(settings, name) for name in type(settings).model_fields}
+    values = as_arguments(settings)
     before = Frame(2.0)
     after = kind.frame_after(before, settings)
     x, y = after.grid(90, round(90 * after.ratio))

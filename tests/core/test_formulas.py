@@ -16,6 +16,7 @@ from caracol.core.formulas.book import BOOK
 from caracol.core.formulas.language import FUNCTIONS, LONGEST, MOST_NODES, FormulaError, Node, knobs_of, read_formula
 from caracol.core.formulas.program import compiled, run
 from caracol.core.geometry.frame import Frame
+from caracol.core.kinds.settings import as_arguments
 from caracol.core.piece.model import check_piece
 from caracol.core.pixels.arrays import Array
 from caracol.core.render import render
@@ -194,7 +195,7 @@ def test_what_is_written_is_read(tree: Node) -> None:
 def test_names_alone_change_nothing(system: str, fold: bool) -> None:
     lines = {"first": "x", "second": "y"} if system == "flat" else {"first": "rad", "second": "ang"}
     settings = FormulaSettings(system=system, fold=fold, x=0.2, y=-0.1, ray=0.13, reach=0.7, **lines)  # type: ignore[arg-type]
-    values = {name: getattr(settings, name) for name in type(settings).model_fields}
+    values = as_arguments(settings)
     x, y = Frame(1.5).grid(40, 60)
     px, py = formula_pull(x, y, Frame(1.5), Frame(1.5), **values)
     assert np.allclose(px, x, atol=3e-6)
@@ -211,15 +212,30 @@ def test_same_as_the_kind_that_does_it() -> None:
     assert psnr(render(written, 256, photo), render(built, 256, photo)) > 60
 
 
-def test_fold_leaves_no_tear() -> None:
-    def jump(fold: bool) -> float:
-        settings = FormulaSettings(system="polar", first="rad", second="ang * 0.6", fold=fold)
-        values = {name: getattr(settings, name) for name in type(settings).model_fields}
-        x, y = np.array([-1e-4, 1e-4], np.float32), np.array([-0.5, -0.5], np.float32)
-        px, _ = formula_pull(x, y, Frame(1), Frame(1), **values)
-        return float(abs(px[0] - px[1]))
+@pytest.mark.parametrize("line", ["ang * 0.6", "ang + 0.3", "ang + 0.3 * rad", "2 * ang + 0.1", "ang + 0.2 * wave(ang)"])
+def test_there_and_back_leaves_no_tear(line: str) -> None:
+    """Neither along the ray nor, where the line grows by a whole number, opposite it."""
 
-    assert jump(True) < 1e-3 < 0.1 < jump(False)
+    def jump(fold: bool, y: float) -> float:
+        settings = FormulaSettings(system="polar", first="rad", second=line, fold=fold)
+        px, py = formula_pull(
+            np.array([-1e-4, 1e-4], np.float32), np.array([y, y], np.float32), Frame(1), Frame(1), **as_arguments(settings)
+        )
+        return float(np.hypot(px[0] - px[1], py[0] - py[1]))
+
+    assert jump(True, -0.5) < 2e-3
+    if line == "ang * 0.6":
+        assert jump(False, -0.5) > 0.1
+    else:
+        assert jump(True, 0.5) < 2e-3
+
+
+def test_there_and_back_turns_by_what_is_added() -> None:
+    settings = FormulaSettings(system="polar", first="rad", second="ang + 0.5", fold=True)
+    px, py = formula_pull(np.float32([0, 0.5, -0.5]), np.float32([-0.5, 0, 0]), Frame(1), Frame(1), **as_arguments(settings))
+    # A quarter turn on: what is at the top is read at the right, the right at the foot, the left at the top.
+    assert np.allclose(px, [0.5, 0, 0], atol=1e-6)
+    assert np.allclose(py, [0, 0.5, -0.5], atol=1e-6)
 
 
 @pytest.mark.parametrize(

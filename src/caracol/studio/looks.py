@@ -37,6 +37,8 @@ from .traffic import TRAFFIC
 
 VEIL = (232, 97, 63)
 """The tint that shows a where."""
+EVERY_COLOUR = [cv2.IMWRITE_JPEG_SAMPLING_FACTOR, cv2.IMWRITE_JPEG_SAMPLING_FACTOR_444]
+"""Colours at every pixel: shared by four, they run into each other on small pictures of fine stripes."""
 CACHE = Cache(settings.PICTURE_CACHE)
 
 
@@ -63,7 +65,7 @@ def encode_look(picture: object, draft: bool) -> tuple[bytes, str]:
     """Return (file, media type): JPEG, or fast PNG where the picture is transparent."""
     pixels = to_integers(picture)  # type: ignore[arg-type]
     if pixels[..., 3].min() == 255:
-        _, data = cv2.imencode(".jpg", cv2.cvtColor(pixels, cv2.COLOR_RGBA2BGR), [cv2.IMWRITE_JPEG_QUALITY, 85 if draft else 93])
+        _, data = cv2.imencode(".jpg", cv2.cvtColor(pixels, cv2.COLOR_RGBA2BGR), [cv2.IMWRITE_JPEG_QUALITY, 85 if draft else 93, *EVERY_COLOUR])
         return data.tobytes(), "image/jpeg"
     out = BytesIO()
     Image.fromarray(pixels).save(out, "PNG", compress_level=1)
@@ -108,7 +110,7 @@ def blend_sheet(document: dict[str, Any], layer: str, step: str | None, size: in
         picture = Renderer(piece, Context(SHELF, cache=CACHE, quality=DRAFT, lenient=True)).picture(size)
         pictures.append(on_paper(to_integers(picture)))
     out = BytesIO()
-    Image.fromarray(np.concatenate(pictures)).save(out, "JPEG", quality=88)
+    Image.fromarray(np.concatenate(pictures)).save(out, "JPEG", quality=88, subsampling=0)
     return out.getvalue(), pictures[0].shape[:2]
 
 

@@ -65,7 +65,7 @@ SHELF = ShelfPhotos(settings.PHOTO_CACHE)
 def to_jpeg(picture: Array, quality: int = 85) -> bytes:
     """Return a coded picture as JPEG over white, for previews."""
     out = BytesIO()
-    Image.fromarray(on_paper(to_integers(picture))).save(out, "JPEG", quality=quality)
+    Image.fromarray(on_paper(to_integers(picture))).save(out, "JPEG", quality=quality, subsampling=0)
     return out.getvalue()
 
 

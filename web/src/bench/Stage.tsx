@@ -14,7 +14,7 @@ import { type Placed, place, placedLayer, transformOf } from "./model/geometry";
 import { allLayers, entryOf, isGroup, isSingle, keepOf, layerOf, type PieceDocument, withOnly } from "./model/piece";
 import { FINISHED, LAYER, SOURCE, viewFor } from "./model/view";
 import { PhotoReading } from "./PhotoReading";
-import { whileRunning } from "./panel/MeltTools";
+import { changeOf, shownSettings } from "./panel/MeltTools";
 import { RollSheet } from "./roll/RollSheet";
 import { SplitLine } from "./SplitLine";
 import { StageTools } from "./StageTools";
@@ -115,13 +115,13 @@ export function Stage({ document, byKey }: { document: PieceDocument; byKey: Map
                   <Handle
                     key={name}
                     kind={kind}
-                    settings={step.settings}
+                    settings={shownSettings(step, kind)}
                     placed={layerBox}
                     set={(change, gesture) =>
                       edit({
                         type: "set",
                         step: step.id,
-                        settings: bench.playing ? whileRunning(step, kind, change) : change,
+                        settings: changeOf(step, kind, change, bench.playing),
                         gesture: `${step.id}-${gesture}`,
                       })
                     }

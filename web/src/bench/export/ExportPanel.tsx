@@ -1,6 +1,7 @@
-import { Button, InputNumber, Progress, Segmented, Slider } from "antd";
+import { Button, Progress, Segmented, Slider } from "antd";
 import { useState } from "react";
 import type { ExportJob, ExportOptions } from "../../api/client";
+import { Figure } from "../../shared/Figure";
 import { useBench } from "../store";
 import { useExports } from "./useExports";
 
@@ -97,12 +98,10 @@ export function ExportPanel({ pieceId, saveNow }: { pieceId: string; saveNow: ()
         <span className="name">Longer side, pixels</span>
         <div style={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) 76px", gap: 8 }}>
           <Segmented aria-label="Common sizes" value={options.size} options={SIZES} onChange={(size) => change({ size: Number(size) })} />
-          <InputNumber
-            size="small"
+          <Figure
             aria-label="Longer side in pixels"
             min={16}
             max={16384}
-            controls={false}
             value={options.size}
             onChange={(size) => size && change({ size: Math.round(size) })}
             style={{ alignSelf: "center" }}
@@ -117,12 +116,10 @@ export function ExportPanel({ pieceId, saveNow }: { pieceId: string; saveNow: ()
         <div className="setting">
           <span className="name">Quality</span>
           <Slider min={40} max={100} value={options.quality} onChange={(quality) => change({ quality })} ariaLabelForHandle="Quality" />
-          <InputNumber
-            size="small"
+          <Figure
             aria-label="Quality, number"
             min={1}
             max={100}
-            controls={false}
             value={options.quality}
             onChange={(quality) => quality && change({ quality })}
           />

@@ -1,10 +1,14 @@
 import type { MouseEvent } from "react";
+import { curveThrough } from "../model/curves";
 import { clamp, fromScreen, type Point, perUnit, round, toFrame, toStage } from "../model/geometry";
 import { effective, effectiveNumber } from "../model/settings";
 import { Knob } from "./Knob";
 import type { HandleProps } from "./types";
 
 const MOST = 64;
+const PARTS = 160;
+/** Places where the curve is drawn: near enough to look round, and to show steep parts of straight ones. */
+const ALONG = Array.from({ length: PARTS + 1 }, (_, n) => n / PARTS);
 
 /** Points in order of their place. */
 const inOrder = (points: number[][]): number[][] => [...points].sort((a, b) => (a[0] ?? 0) - (b[0] ?? 0));
@@ -23,7 +27,10 @@ export function RowCurveHandle({ kind, settings, placed, set, dragging }: Handle
     const place = columns ? (p.x / half.x + 1) / 2 : (p.y / half.y + 1) / 2;
     return [round(clamp(place, 0, 1)), round(clamp((columns ? p.y : p.x) / amount, -2, 2))];
   };
-  const path = points.map((pair, k) => `${k ? "L" : "M"}${Object.values(toStage(placed, toPoint(pair))).join(" ")}`).join("");
+  const curve = curveThrough(points, effective(kind, settings, "smooth") !== false);
+  const path = ALONG.map((place, k) => `${k ? "L" : "M"}${Object.values(toStage(placed, toPoint([place, curve(place)]))).join(" ")}`).join(
+    "",
+  );
   const add = (event: MouseEvent<SVGPathElement>) => {
     const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
     if (!box || points.length >= MOST) return;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { changedWhileRunning, inForce, keysOf, withKey } from "./melt";
+import { changedAtRest, changedWhileRunning, inForce, keysOf, withKey } from "./melt";
 
 describe("keys of a melt", () => {
   it("join at one round and stay in order", () => {
@@ -30,5 +30,28 @@ describe("keys of a melt", () => {
     });
     expect(changedWhileRunning(settings, 12, { key: "hue" })).toEqual({ key: "hue" });
     expect(changedWhileRunning({ rounds: 3 }, 3, { key: "hue" })).toEqual({ key: "hue" });
+  });
+  it("are what a change at rest changes, where they are what is seen", () => {
+    const settings = {
+      push: 0.01,
+      heading: 0.5,
+      keys: [
+        { round: 13, push: 0.02, hold: 0.1 },
+        { round: 40, push: 0.05 },
+      ],
+    };
+    expect(changedAtRest(settings, 20, { push: 0.03 })).toEqual({
+      keys: [
+        { round: 13, push: 0.03, hold: 0.1 },
+        { round: 40, push: 0.05 },
+      ],
+    });
+    expect(changedAtRest(settings, 12, { push: 0.03, heading: 0.1 })).toEqual({ push: 0.03, heading: 0.1 });
+    expect(changedAtRest(settings, 60, { heading: 0.1 })).toEqual({ heading: 0.1 });
+    for (const round of [5, 20, 60]) {
+      const change = { push: 0.07, heading: 0.2, hold: 0.3 };
+      const after = { ...settings, ...changedAtRest(settings, round, change) };
+      expect(inForce(after, round)).toMatchObject(change);
+    }
   });
 });

@@ -37,6 +37,19 @@ export function changedWhileRunning(settings: Settings, round: number, change: S
   return keys === before ? rest : { ...rest, keys: keys as unknown as SettingValue };
 }
 
+/** What a change means at rest: it changes what holds in the round that is seen, so the key that set it, else what it began with. */
+export function changedAtRest(settings: Settings, round: number, change: Settings): Settings {
+  const before = keysOf(settings);
+  let keys = before;
+  const rest: Record<string, SettingValue> = {};
+  for (const [name, value] of Object.entries(change)) {
+    const holds = isKeyed(name) ? keys.findLast((key) => key.round <= round && typeof key[name] === "number") : undefined;
+    if (holds && isKeyed(name) && typeof value === "number") keys = withKey(keys, holds.round, name, value);
+    else rest[name] = value;
+  }
+  return keys === before ? rest : { ...rest, keys: keys as unknown as SettingValue };
+}
+
 /** The settings with what holds in a round in place of what it began with. */
 export function inForce(settings: Settings, round: number): Settings {
   const out: Record<string, SettingValue> = { ...settings };

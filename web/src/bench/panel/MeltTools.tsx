@@ -1,6 +1,6 @@
 import { Button } from "antd";
 import { useEffect } from "react";
-import { changedWhileRunning, inForce, MOST_ROUNDS } from "../model/melt";
+import { changedAtRest, changedWhileRunning, inForce, MOST_ROUNDS } from "../model/melt";
 import type { Step } from "../model/piece";
 import { effectiveNumber, type Settable } from "../model/settings";
 import { useBench } from "../store";
@@ -48,10 +48,13 @@ export function MeltTools({ step, kind }: { step: Step; kind: Settable }) {
   );
 }
 
-/** What the panel shows of a melt: while it runs, what holds in the round that is seen. */
-export const shownSettings = (step: Step, kind: Settable, playing: boolean): Step["settings"] =>
-  playing && step.kind === "melt" ? inForce(step.settings, effectiveNumber(kind, step.settings, "rounds")) : step.settings;
+/** What panel and handles show of a melt: what holds in the round that is seen. */
+export const shownSettings = (step: Step, kind: Settable): Step["settings"] =>
+  step.kind === "melt" ? inForce(step.settings, effectiveNumber(kind, step.settings, "rounds")) : step.settings;
 
-/** What a change from the panel or from a handle means while a melt runs. */
-export const whileRunning = (step: Step, kind: Settable, change: Step["settings"]): Step["settings"] =>
-  step.kind === "melt" ? changedWhileRunning(step.settings, effectiveNumber(kind, step.settings, "rounds"), change) : change;
+/** What a change from the panel or from a handle means: of a melt, it changes what is shown. */
+export function changeOf(step: Step, kind: Settable, change: Step["settings"], playing: boolean): Step["settings"] {
+  if (step.kind !== "melt") return change;
+  const meaning = playing ? changedWhileRunning : changedAtRest;
+  return meaning(step.settings, effectiveNumber(kind, step.settings, "rounds"), change);
+}

@@ -9,7 +9,7 @@ import { CropTools } from "./CropTools";
 import { FormulaTools } from "./FormulaTools";
 import { KeepOnShelf } from "./KeepOnShelf";
 import { LaySection } from "./LaySection";
-import { MeltTools, shownSettings, whileRunning } from "./MeltTools";
+import { changeOf, MeltTools, shownSettings } from "./MeltTools";
 import { SettingControl } from "./SettingControl";
 
 interface Props {
@@ -27,11 +27,10 @@ export function StepPanel({ step, kind, index, count, document, layer }: Props) 
   const partly = !reshapes(kind, step.settings);
   const change = (part: Partial<Step>, gesture?: string) =>
     edit({ type: "step", step: step.id, change: part, ...(gesture ? { gesture: `${step.id}-${gesture}` } : {}) });
-  const settings = shownSettings({ ...step, settings: followed(step, layer.steps.slice(0, index)) }, kind, playing);
+  const settings = shownSettings({ ...step, settings: followed(step, layer.steps.slice(0, index)) }, kind);
   const set = (name: string, value: SettingValue, gesture?: string) => {
     const named = gesture ? { gesture: `${step.id}-${gesture}` } : {};
-    const change = { [name]: value };
-    edit({ type: "set", step: step.id, settings: playing ? whileRunning(step, kind, change) : change, ...named });
+    edit({ type: "set", step: step.id, settings: changeOf(step, kind, { [name]: value }, playing), ...named });
   };
   const changed = kind.settings.some((setting) => isChanged(setting, step.settings));
   return (

@@ -94,13 +94,14 @@ def _about(x, y, cx, cy, reach, ray, fold, out_x, out_y, rad, ang):  # type: ign
 
 
 @nb.njit(nogil=True, fastmath=True, cache=True)
-def _from_polar(x, y, rad, ang, cx, cy, reach, ray, fold, out_x, out_y):  # type: ignore[no-untyped-def]
+def _from_polar(x, y, rad, ang, at_ray, cx, cy, reach, ray, fold, out_x, out_y):  # type: ignore[no-untyped-def]
     half = np.float32(0.5)
     for i in range(x.size):
         turn = ang[i]
         if fold:
             here = turns_of(x[i], y[i]) - ray
-            turn = turn * half if here - np.floor(here) < half else -turn * half
+            away = (turn - at_ray[i]) * half
+            turn = at_ray[i] * half + (away if here - np.floor(here) < half else -away)
         size = min(max(rad[i], -FAR), FAR) * reach
         out_x[i] = cx + size * sine_of(turn + ray)
         out_y[i] = cy - size * cosine_of(turn + ray)
@@ -114,8 +115,10 @@ def formula_pull(
 
     Notes
     -----
-    With (x, y) about the centre in reaches; rad and ang = (turns - ray) mod 1 of the same. With `fold` ang runs 0 … 1 … 0 once round, and
-    a new ang is laid down on the side it was read on, so that `rad` and `ang` alone change nothing.
+    With (x, y) about the centre in reaches; rad and ang = (turns - ray) mod 1 of the same. With `fold` ang runs 0 … 1 … 0 once round. What
+    the new ang is at the ray turns both sides alike; how far it goes from there is laid down on the side it was read on. So `ang` alone
+    changes nothing, `ang + c` turns everything by c / 2, and nothing is torn at the ray; nor opposite, where a whole number lies between
+    the new ang there and at the ray.
     """
     flat = [np.empty(x.size, np.float32) for _ in range(4)]
     cx, cy, size, turn = (np.float32(n) for n in (centre["x"], centre["y"], reach, ray))
@@ -125,7 +128,10 @@ def formula_pull(
     a, b = run(compiled(first, second), values, *flat)
     if system == "polar":
         out_x, out_y = np.empty(x.size, np.float32), np.empty(x.size, np.float32)
-        _from_polar(flat[0], flat[1], a, b, cx, cy, size, turn, folded, out_x, out_y)
+        at_ray = b
+        if folded:
+            at_ray = run(compiled(first, second), values, *[*flat[:3], np.zeros_like(flat[3])])[1]
+        _from_polar(flat[0], flat[1], a, b, at_ray, cx, cy, size, turn, folded, out_x, out_y)
     else:
         out_x, out_y = np.clip(a, -FAR, FAR) * size + cx, np.clip(b, -FAR, FAR) * size + cy
     return out_x.reshape(x.shape), out_y.reshape(x.shape)

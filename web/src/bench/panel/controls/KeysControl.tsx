@@ -1,4 +1,5 @@
-import { Button, InputNumber } from "antd";
+import { Button } from "antd";
+import { Figure } from "../../../shared/Figure";
 import { clamp, round } from "../../model/geometry";
 import { KEYED, keysOf, type MeltKey, withKey } from "../../model/melt";
 import { shownAs } from "../../model/settings";
@@ -18,13 +19,11 @@ export function KeysControl(props: ControlProps) {
     return (
       <span key={name} className="key-value">
         <span className="small">{setting.label}</span>
-        <InputNumber
-          size="small"
+        <Figure
           aria-label={`${setting.label} from round ${key.round}`}
           value={round(now * times, places)}
           step={round((setting.step ?? 0.01) * times, places) || 0.1}
           suffix={after || undefined}
-          controls={false}
           onChange={(next) =>
             next !== null &&
             write(
@@ -32,7 +31,6 @@ export function KeysControl(props: ControlProps) {
               `key-${key.round}-${name}`,
             )
           }
-          onKeyDown={(event) => event.stopPropagation()}
         />
       </span>
     );

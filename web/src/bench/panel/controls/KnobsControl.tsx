@@ -1,5 +1,6 @@
-import { InputNumber, Slider } from "antd";
+import { Slider } from "antd";
 import { useRef, useState } from "react";
+import { Figure } from "../../../shared/Figure";
 import { useCatalogue } from "../../../shared/useCatalogue";
 import { type KnobValue, knobsIn, PLAIN_KNOB } from "../../model/formula";
 import { clamp, round } from "../../model/geometry";
@@ -35,16 +36,13 @@ function KnobRow({
     if (next.low < next.high) onChange({ ...next, value: clamp(next.value, next.low, next.high) }, `range-${name}`);
   };
   const field = (label: string, value: number, set: (value: number | null) => void) => (
-    <InputNumber
-      size="small"
+    <Figure
       aria-label={`${name}, ${label}`}
       value={round(value, 3)}
       min={-1000}
       max={1000}
       step={0.1}
-      controls={false}
       onChange={(given) => set(given === null ? null : Number(given))}
-      onKeyDown={(event) => event.stopPropagation()}
     />
   );
   return (

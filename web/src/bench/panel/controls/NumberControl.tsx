@@ -1,5 +1,6 @@
-import { InputNumber, Slider } from "antd";
+import { Slider } from "antd";
 import { useRef } from "react";
+import { Figure } from "../../../shared/Figure";
 import { clamp, round } from "../../model/geometry";
 import { effective, shownAs } from "../../model/settings";
 import { Name } from "./Name";
@@ -41,21 +42,14 @@ export function NumberControl(props: ControlProps) {
         tooltip={{ open: false }}
         ariaLabelForHandle={setting.label}
       />
-      <InputNumber
-        size="small"
+      <Figure
         aria-label={`${setting.label}, number`}
         value={round(value * times, places)}
         min={round(low * times, places)}
         max={round(high * times, places)}
         step={round(step * times, places) || 0.1}
         suffix={after || undefined}
-        controls={false}
         onChange={(next) => next !== null && onChange(round(clamp(Number(next) / times, low, high), 6), `type-${setting.name}`)}
-        onKeyDown={(event) => {
-          event.stopPropagation();
-          // Entered is done: the next key belongs to the Bench again.
-          if (event.key === "Enter") (event.target as HTMLElement).blur();
-        }}
       />
     </div>
   );
