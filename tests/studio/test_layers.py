@@ -17,6 +17,7 @@ from caracol.core.pixels.blending import MODES
 from caracol.core.render import Context, Renderer
 from caracol.studio.models import Photo, Version
 from caracol.studio.photos import ShelfPhotos
+from tests.pictures import psnr
 
 from .conftest import Api
 
@@ -153,3 +154,12 @@ def test_a_layered_export_is_the_cores_own_render_to_the_bit(api: Api) -> None:
     work(export["id"])
     file = Image.open(io.BytesIO(b"".join(api.get(f"exports/{export['id']}/file").streaming_content)))
     assert np.array_equal(np.asarray(file), collect(*Renderer(check_piece(piece["document"]), Context(ShelfPhotos(1 << 28))).rows(160)))
+
+
+def test_small_looks_have_their_own_colour_at_every_pixel(api: Api) -> None:
+    """Fine stripes: colours shared by four pixels run into each other, and the card shows others than the piece has."""
+    stripes = {"kind": "pattern", "form": "stripes", "first": "#203040", "second": "#e8613f", "third": "#f3ead8", "size": 0.2}
+    document = {"caracol": 1, "layers": [{"id": "a", "source": stripes}]}
+    shown = np.asarray(Image.open(io.BytesIO(api.send("post", "looks", {"document": document, "size": 208, "draft": True}).content)))
+    true = collect(*Renderer(check_piece(document), Context(ShelfPhotos(1 << 20))).rows(208))
+    assert psnr(shown / 255, true / 255) > 33

@@ -1,0 +1,87 @@
+"""What is under the pointer stays under the pointer: every handle of the registry, on a placed and turned layer, zoomed in."""
+
+from __future__ import annotations
+
+import re
+from math import hypot
+from pathlib import Path
+from typing import Any
+
+from playwright.sync_api import Page, expect
+
+from caracol.core.kinds.catalogue import KINDS
+from caracol.core.kinds.kind import Kind
+
+from .api import Api
+from .bench import Bench
+
+WAY = (22.0, -16.0)
+# They stand for a number without lying where it would: they go the way of the hand, at a pace of their own.
+BY_PACE = {"Melt heading and push"}
+
+
+def with_all_handles() -> list[Kind]:
+    """Return the fewest kinds, in order, that have every handle between them."""
+    found: list[Kind] = []
+    seen: set[str] = set()
+    for kind in KINDS:
+        if set(kind.handles) - seen:
+            seen |= set(kind.handles)
+            found.append(kind)
+    return found
+
+
+def piece_of(address: str, photo: Path, kinds: list[Kind]) -> dict[str, Any]:
+    """Make a piece whose upper layer, placed and turned, has a step of each kind. All are off, to be switched on one by one."""
+    api = Api(address)
+    name = api.upload(photo.read_bytes(), photo.name)["file_name"]
+    source = {"kind": "photo", "photo": name}
+    steps = [
+        {"id": f"s{n}", "kind": kind.key, "on": False, "settings": dict(kind.starts[0].settings) if kind.starts else {}}
+        for n, kind in enumerate(kinds)
+    ]
+    upper = {"id": "up", "name": "Up", "source": source, "steps": steps, "place": {"x": 0.2, "y": 0.1, "scale": 0.7, "turn": 0.06}}
+    document = {"caracol": 1, "layers": [{"id": "land", "source": source}, upper]}
+    return dict(api.call("POST", "pieces", {"name": "handles", "document": document}))
+
+
+def test_every_knob_goes_with_the_hand(page: Page, photo: Path, var: Path, address: str, bench: Bench) -> None:
+    kinds = with_all_handles()
+    bench.open(piece_of(address, photo, kinds))
+    page.get_by_role("button", name="Layer Up").click()
+    bench.settle()
+    stage = page.locator(".stage").bounding_box()
+    assert stage is not None
+    page.mouse.move(stage["x"] + stage["width"] * 0.6, stage["y"] + stage["height"] * 0.5)
+    for _ in range(3):
+        page.mouse.wheel(0, -120)
+    bench.settle()
+    wrong, tried, exact = [], 0, 0
+    for kind in kinds:
+        page.get_by_role("button", name=re.compile(rf"^Step \d+, {kind.label}$")).click()
+        page.get_by_role("button", name="Switch on", exact=True).click()
+        expect(page.get_by_label(f"Handles of {kind.label}", exact=True)).to_be_visible()
+        count = page.locator(".handles g.knob").count()
+        for index in range(count):
+            knob = page.locator(".handles g.knob").nth(index)
+            label = knob.get_attribute("aria-label") or ""
+            x, y = bench.at(knob)
+            inside = stage["x"] + 150 < x < stage["x"] + stage["width"] - 40 and stage["y"] + 40 < y < stage["y"] + stage["height"] - 40
+            if not inside or knob.evaluate("(k, [x, y]) => !k.contains(document.elementFromPoint(x, y))", [x, y]):
+                continue
+            tried += 1
+            page.mouse.move(x, y)
+            page.mouse.down()
+            page.mouse.move(x + WAY[0] / 2, y + WAY[1] / 2)
+            page.mouse.move(x + WAY[0], y + WAY[1])
+            ax, ay = bench.at(page.locator(".handles g.knob").nth(index))
+            page.mouse.up()
+            gone, along = hypot(ax - x, ay - y), (ax - x) * WAY[0] + (ay - y) * WAY[1]
+            exact += hypot(ax - x - WAY[0], ay - y - WAY[1]) < 2
+            if label not in BY_PACE and (gone > hypot(*WAY) * 1.15 + 2 or along < -60):
+                wrong.append(f"{kind.key}: {label} went {ax - x:.0f}, {ay - y:.0f}")
+            page.keyboard.press("Control+z")
+        page.get_by_role("button", name="Switch off", exact=True).click()
+    assert wrong == []
+    assert tried > 30
+    assert exact > 20
