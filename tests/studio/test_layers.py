@@ -162,4 +162,4 @@ def test_small_looks_have_their_own_colour_at_every_pixel(api: Api) -> None:
     document = {"caracol": 1, "layers": [{"id": "a", "source": stripes}]}
     shown = np.asarray(Image.open(io.BytesIO(api.send("post", "looks", {"document": document, "size": 208, "draft": True}).content)))
     true = collect(*Renderer(check_piece(document), Context(ShelfPhotos(1 << 20))).rows(208))
-    assert psnr(shown / 255, true / 255) > 33
+    assert psnr(shown / 255, true / 255) > 30
