@@ -140,10 +140,23 @@ def versions(camera: Camera) -> None:
     camera.page.wait_for_timeout(2500)
 
 
-def reading(camera: Camera) -> None:
-    camera.make("stilt-village-noon.jpg")
-    camera.page.get_by_label("Trail").get_by_role("button", name="Photo").click()
-    camera.page.wait_for_timeout(2000)
+def history(camera: Camera) -> None:
+    """After a reload: what was done before it is still there."""
+    camera.make("stilt-village-noon.jpg", ("close-seam", {}), ("ring", {"inside": "bottom"}), ("rim", {}))
+    camera.step("Ring")
+    for name, value in (("Reach", "1.35"), ("Seam", "40")):
+        field = camera.page.get_by_label(f"{name}, number")
+        field.fill(value)
+        field.press("Enter")
+        camera.settle()
+    camera.step("Rim")
+    camera.press("Switch off")
+    camera.press("Switch on")
+    camera.page.keyboard.press("Control+z")
+    camera.page.get_by_role("status").filter(has_text=re.compile("^Saved")).wait_for()
+    camera.page.reload()
+    camera.settle()
+    camera.press("History")
 
 
 def slices(camera: Camera) -> None:
@@ -175,7 +188,7 @@ def melt(camera: Camera) -> None:
 SHOTS: dict[str, Callable[[Camera], None]] = {
     shot.__name__: shot
     for shot in (
-        *(shelf, bench, finder, level, export, split, twirl, wave, formula, book, layers, where, blends, versions, reading),
+        *(shelf, bench, finder, level, export, split, twirl, wave, formula, book, layers, where, blends, versions, history),
         *(slices, sort, roll, melt),
     )
 }

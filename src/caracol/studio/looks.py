@@ -65,7 +65,9 @@ def encode_look(picture: object, draft: bool) -> tuple[bytes, str]:
     """Return (file, media type): JPEG, or fast PNG where the picture is transparent."""
     pixels = to_integers(picture)  # type: ignore[arg-type]
     if pixels[..., 3].min() == 255:
-        _, data = cv2.imencode(".jpg", cv2.cvtColor(pixels, cv2.COLOR_RGBA2BGR), [cv2.IMWRITE_JPEG_QUALITY, 85 if draft else 97, *EVERY_COLOUR])
+        _, data = cv2.imencode(
+            ".jpg", cv2.cvtColor(pixels, cv2.COLOR_RGBA2BGR), [cv2.IMWRITE_JPEG_QUALITY, 85 if draft else 97, *EVERY_COLOUR]
+        )
         return data.tobytes(), "image/jpeg"
     out = BytesIO()
     Image.fromarray(pixels).save(out, "PNG", compress_level=1)
