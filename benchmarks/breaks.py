@@ -13,7 +13,7 @@ import numpy as np
 from tests.pictures import OnePhoto, detailed, piece
 
 from caracol.core.geometry.frame import Frame
-from caracol.core.kinds.kind import Rows
+from caracol.core.geometry.rows import Rows
 from caracol.core.piece.model import Piece
 from caracol.core.piece.variants import roll
 from caracol.core.pixels.raster import Raster

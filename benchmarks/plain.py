@@ -58,7 +58,7 @@ def pull_map(
     x, y = np.meshgrid((np.arange(out_cols) + dx) * 2 / out_cols - 1, (np.arange(out_rows) + dy) * 2 / out_rows - 1)
     x, y = (x * after.half_w).astype(np.float32), (y * after.half_h).astype(np.float32)
     values = {name: getattr(chosen, name) for name in type(chosen).model_fields}
-    px, py = kind.pull(x, y, before, after, **values, **known)
+    px, py = kind.pull(x, y, before, after, chosen, **known)
     apply_edge(px, py, before, "mirror" if values.get("edge") in ("beyond", "mirror") else values.get("edge", "stretch"))
     u, v = before.to_shares(px, py)
     return (u * cols - 0.5).astype(np.float32), (v * rows - 0.5).astype(np.float32)

@@ -25,9 +25,11 @@ from benchmarks.breaks import best
 from benchmarks.numpy_maps import BENDS, numpy_map
 from caracol.core.geometry.frame import Frame
 from caracol.core.io.formats import collect
-from caracol.core.kinds.catalogue import KINDS, describe, get_kind
+from caracol.core.kinds.catalogue import KINDS, get_kind
+from caracol.core.kinds.describe import describe
 from caracol.core.kinds.kind import BendKind
-from caracol.core.piece.model import Piece, check_piece
+from caracol.core.piece.files import check_piece
+from caracol.core.piece.model import Piece
 from caracol.core.pixels.sampling import DRAFT
 from caracol.core.render import Context, Renderer, render
 from caracol.core.render.cache import Cache

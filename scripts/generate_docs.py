@@ -9,8 +9,10 @@ import django
 
 django.setup()
 
-from caracol.core.kinds.catalogue import KINDS, SOURCES, describe, describe_all, describe_source  # noqa: E402
-from caracol.core.piece.model import piece_schema  # noqa: E402
+from caracol.core.kinds.catalogue import KINDS  # noqa: E402
+from caracol.core.kinds.describe import describe  # noqa: E402
+from caracol.core.piece.describe import describe_everything  # noqa: E402
+from caracol.core.piece.files import piece_schema  # noqa: E402
 from caracol.studio.api.app import api  # noqa: E402
 
 DOCS = Path(__file__).resolve().parents[1] / "docs"
@@ -37,7 +39,7 @@ def documents() -> dict[str, str]:
     return {
         "openapi.json": json.dumps(api.get_openapi_schema(path_prefix="/api/"), indent=1) + "\n",
         "piece.schema.json": json.dumps(piece_schema(), indent=1) + "\n",
-        "catalogue.json": json.dumps({"kinds": describe_all(), "sources": [describe_source(s) for s in SOURCES]}, indent=1) + "\n",
+        "catalogue.json": json.dumps(describe_everything(), indent=1) + "\n",
         "steps.md": steps_table(),
     }
 

@@ -9,8 +9,9 @@ from typing import Any
 import cv2
 import numpy as np
 
-from caracol.core.piece.model import Piece, check_piece
-from caracol.core.pixels.arrays import Array
+from caracol.core.arrays import Array
+from caracol.core.piece.files import check_piece
+from caracol.core.piece.model import Piece
 from caracol.core.pixels.pyramid import Pyramid, pyramid_of
 
 

@@ -10,8 +10,10 @@ from typing import Any
 
 from .core.errors import CaracolError, PieceError
 from .core.io.formats import SUFFIXES, PhotoFolder, collect, encode
-from .core.kinds.catalogue import KINDS, describe_all
-from .core.piece.model import Piece, check_piece, dump_piece, load_piece, piece_schema
+from .core.kinds.catalogue import KINDS
+from .core.kinds.describe import describe_all
+from .core.piece.files import check_piece, dump_piece, load_piece, piece_schema
+from .core.piece.model import Piece
 from .core.piece.variants import roll
 from .core.reading.reading import read
 from .core.render import Context, Renderer

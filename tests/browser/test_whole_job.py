@@ -11,7 +11,7 @@ from PIL import Image
 from playwright.sync_api import Page, expect
 
 from caracol.core.io.formats import PhotoFolder, collect
-from caracol.core.piece.model import check_piece
+from caracol.core.piece.files import check_piece
 from caracol.core.render import Context, Renderer
 
 from .bench import Bench

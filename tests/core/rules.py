@@ -6,10 +6,11 @@ from typing import Any, cast
 
 import numpy as np
 
+from caracol.core.arrays import Array
 from caracol.core.geometry.frame import Frame
-from caracol.core.kinds.kind import BendKind, Kind, PaintKind, PictureKind, RasterKind, Rows
+from caracol.core.geometry.rows import Rows
+from caracol.core.kinds.kind import BendKind, Kind, PaintKind, PictureKind, RasterKind
 from caracol.core.piece.model import Step
-from caracol.core.pixels.arrays import Array
 from caracol.core.pixels.painting import Brush
 from caracol.core.pixels.pyramid import pyramid_of
 from caracol.core.pixels.raster import Raster
@@ -21,35 +22,28 @@ from caracol.core.render.stages import Stage
 from caracol.core.render.trail import Trail
 
 
-def settings_of(kind: Kind, chosen: dict[str, Any]) -> dict[str, Any]:
-    """Return all settings of a kind as its functions take them."""
-    model = kind.settings(**chosen)
-    return {name: getattr(model, name) for name in type(model).model_fields}
-
-
 def pulled(kind: BendKind, chosen: dict[str, Any], frame: Frame, x: Array, y: Array, picture: Array) -> tuple[Array, Array]:
     """Return where a bend takes points from; `picture` is what a guided one looks at."""
-    values = settings_of(kind, chosen)
+    settings = kind.settings(**chosen)
+    known = {}
     if kind.guide is not None:
-        values["guide"] = kind.guide(picture, **{name: values[name] for name in kind.guide_settings})
-    if kind.measure is not None:
-        values |= kind.measure(picture, **values)
-    return kind.pull(x, y, frame, kind.frame_after(frame, kind.settings(**chosen)), **values)
+        known["guide"] = kind.guide(picture, **{name: getattr(settings, name) for name in kind.guide_settings})
+    return kind.pull(x, y, frame, kind.frame_after(frame, settings), settings, **known)
 
 
 def worked(kind: Kind, chosen: dict[str, Any], picture: Array) -> Array:
     """Return what a step on pictures makes of one, whole."""
-    values = settings_of(kind, chosen)
+    settings = kind.settings(**chosen)
     place = Rows(Frame(picture.shape[1] / picture.shape[0]), *picture.shape[:2])
-    measured = kind.measure(picture, **values) if kind.measure else {}
+    measured = kind.measure(picture, settings) if kind.measure else {}
     if kind.prepare is not None:
-        measured["prepared"] = kind.prepare(place.frame, **{name: values[name] for name in kind.prepare_settings})
+        measured["prepared"] = kind.prepare(place.frame, **{name: getattr(settings, name) for name in kind.prepare_settings})
     if isinstance(kind, PaintKind):
-        return kind.paint(Brush(pyramid_of(picture), place, FULL, measured), picture, **values)
+        return kind.paint(Brush(pyramid_of(picture), place, FULL, measured), picture, settings)
     if isinstance(kind, RasterKind):
-        return kind.work(picture, Raster(place), **values)
+        return kind.work(picture, Raster(place), settings)
     assert isinstance(kind, PictureKind)
-    return kind.apply(picture, place, measured, **values)
+    return kind.apply(picture, place, measured, settings)
 
 
 def run_stage(step: Step, photos: Photos, ground: Any, size: int) -> Array:

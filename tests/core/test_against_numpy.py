@@ -23,10 +23,11 @@ def test_rule_agrees(key: str) -> None:
     before = Frame(2.0)
     after = kind.frame_after(before, settings)
     x, y = after.grid(90, round(90 * after.ratio))
+    known = {}
     if kind.guide is not None:
-        values["guide"] = kind.guide(detailed(256, 512), softness=0.2)
+        known["guide"] = values["guide"] = kind.guide(detailed(256, 512), softness=0.2)
     expected = RULES[key](x.astype(np.float64), y.astype(np.float64), before.ratio, values)
-    found = kind.pull(x, y, before, after, **values)
+    found = kind.pull(x, y, before, after, settings, **known)
     if values["edge"] == "stretch":
         apply_edge(*found, before, "stretch")
     for ours, theirs in zip(found, expected, strict=True):

@@ -7,12 +7,12 @@ from typing import Any
 import numpy as np
 import pytest
 
+from caracol.core.arrays import Array
 from caracol.core.errors import Overtaken
 from caracol.core.geometry.frame import Frame
 from caracol.core.kinds.kind import BendKind
 from caracol.core.kinds.settings import Settings
 from caracol.core.piece.model import Step
-from caracol.core.pixels.arrays import Array
 from caracol.core.render import render
 from caracol.core.render.cache import Cache
 from caracol.core.render.chain import Chain, Link
@@ -103,7 +103,7 @@ def test_work_stops_when_it_is_overtaken() -> None:
 def _zoomed_chain(inner: float, outer: float, share: float) -> Chain:
     """A bend that shows the middle `share` of its width with footprints of `inner` units a unit, and the rest with `outer`."""
 
-    def pull(x: Array, y: Array, before: Frame, after: Frame, **_: Any) -> tuple[Array, Array]:
+    def pull(x: Array, y: Array, before: Frame, after: Frame, s: Settings) -> tuple[Array, Array]:
         part = np.where(np.abs(x) < share, np.float32(inner), np.float32(outer))
         return x * part, y * part
 

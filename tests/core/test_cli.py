@@ -13,7 +13,7 @@ from PIL import Image
 
 from caracol.cli import main
 from caracol.core.io.formats import PhotoFolder, collect
-from caracol.core.piece.model import load_piece
+from caracol.core.piece.files import load_piece
 from caracol.core.render import Context, Renderer
 from tests.pictures import detailed, document
 

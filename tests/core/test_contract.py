@@ -11,9 +11,10 @@ import pytest
 from caracol.core.errors import PieceError
 from caracol.core.geometry.frame import Frame
 from caracol.core.io.formats import collect
-from caracol.core.kinds.catalogue import KINDS, describe
+from caracol.core.kinds.catalogue import KINDS
+from caracol.core.kinds.describe import describe
 from caracol.core.kinds.kind import BendKind, Kind, PaintKind, PictureKind, RasterKind
-from caracol.core.piece.model import check_piece, dump_piece, piece_schema
+from caracol.core.piece.files import check_piece, dump_piece, piece_schema
 from caracol.core.render import Context, Renderer, render
 from caracol.core.render.grounds import PhotoGround
 from tests.core.rules import grid, pulled, run_stage, worked

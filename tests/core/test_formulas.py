@@ -11,14 +11,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from caracol.core.arrays import Array
 from caracol.core.errors import PieceError
 from caracol.core.formulas.book import BOOK
 from caracol.core.formulas.language import FUNCTIONS, LONGEST, MOST_NODES, FormulaError, Node, knobs_of, read_formula
 from caracol.core.formulas.program import compiled, run
 from caracol.core.geometry.frame import Frame
-from caracol.core.kinds.settings import as_arguments
-from caracol.core.piece.model import check_piece
-from caracol.core.pixels.arrays import Array
+from caracol.core.piece.files import check_piece
 from caracol.core.render import render
 from caracol.core.steps.bend.formula import FormulaSettings, formula_pull
 from tests.pictures import OnePhoto, detailed, document, piece, psnr
@@ -195,9 +194,8 @@ def test_what_is_written_is_read(tree: Node) -> None:
 def test_names_alone_change_nothing(system: str, fold: bool) -> None:
     lines = {"first": "x", "second": "y"} if system == "flat" else {"first": "rad", "second": "ang"}
     settings = FormulaSettings(system=system, fold=fold, x=0.2, y=-0.1, ray=0.13, reach=0.7, **lines)  # type: ignore[arg-type]
-    values = as_arguments(settings)
     x, y = Frame(1.5).grid(40, 60)
-    px, py = formula_pull(x, y, Frame(1.5), Frame(1.5), **values)
+    px, py = formula_pull(x, y, Frame(1.5), Frame(1.5), settings)
     assert np.allclose(px, x, atol=3e-6)
     assert np.allclose(py, y, atol=3e-6)
 
@@ -218,9 +216,7 @@ def test_there_and_back_leaves_no_tear(line: str) -> None:
 
     def jump(fold: bool, y: float) -> float:
         settings = FormulaSettings(system="polar", first="rad", second=line, fold=fold)
-        px, py = formula_pull(
-            np.array([-1e-4, 1e-4], np.float32), np.array([y, y], np.float32), Frame(1), Frame(1), **as_arguments(settings)
-        )
+        px, py = formula_pull(np.array([-1e-4, 1e-4], np.float32), np.array([y, y], np.float32), Frame(1), Frame(1), settings)
         return float(np.hypot(px[0] - px[1], py[0] - py[1]))
 
     assert jump(True, -0.5) < 2e-3
@@ -232,7 +228,7 @@ def test_there_and_back_leaves_no_tear(line: str) -> None:
 
 def test_there_and_back_turns_by_what_is_added() -> None:
     settings = FormulaSettings(system="polar", first="rad", second="ang + 0.5", fold=True)
-    px, py = formula_pull(np.float32([0, 0.5, -0.5]), np.float32([-0.5, 0, 0]), Frame(1), Frame(1), **as_arguments(settings))
+    px, py = formula_pull(np.float32([0, 0.5, -0.5]), np.float32([-0.5, 0, 0]), Frame(1), Frame(1), settings)
     # A quarter turn on: what is at the top is read at the right, the right at the foot, the left at the top.
     assert np.allclose(px, [0.5, 0, 0], atol=1e-6)
     assert np.allclose(py, [0, 0.5, -0.5], atol=1e-6)

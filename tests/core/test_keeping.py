@@ -9,9 +9,10 @@ import pytest
 
 from caracol.core.kinds.catalogue import KINDS
 from caracol.core.kinds.kind import RasterKind
-from caracol.core.piece.model import check_piece
+from caracol.core.piece.files import check_piece
 from caracol.core.pixels.masks import outline_of
 from caracol.core.render import Context, Renderer, render
+from caracol.core.render.shown import kept_of
 from tests.core.steps.test_break import shift_of
 from tests.pictures import OnePhoto, detailed, document
 
@@ -66,14 +67,14 @@ def test_wholly_kept_nothing_moves(kind: Any) -> None:
 def test_areas_are_pulled_through_crops_and_bends() -> None:
     spot = {"shapes": [{"kind": "ellipse", "x": -1, "y": 0, "rx": 0.2, "ry": 0.2}], "feather": 0}
     piece = with_keep(("crop", {"left": 0, "right": 0.5, "top": 0, "bottom": 1}), ("turn", {"quarters": 1}), weight=1, where=spot)
-    renderer = Renderer(piece, Context(PHOTO))
+    context = Context(PHOTO)
     for upto, middle in ((0, (-1, 0)), (1, (0, 0)), (2, (0, 0))):
-        mask, frame = renderer.kept("land", upto)
+        mask, frame = kept_of(piece, context, "land", upto)
         assert mask is not None
         (line,) = outline_of(mask, frame)
         assert np.allclose(np.mean(line, axis=0), middle, atol=0.04)
-    ring = Renderer(with_keep(("ring", {"inside": "bottom"}), weight=1, where=spot), Context(PHOTO))
-    mask, frame = ring.kept("land", None)
+    ring = with_keep(("ring", {"inside": "bottom"}), weight=1, where=spot)
+    mask, frame = kept_of(ring, context, "land", None)
     assert mask is not None
     # A quarter of the way round from the seam at the foot, half way out: to the left.
     (line,) = outline_of(mask, frame)

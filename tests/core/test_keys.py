@@ -15,7 +15,7 @@ from caracol.core import kernels
 from caracol.core.geometry.frame import Frame
 from caracol.core.kinds.catalogue import INDEX, KINDS
 from caracol.core.kinds.kind import Kind, RasterKind
-from caracol.core.piece.model import check_piece
+from caracol.core.piece.files import check_piece
 from caracol.core.piece.where import Where
 from caracol.core.pixels.pyramid import Pyramid
 from caracol.core.pixels.sampling import DRAFT, FULL

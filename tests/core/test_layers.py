@@ -7,10 +7,11 @@ from typing import Any
 import numpy as np
 import pytest
 
+from caracol.core.arrays import Array
 from caracol.core.errors import MissingPhoto, PieceError
 from caracol.core.io.formats import collect
-from caracol.core.piece.model import Piece, check_piece
-from caracol.core.pixels.arrays import Array
+from caracol.core.piece.files import check_piece
+from caracol.core.piece.model import Piece
 from caracol.core.pixels.pyramid import Pyramid
 from caracol.core.pixels.sampling import DRAFT, FULL
 from caracol.core.render import Context, Renderer, render
@@ -92,7 +93,7 @@ def test_place_moves_scales_turns_and_flips() -> None:
 def test_place_fuses_with_the_bends_before_it() -> None:
     turn = {"id": "t", "kind": "turn", "settings": {"angle": 0.1}}
     piece = made(layer("a", DUSK), photo("b", steps=[turn], place={"turn": -0.1}))
-    laid = Renderer(piece, Context(PHOTO))._result.laid[1]  # type: ignore[union-attr]
+    laid = Renderer(piece, Context(PHOTO)).result.laid[1]  # type: ignore[union-attr]
     assert [len(stage.steps) for stage in laid.entry.stages] == [2]  # type: ignore[attr-defined]
     assert psnr(render(piece, 160, PHOTO)[20:60, 60:100], look(photo(), size=160)[20:60, 60:100]) > 35
 

@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 
 from caracol.core.errors import PieceError, UnknownKind
 from caracol.core.kinds.catalogue import KINDS, build_index, get_kind
-from caracol.core.piece.model import MOST_STEPS, check_piece, load_piece
+from caracol.core.piece.files import check_piece, load_piece
+from caracol.core.piece.model import MOST_STEPS
 from tests.pictures import document
 
 

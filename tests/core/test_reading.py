@@ -6,7 +6,7 @@ import cv2
 import numpy as np
 import pytest
 
-from caracol.core.piece.model import check_piece
+from caracol.core.piece.files import check_piece
 from caracol.core.piece.starts import RUNS, STARTS, Run, start_piece
 from caracol.core.pixels.pyramid import pyramid_of
 from caracol.core.reading.features import find_dials, find_faces, find_features, find_lettering, find_salient

@@ -5,7 +5,7 @@ from __future__ import annotations
 import cv2
 import numpy as np
 
-from caracol.core.pixels.arrays import Array
+from caracol.core.arrays import Array
 from caracol.core.pixels.light import coded_to_linear, from_texels, linear_to_coded, to_texels
 from caracol.core.render import render
 from tests.pictures import OnePhoto, detailed, opaque, piece, psnr, smooth

@@ -8,8 +8,10 @@ import numpy as np
 import pytest
 
 from caracol.core.errors import PieceError
-from caracol.core.kinds.catalogue import SOURCES, describe_source
-from caracol.core.piece.model import Piece, check_piece
+from caracol.core.kinds.catalogue import SOURCES
+from caracol.core.kinds.describe import describe_source
+from caracol.core.piece.files import check_piece
+from caracol.core.piece.model import Piece
 from caracol.core.render import render
 from tests.pictures import OnePhoto, detailed, document, halved, psnr
 

@@ -7,7 +7,7 @@ import json
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from caracol.core.piece.model import check_piece, dump_piece
+from caracol.core.piece.files import check_piece, dump_piece
 from caracol.core.piece.variants import roll
 from tests.pictures import document
 

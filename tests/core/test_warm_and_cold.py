@@ -9,7 +9,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from caracol.core.errors import PieceError
-from caracol.core.piece.model import check_piece
+from caracol.core.piece.files import check_piece
 from caracol.core.pixels.pyramid import Pyramid, pyramid_of
 from caracol.core.pixels.sampling import DRAFT, FULL
 from caracol.core.render import render

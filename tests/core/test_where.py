@@ -7,9 +7,9 @@ from typing import Any
 import numpy as np
 import pytest
 
+from caracol.core.arrays import Array
 from caracol.core.geometry.frame import Frame
 from caracol.core.piece.where import Where
-from caracol.core.pixels.arrays import Array
 from tests.pictures import halved, opaque, psnr
 
 SQUARE = Frame(1.0)

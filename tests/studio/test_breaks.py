@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from caracol.core.piece.model import check_piece
+from caracol.core.piece.files import check_piece
 
 from .conftest import Api
 

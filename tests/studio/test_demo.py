@@ -8,8 +8,9 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from caracol.core.piece.model import PhotoSource, check_piece
-from caracol.core.pixels.arrays import Array
+from caracol.core.arrays import Array
+from caracol.core.piece.files import check_piece
+from caracol.core.piece.model import PhotoSource
 from caracol.core.pixels.pyramid import Pyramid, pyramid_of
 from caracol.core.pixels.sampling import DRAFT
 from caracol.core.render import render

@@ -12,7 +12,7 @@ from django.utils import timezone
 from PIL import Image
 
 from caracol.core.io.formats import collect
-from caracol.core.piece.model import check_piece
+from caracol.core.piece.files import check_piece
 from caracol.core.pixels.blending import MODES
 from caracol.core.render import Context, Renderer
 from caracol.studio.models import Photo, Version
@@ -135,7 +135,7 @@ def test_versions_are_kept_by_name_and_by_themselves(api: Api) -> None:
 
 
 def test_a_layered_export_is_cut_to_its_shape(api: Api) -> None:
-    from caracol.studio.exports import work
+    from caracol.studio.delivery import work
 
     piece = layered(api)
     export = api.send("post", f"pieces/{piece['id']}/exports", {"size": 128, "shape": "square", "format": "png"}).json()
@@ -145,7 +145,7 @@ def test_a_layered_export_is_cut_to_its_shape(api: Api) -> None:
 
 
 def test_a_layered_export_is_the_cores_own_render_to_the_bit(api: Api) -> None:
-    from caracol.studio.exports import work
+    from caracol.studio.delivery import work
 
     piece = layered(
         api, blend="soft-light", opacity=0.8, place={"scale": 0.6, "turn": 0.1}, where={"shapes": [{"kind": "radial"}], "feather": 0.1}

@@ -12,7 +12,7 @@ import pytest
 from scripts.generate_docs import documents
 
 from caracol.core.io.formats import collect
-from caracol.core.piece.model import check_piece
+from caracol.core.piece.files import check_piece
 from caracol.core.render import Context, Renderer
 from caracol.studio import media
 from caracol.studio.looks import Queue

@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 from django.core.management import call_command
 
-from caracol.core.piece.model import check_piece
+from caracol.core.piece.files import check_piece
 from caracol.studio import versions
 from caracol.studio.models import Piece, Version
 

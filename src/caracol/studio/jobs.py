@@ -2,7 +2,7 @@
 
 from django_tasks import task
 
-from . import exports
+from . import delivery
 from .memory import give_back
 
 
@@ -10,6 +10,6 @@ from .memory import give_back
 def run_export(export_id: str) -> None:
     """Do one export."""
     try:
-        exports.work(export_id)
+        delivery.work(export_id)
     finally:
         give_back()

@@ -7,29 +7,25 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from hashlib import sha256
 from io import BytesIO
-from typing import Any
 
 import cv2
 import numpy as np
 from django.conf import settings
 from PIL import Image
 
-from ..core.errors import PieceError
+from ..core.arrays import Array
 from ..core.io.formats import collect, encode, on_paper, to_integers
-from ..core.kinds.kind import RasterKind, Rows
-from ..core.kinds.settings import as_arguments
-from ..core.piece.model import Piece, check_piece, dump_piece
-from ..core.pixels.arrays import Array
-from ..core.pixels.blending import MODES
-from ..core.pixels.masks import on_raster
-from ..core.pixels.raster import Raster
-from ..core.pixels.sampling import DRAFT, FULL
+from ..core.piece.files import dump_piece
+from ..core.piece.model import Piece
+from ..core.pixels.masks import outline_of
+from ..core.pixels.sampling import DRAFT, FULL, Quality
 from ..core.reading.reading import LOOK as READ_SIZE
 from ..core.reading.reading import Reading, read_look
 from ..core.render import Context, Renderer
 from ..core.render.cache import Cache
-from ..core.steps.break_.slices import LOOK as BARS_LOOK
-from ..core.steps.break_.slices import Bar, SlicesSettings, draw_bars
+from ..core.render.scene import Scene
+from ..core.render.shown import bars_of, blended, kept_of, runs_of, where_of
+from ..core.steps.break_.slices import Bar
 from . import media
 from .models import Photo
 from .photos import SHELF, add_photo, to_jpeg
@@ -101,87 +97,44 @@ def look(piece: Piece, size: int, upto: int | None, layer: str | None, draft: bo
     return Look(data, kind, picture.shape[0], picture.shape[1], tuple(renderer.missing))
 
 
-def blend_sheet(document: dict[str, Any], layer: str, step: str | None, size: int) -> tuple[bytes, tuple[int, int]]:
-    """Return every blend mode of one layer, group or step below each other, in the order of `MODES`, and the (rows, cols) of each.
+def _screen(quality: Quality = FULL) -> Context:
+    """Return what looks besides a piece's picture are rendered with."""
+    return Context(SHELF, cache=CACHE, quality=quality, lenient=True)
 
-    What is laid and what it is laid over is the same for all modes and comes from the cache; only the laying is done for each.
-    """
-    pictures = []
-    for mode in MODES:
-        piece = check_piece(with_blend(document, layer, step, mode))
-        picture = Renderer(piece, Context(SHELF, cache=CACHE, quality=DRAFT, lenient=True)).picture(size)
-        pictures.append(on_paper(to_integers(picture)))
+
+def blend_sheet(piece: Piece, layer: str, step: str | None, size: int) -> tuple[bytes, tuple[int, int]]:
+    """Return every blend mode of one layer, group or step below each other, in the catalogue's order, and the (rows, cols) of each."""
+    pictures = [on_paper(to_integers(picture)) for picture in blended(piece, _screen(DRAFT), layer, step, size)]
     out = BytesIO()
     Image.fromarray(np.concatenate(pictures)).save(out, "JPEG", quality=88, subsampling=0)
     return out.getvalue(), pictures[0].shape[:2]
 
 
-def with_blend(document: dict[str, Any], layer: str, step: str | None, mode: str) -> dict[str, Any]:
-    """Return the document with the blend mode of a layer, group or step changed.
-
-    Raises
-    ------
-    PieceError
-        The document has none of this id.
-    """
-
-    found = False
-
-    def changed(entry: dict[str, Any]) -> dict[str, Any]:
-        nonlocal found
-        if entry.get("id") != layer:
-            return {**entry, "layers": [changed(one) for one in entry["layers"]]} if "layers" in entry else entry
-        if step is None:
-            found = True
-            return {**entry, "blend": mode}
-        found = any(one.get("id") == step for one in entry.get("steps", []))
-        return {**entry, "steps": [{**one, "blend": mode} if one.get("id") == step else one for one in entry.get("steps", [])]}
-
-    made = {**document, "layers": [changed(one) for one in dump_piece(check_piece(document))["layers"]]}
-    if not found:
-        raise PieceError([f"layer: the piece has no layer {layer!r}" + (f" with a step {step!r}" if step else "")])
-    return made
-
-
 def veil(piece: Piece, layer: str, step: str | None, size: int) -> bytes:
     """Return a where as a transparent PNG: a tint as strong as the where is."""
-    return _tinted(Renderer(piece, Context(SHELF, cache=CACHE, quality=DRAFT, lenient=True)).mask(layer, step, size))
+    return _tinted(where_of(piece, _screen(DRAFT), layer, step, size))
 
 
-def bars_of(piece: Piece, layer: str, step: str, again: int | None) -> list[Bar]:
-    """Return the bars of a slices step; with a seed, drawn again from it with the locked ones kept.
-
-    Raises
-    ------
-    PieceError
-        The piece has no such step, or it is no slices step.
-    """
-    found, one, _, _ = Renderer(piece, Context(SHELF, cache=CACHE, lenient=True)).measured(layer, step, BARS_LOOK)
-    if not isinstance(one.settings, SlicesSettings):
-        raise PieceError([f"step: {step!r} is of kind {one.kind}, which has no bars"])
-    if again is None:
-        return list(found["bars"])
-    locked = [bar for bar in found["bars"] if bar.locked]
-    return draw_bars(one.settings.model_copy(update={"seed": again, "bars": None}), found["profile"], locked)
+def bars(piece: Piece, layer: str, step: str, again: int | None) -> list[Bar]:
+    """Return the bars of a slices step, as they lie, or with a seed drawn again around the locked ones."""
+    return bars_of(piece, _screen(), layer, step, again)
 
 
 def runs_veil(piece: Piece, layer: str, step: str, size: int) -> bytes:
-    """Return what a step acts on as a transparent PNG.
+    """Return what a step acts on as a transparent PNG."""
+    return _tinted(runs_of(piece, _screen(DRAFT), layer, step, size))
 
-    Raises
-    ------
-    PieceError
-        The piece has no such step, or its kind has nothing to show.
-    """
-    renderer = Renderer(piece, Context(SHELF, cache=CACHE, quality=DRAFT, lenient=True))
-    _, one, picture, frame = renderer.measured(layer, step, size)
-    kind = one.definition
-    if not isinstance(kind, RasterKind) or kind.show is None:
-        raise PieceError([f"step: {step!r} is of kind {one.kind}, which has no runs to show"])
-    rows, cols = picture.shape[:2]
-    index = [s.id for s in piece.find(layer).steps].index(step)
-    kept, _ = renderer.kept(layer, index)
-    return _tinted(kind.show(picture, Raster(Rows(frame, rows, cols), on_raster(kept, rows, cols)), **as_arguments(one.settings)))
+
+def kept_outlines(piece: Piece, layer: str, upto: int | None) -> list[list[tuple[float, float]]]:
+    """Return the outlines of a layer's keep areas as they lie at a stage."""
+    mask, frame = kept_of(piece, _screen(), layer, upto)
+    return [] if mask is None else outline_of(mask, frame)
+
+
+def frames_of(piece: Piece) -> tuple[float, dict[str, list[float]]]:
+    """Return the ratio of a piece's frame, and for each layer the ratios before its steps and after each of them."""
+    scene = Scene(piece, _screen())
+    return scene.frame.ratio, scene.frames()
 
 
 def _tinted(mask: Array) -> bytes:

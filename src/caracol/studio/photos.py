@@ -14,10 +14,10 @@ from django.conf import settings
 from django.db import transaction
 from PIL import Image
 
+from ..core.arrays import Array
 from ..core.errors import MissingPhoto, PictureError
 from ..core.io.formats import on_paper, read_photo, to_integers
-from ..core.piece.model import check_piece, dump_piece
-from ..core.pixels.arrays import Array
+from ..core.piece.files import check_piece, dump_piece
 from ..core.pixels.pyramid import Pyramid, build_pyramid
 from ..core.reading.reading import Reading, read
 from ..core.render.cache import Cache

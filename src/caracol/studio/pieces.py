@@ -11,7 +11,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from ..core.errors import PieceError
-from ..core.piece.model import check_piece, dump_piece
+from ..core.piece.files import check_piece, dump_piece
 from ..core.piece.starts import STARTS, start_piece
 from ..core.reading.reading import Reading
 from . import versions

@@ -14,9 +14,11 @@ import numpy as np
 from ..core import kernels
 from ..core.errors import CaracolError
 from ..core.geometry.frame import Frame
+from ..core.geometry.rows import Rows
 from ..core.kinds.catalogue import KINDS
-from ..core.kinds.kind import RasterKind, Rows
-from ..core.piece.model import Piece, check_piece
+from ..core.kinds.kind import RasterKind
+from ..core.piece.files import check_piece
+from ..core.piece.model import Piece
 from ..core.pixels.pyramid import Pyramid, pyramid_of
 from ..core.pixels.raster import Raster
 from ..core.render import render
@@ -84,8 +86,7 @@ def warm(wait: Callable[[], None] = _at_once) -> None:
     picture = photos.pyramid("w").picture(SIZE)
     for kind in KINDS:
         if isinstance(kind, RasterKind) and kind.show is not None:
-            values = {name: getattr(kind.settings(), name) for name in kind.settings.model_fields}
-            kind.show(picture, Raster(Rows(Frame(2.0), *picture.shape[:2])), **values)
+            kind.show(picture, Raster(Rows(Frame(2.0), *picture.shape[:2])), kind.settings())
 
 
 def warm_process(wait: Callable[[], None]) -> None:

@@ -9,7 +9,8 @@ import pytest
 
 from caracol.core.kinds.catalogue import KINDS
 from caracol.core.kinds.kind import Kind
-from caracol.core.piece.model import Piece, check_piece
+from caracol.core.piece.files import check_piece
+from caracol.core.piece.model import Piece
 from caracol.core.render import render
 from caracol.core.render.cache import Cache
 from tests.pictures import OnePhoto, detailed, piece

@@ -12,7 +12,8 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from caracol.core.errors import Overtaken, PieceError
-from caracol.core.piece.model import Piece, check_piece
+from caracol.core.piece.files import check_piece
+from caracol.core.piece.model import Piece
 from caracol.core.render import Context, Photos, Renderer
 from caracol.core.render.cache import Cache
 from caracol.core.render.nodes import Node
@@ -73,7 +74,7 @@ def test_what_looks_down_the_pile_is_planned_in_linear_time() -> None:
     assert sizes[2] - sizes[1] == 2 * (sizes[1] - sizes[0])
     assert sizes[2] < 16 * 9
     whole_orders = [
-        len(plan_whole(Renderer(layered(count), Context(PHOTO))._result.picture(64), Cache(1 << 28)).order) for count in (4, 8, 16)
+        len(plan_whole(Renderer(layered(count), Context(PHOTO)).result.picture(64), Cache(1 << 28)).order) for count in (4, 8, 16)
     ]
     assert whole_orders[2] < 16 * 10
 
@@ -105,7 +106,7 @@ def test_two_hundred_steps_are_no_burden(kind: tuple[str, dict[str, Any]]) -> No
 
 def test_memory_is_given_back_as_soon_as_nobody_asks_again() -> None:
     context = Context(PHOTO, cache=Cache(0))
-    plan = plan_whole(Renderer(piece(*[("blur", {"radius": 0.02})] * 8), context)._result.picture(48), context.cache)
+    plan = plan_whole(Renderer(piece(*[("blur", {"radius": 0.02})] * 8), context).result.picture(48), context.cache)
     run = Run(context, plan)
     held: list[int] = []
     context_progress = run.tell
@@ -154,7 +155,7 @@ def test_long_work_aside_gives_its_result_and_its_faults() -> None:
 
 
 def test_a_plan_names_everything_before_it_is_needed() -> None:
-    order = plan_whole(Renderer(layered(5), Context(PHOTO))._result.picture(64), Cache(1 << 28)).order
+    order = plan_whole(Renderer(layered(5), Context(PHOTO)).result.picture(64), Cache(1 << 28)).order
     for index, node in enumerate(order):
         before = {earlier.key for earlier in order[:index]}
         assert all(need.key in before for need in whole_needs(node))

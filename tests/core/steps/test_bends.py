@@ -25,8 +25,7 @@ def pull(key: str, x: float, y: float, frame: Frame = SQUARE, /, **settings: Any
     kind = get_kind(key)
     assert isinstance(kind, BendKind)
     chosen = kind.settings(**settings)
-    values = {name: getattr(chosen, name) for name in type(chosen).model_fields}
-    px, py = kind.pull(np.float32([x]), np.float32([y]), frame, kind.frame_after(frame, chosen), **values)
+    px, py = kind.pull(np.float32([x]), np.float32([y]), frame, kind.frame_after(frame, chosen), chosen)
     return float(px[0]), float(py[0])
 
 

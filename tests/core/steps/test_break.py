@@ -5,9 +5,9 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
+from caracol.core.arrays import Array
 from caracol.core.geometry.frame import Frame
-from caracol.core.kinds.kind import Rows
-from caracol.core.pixels.arrays import Array
+from caracol.core.geometry.rows import Rows
 from caracol.core.pixels.blending import LUMA
 from caracol.core.pixels.pyramid import Pyramid
 from caracol.core.pixels.raster import Raster
@@ -155,8 +155,8 @@ def test_one_round_of_a_melt_by_hand() -> None:
     """Above the threshold a pixel takes its colour from so far back as its light says; below it stays."""
     row = np.array([0.2, 0.9, 0.8, 0.1, 0.6, 0.6, 0.3, 1.0], np.float32)
     picture = opaque(np.repeat(np.repeat(row[None, :, None], 3, axis=2), 40, axis=0))
-    values = {name: getattr(MeltSettings(rounds=1, heading=0.25, push=0.2, threshold=0.5), name) for name in MeltSettings.model_fields}
-    found = melt(picture, Raster(Rows(Frame(0.2), 40, 8)), **values)  # half of eight pixels is a unit: the push is 0.8 of a pixel
+    settings = MeltSettings(rounds=1, heading=0.25, push=0.2, threshold=0.5)
+    found = melt(picture, Raster(Rows(Frame(0.2), 40, 8)), settings)  # half of eight pixels is a unit: the push is 0.8 of a pixel
     assert np.array_equal(found, found[:1].repeat(40, axis=0))
     back = {1: 0.64, 2: 0.48, 4: 0.16, 5: 0.16, 7: 0.8}
     for col in range(8):

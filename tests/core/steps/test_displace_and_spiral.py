@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
+from caracol.core.arrays import Array
 from caracol.core.geometry.frame import Frame
-from caracol.core.pixels.arrays import Array
 from caracol.core.pixels.blending import LUMA
 from caracol.core.render import render
 from caracol.core.steps.bend.displace import DisplaceSettings, brightness_guide, displace_pull
@@ -17,9 +17,8 @@ FRAME = Frame(2.0)
 
 
 def displaced(guide: Array, **settings: object) -> tuple[Array, Array]:
-    values = DisplaceSettings(**settings).model_dump()  # type: ignore[arg-type]
     x, y = FRAME.grid(6, 12)
-    px, py = displace_pull(x, y, FRAME, FRAME, **values, guide=guide)
+    px, py = displace_pull(x, y, FRAME, FRAME, DisplaceSettings(**settings), guide)  # type: ignore[arg-type]
     return px - x, py - y
 
 

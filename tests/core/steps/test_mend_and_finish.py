@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from caracol.core.render import render
-from caracol.core.steps.mend.close_seam import measure_join
+from caracol.core.steps.mend.close_seam import CloseSeamSettings, measure_join
 from tests.pictures import OnePhoto, opaque, piece, smooth
 
 
@@ -21,7 +21,7 @@ def leaning(drop: float, tone: float) -> np.ndarray:
 
 
 def test_level_off_measures_drop_and_tone() -> None:
-    found = measure_join(leaning(0.04, 0.1), level_off=True, crossfade=True, width=0.06)
+    found = measure_join(leaning(0.04, 0.1), CloseSeamSettings(level_off=True, crossfade=True, width=0.06))
     assert found["drop"] == pytest.approx(0.04, abs=0.003)
     assert np.median(found["tone"]) == pytest.approx(0.1, abs=0.01)
 

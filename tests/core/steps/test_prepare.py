@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
+from caracol.core.arrays import Array
 from caracol.core.errors import PieceError
-from caracol.core.pixels.arrays import Array
 from caracol.core.render import render
 from caracol.core.steps.prepare.level import upright_box
 from tests.pictures import OnePhoto, opaque, piece

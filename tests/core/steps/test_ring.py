@@ -20,8 +20,7 @@ def shares(rad: float, ang: float, **settings: Any) -> tuple[float, float]:
     """Return (u, v) the ring reads at a polar point."""
     chosen = RingSettings(**settings)
     x, y = np.float32([rad * np.sin(tau * ang)]), np.float32([-rad * np.cos(tau * ang)])
-    values = {name: getattr(chosen, name) for name in RingSettings.model_fields}
-    px, py = ring_pull(x, y, BEFORE, AFTER, **values)
+    px, py = ring_pull(x, y, BEFORE, AFTER, chosen)
     u, v = BEFORE.to_shares(px, py)
     return float(u[0]), float(v[0])
 

@@ -10,9 +10,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from caracol.core.arrays import Array
 from caracol.core.geometry.frame import Frame
-from caracol.core.kinds.kind import Rows
-from caracol.core.pixels.arrays import Array
+from caracol.core.geometry.rows import Rows
 from caracol.core.pixels.ordering import going_round, polar_lines, straight_lines
 from caracol.core.pixels.raster import Raster
 from caracol.core.render import render
@@ -21,10 +21,8 @@ from tests.pictures import OnePhoto, detailed, opaque, piece
 
 
 def sorted_by(picture: Array, keep: Array | None = None, **given_: Any) -> Array:
-    chosen = PixelSortSettings(**given_)
-    values = {name: getattr(chosen, name) for name in PixelSortSettings.model_fields}
     rows, cols = picture.shape[:2]
-    return pixel_sort(picture, Raster(Rows(Frame(cols / rows), rows, cols), keep), **values)
+    return pixel_sort(picture, Raster(Rows(Frame(cols / rows), rows, cols), keep), PixelSortSettings(**given_))
 
 
 def light(pixel: Array) -> np.float32:
@@ -136,8 +134,7 @@ def test_longest_runs_edges_and_kept_places_cut_runs() -> None:
 def test_runs_are_shown_where_they_are() -> None:
     row = np.array([0.1, 0.5, 0.6, 0.1, 0.7, 0.5, 0.4, 0.95], np.float32)
     picture = opaque(np.repeat(row[None, :, None], 3, axis=2))
-    values = {name: getattr(PixelSortSettings(heading=0.25, low=0.3, high=0.8), name) for name in PixelSortSettings.model_fields}
-    shown = runs_shown(picture, Raster(Rows(Frame(8.0), 1, 8)), **values)[0]
+    shown = runs_shown(picture, Raster(Rows(Frame(8.0), 1, 8)), PixelSortSettings(heading=0.25, low=0.3, high=0.8))[0]
     assert np.array_equal(shown > 0, [False, True, True, False, True, True, True, False])
     assert shown[1] != shown[4]
 

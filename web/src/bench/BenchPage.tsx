@@ -20,7 +20,7 @@ import { SaveNote, StaleBanner } from "./SaveNote";
 import { Stage } from "./Stage";
 import { queueOf, settled } from "./saving/queues";
 import { useAutosave } from "./saving/useAutosave";
-import { useBench } from "./store";
+import { useBench, useBenchPart } from "./store";
 import { Trail } from "./trail/Trail";
 import { Unreadable } from "./Unreadable";
 import { KEYS, useBenchKeys } from "./useBenchKeys";
@@ -33,7 +33,7 @@ export function BenchPage() {
   const navigate = useNavigate();
   const { message } = App.useApp();
   const { byKey } = useCatalogue();
-  const bench = useBench();
+  const bench = useBenchPart("edit", "history", "layer", "open", "patch", "pieceId", "redo", "rolling", "selected", "side", "undo");
   const piece = useQuery({
     queryKey: ["piece", pieceId],
     queryFn: async () => {

@@ -14,11 +14,11 @@ import { type Placed, place, placedLayer, transformOf } from "./model/geometry";
 import { allLayers, entryOf, isGroup, isSingle, keepOf, layerOf, type PieceDocument, withOnly } from "./model/piece";
 import { FINISHED, LAYER, SOURCE, viewFor } from "./model/view";
 import { PhotoReading } from "./PhotoReading";
-import { changeOf, shownSettings } from "./panel/MeltTools";
+import { changeOf, shownSettings } from "./panel/kindTools";
 import { RollSheet } from "./roll/RollSheet";
 import { SplitLine } from "./SplitLine";
 import { StageTools } from "./StageTools";
-import { useBench } from "./store";
+import { useBench, useBenchPart } from "./store";
 import { StepFinder } from "./trail/StepFinder";
 import { useFrames } from "./useFrames";
 import { useLook } from "./useLook";
@@ -35,7 +35,32 @@ const sizeFor = (longer: number): number => SIZES.find((size) => size >= longer)
 
 /** The picture with the handles of the selected step or layer on it. */
 export function Stage({ document, byKey }: { document: PieceDocument; byKey: Map<string, Kind> }) {
-  const bench = useBench();
+  const bench = useBenchPart(
+    "addingLayer",
+    "beside",
+    "blends",
+    "bookOpen",
+    "dragging",
+    "edit",
+    "finderAt",
+    "keepArea",
+    "layer",
+    "pan",
+    "patch",
+    "pieceId",
+    "playing",
+    "rolling",
+    "selected",
+    "showOriginal",
+    "side",
+    "solo",
+    "split",
+    "splitTurn",
+    "surround",
+    "viewTurn",
+    "whereOpen",
+    "zoom",
+  );
   const { pieceId, selected, dragging, zoom, pan, viewTurn, surround, split, splitTurn, showOriginal, finderAt, bookOpen, edit, patch } =
     bench;
   const ref = useRef<HTMLDivElement>(null);
@@ -111,23 +136,21 @@ export function Stage({ document, byKey }: { document: PieceDocument; byKey: Map
             {kind.handles.map((name) => {
               const Handle = HANDLES[name];
               return (
-                Handle && (
-                  <Handle
-                    key={name}
-                    kind={kind}
-                    settings={shownSettings(step, kind)}
-                    placed={layerBox}
-                    set={(change, gesture) =>
-                      edit({
-                        type: "set",
-                        step: step.id,
-                        settings: changeOf(step, kind, change, bench.playing),
-                        gesture: `${step.id}-${gesture}`,
-                      })
-                    }
-                    dragging={(now) => patch({ dragging: now || bench.playing })}
-                  />
-                )
+                <Handle
+                  key={name}
+                  kind={kind}
+                  settings={shownSettings(step, kind)}
+                  placed={layerBox}
+                  set={(change, gesture) =>
+                    edit({
+                      type: "set",
+                      step: step.id,
+                      settings: changeOf(step, kind, change, bench.playing),
+                      gesture: `${step.id}-${gesture}`,
+                    })
+                  }
+                  dragging={(now) => patch({ dragging: now || bench.playing })}
+                />
               );
             })}
           </g>

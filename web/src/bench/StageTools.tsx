@@ -1,5 +1,5 @@
 import { Dropdown, Tooltip } from "antd";
-import { type Against, type Surround, useBench } from "./store";
+import { type Against, type Surround, useBenchPart } from "./store";
 
 const NEXT: Record<Surround, Surround> = { light: "middle", middle: "dark", dark: "light" };
 const AGAINST: { key: "original" | "before"; label: string; against: Against }[] = [
@@ -10,7 +10,16 @@ const TURN = 1 / 24;
 
 /** Zoom, turned view, comparing and surround, in the corner of the stage. */
 export function StageTools() {
-  const { zoom, viewTurn, split, beside, against, surround, showOriginal, patch } = useBench();
+  const { zoom, viewTurn, split, beside, against, surround, showOriginal, patch } = useBenchPart(
+    "zoom",
+    "viewTurn",
+    "split",
+    "beside",
+    "against",
+    "surround",
+    "showOriginal",
+    "patch",
+  );
   const degrees = Math.round(viewTurn * 360);
   const name = against.kind === "version" ? against.name : against.kind === "before" ? "step before" : "original";
   return (

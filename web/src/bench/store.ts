@@ -1,4 +1,5 @@
 import { create } from "zustand";
+import { useShallow } from "zustand/react/shallow";
 import { begin, type Draft, type Edit, type History, record, redo, travel, undo } from "./model/edits";
 import type { Point } from "./model/geometry";
 import { layerOf, type PieceDocument } from "./model/piece";
@@ -114,3 +115,8 @@ export const useBench = create<BenchState>((set) => ({
       "selected" in part && part.selected !== state.selected ? { whereOpen: false, whereShape: null, tool: null, ...part } : part,
     ),
 }));
+
+/** Parts of the Bench by their names: whoever asks for them is drawn again when one of them changes, and not when others do. */
+export function useBenchPart<Name extends keyof BenchState>(...names: Name[]): Pick<BenchState, Name> {
+  return useBench(useShallow((state) => Object.fromEntries(names.map((name) => [name, state[name]])) as Pick<BenchState, Name>));
+}

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, take } from "../api/client";
+import { useCatalogue } from "../shared/useCatalogue";
 import type { Bar } from "./model/bars";
 import { layerOf, type PieceDocument, type Step, stepsBefore } from "./model/piece";
 import { useBench } from "./store";
@@ -9,13 +10,15 @@ const asBody = (document: PieceDocument) => document as unknown as Record<string
 /** The bars of a slices step: its own, or those that its seed draws on the picture before it. */
 export function useBars(document: PieceDocument, step: Step | undefined): Bar[] | undefined {
   const layer = useBench((state) => state.layer);
+  const { byKey } = useCatalogue();
+  const hasBars = Boolean(step && byKey.get(step.kind)?.settings.some((setting) => setting.unit === "bars"));
   const own = step?.settings.bars as unknown as Bar[] | null | undefined;
   const { source, id } = layerOf(document, layer);
   const before = stepsBefore(document, layer, step);
   const { data } = useQuery({
     queryKey: ["bars", JSON.stringify([source, before, step?.settings])],
     queryFn: () => take(api.POST("/api/bars", { body: { document: asBody(document), layer: id, step: step?.id ?? "" } })),
-    enabled: step?.kind === "slices" && !own,
+    enabled: hasBars && !own,
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: (old) => old,
     retry: false,

@@ -1,16 +1,19 @@
 import { useQuery } from "@tanstack/react-query";
 import { makeRuns } from "../api/client";
 import { useBlobUrl } from "../shared/useBlobUrl";
+import { useCatalogue } from "../shared/useCatalogue";
 import { layerOf, type PieceDocument, type Step, stepsBefore } from "./model/piece";
-import { useBench } from "./store";
+import { useBenchPart } from "./store";
 
 const SIZE = 640;
 const THRESHOLDS = new Set(["low", "high", "shortest", "longest", "breaks"]);
 
 /** The runs that a pixel sort finds, as a tint over the picture: while a threshold is dragged, or as long as they are asked for. */
 export function useRuns(document: PieceDocument, step: Step | undefined): string | null {
-  const { layer, runsShown, dragging, draggedSetting } = useBench();
-  const wanted = step?.kind === "pixel-sort" && (runsShown || (dragging && THRESHOLDS.has(draggedSetting ?? "")));
+  const { byKey } = useCatalogue();
+  const { layer, runsShown, dragging, draggedSetting } = useBenchPart("layer", "runsShown", "dragging", "draggedSetting");
+  const shows = Boolean(step && byKey.get(step.kind)?.shows);
+  const wanted = shows && (runsShown || (dragging && THRESHOLDS.has(draggedSetting ?? "")));
   const { source, id } = layerOf(document, layer);
   const before = stepsBefore(document, layer, step);
   const { data } = useQuery({

@@ -1,36 +1,40 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
-import { api, type FormulaWords, type Kind, type Run, type Source, type Start, take } from "../api/client";
+import { api, type CatalogueData, type Kind, type ShapeKind, take } from "../api/client";
 
-export interface Catalogue {
-  kinds: Kind[];
+export interface Catalogue extends CatalogueData {
   byKey: Map<string, Kind>;
-  sources: Source[];
-  formula: FormulaWords;
-  blends: string[];
-  starts: Start[];
-  runs: Run[];
+  /** The shapes of a where by their kind. */
+  shapeOf: Map<string, ShapeKind>;
 }
 
-const none: Kind[] = [];
-const noWords: FormulaWords = { functions: [], constants: [], variables: [] };
+const EMPTY: CatalogueData = {
+  kinds: [],
+  sources: [],
+  shapes: [],
+  where: [],
+  place: [],
+  tile: [],
+  keep: [],
+  formula: { functions: [], constants: [], variables: [] },
+  blends: [],
+  starts: [],
+  runs: [],
+};
 
-/** The catalogue: fetched once. */
+/** The catalogue, the one list of everything: fetched once. */
 export function useCatalogue(): Catalogue {
-  const { data } = useQuery({
+  const { data = EMPTY } = useQuery({
     queryKey: ["catalogue"],
     queryFn: () => take(api.GET("/api/catalogue")),
     staleTime: Number.POSITIVE_INFINITY,
   });
-  const kinds = data?.kinds ?? none;
-  const byKey = useMemo(() => new Map(kinds.map((kind) => [kind.key, kind])), [kinds]);
-  return {
-    kinds,
-    byKey,
-    sources: data?.sources ?? [],
-    formula: data?.formula ?? noWords,
-    blends: data?.blends ?? [],
-    starts: data?.starts ?? [],
-    runs: data?.runs ?? [],
-  };
+  return useMemo(
+    () => ({
+      ...data,
+      byKey: new Map(data.kinds.map((kind) => [kind.key, kind])),
+      shapeOf: new Map(data.shapes.map((shape) => [shape.key, shape])),
+    }),
+    [data],
+  );
 }

@@ -12,9 +12,9 @@ from functools import lru_cache
 import numba as nb
 import numpy as np
 
+from ..arrays import AnyArray, Array
 from ..geometry.points import cosine_of, sine_of, wave_of
 from ..geometry.polar import log_of
-from ..pixels.arrays import AnyArray, Array
 from ..pixels.noise import noise_at
 from .language import VARIABLES, Node, read_formula
 

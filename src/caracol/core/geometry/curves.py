@@ -11,7 +11,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from ..pixels.arrays import Array
+from ..arrays import Array
 
 SIZE = 2048
 

@@ -7,7 +7,7 @@ from typing import Literal
 import numba as nb
 import numpy as np
 
-from ..pixels.arrays import AnyArray, Array
+from ..arrays import AnyArray, Array
 from .frame import Frame
 
 Edge = Literal["tile", "mirror", "stretch", "empty", "beyond"]

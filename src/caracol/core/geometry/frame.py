@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..pixels.arrays import Array
+from ..arrays import Array
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ from collections.abc import Callable
 import numba as nb
 import numpy as np
 
-from ..pixels.arrays import Array
+from ..arrays import Array
 
 
 def over_points(kernel: Callable[..., None], x: Array, y: Array, *numbers: float) -> tuple[Array, Array]:

@@ -17,8 +17,8 @@ import numpy as np
 import tifffile
 from PIL import Image, ImageCms, ImageOps
 
+from ..arrays import AnyArray, Array, Texels
 from ..errors import MissingPhoto, PictureError
-from ..pixels.arrays import AnyArray, Array, Texels
 from ..pixels.light import FULL, coded_to_linear
 from ..pixels.pyramid import Pyramid, build_pyramid
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from difflib import get_close_matches
-from typing import Any
 
 from ..errors import UnknownKind
 from ..sources.drawn import DrawnSource
@@ -52,8 +51,7 @@ from ..steps.prepare.level import LEVEL
 from ..steps.prepare.refit import REFIT
 from ..steps.prepare.turn import TURN
 from ..steps.prepare.wrap_shift import WRAP_SHIFT
-from .kind import BendKind, Kind, PaintKind
-from .settings import Settings
+from .kind import Kind
 
 KINDS: tuple[Kind, ...] = (
     *(CROP, LEVEL, REFIT, TURN, WRAP_SHIFT, KEEP_ONLY),
@@ -97,69 +95,4 @@ def unknown_kind_message(key: object) -> str:
     return f"unknown kind {key!r}; {hint}"
 
 
-def describe_setting(name: str, schema: dict[str, Any]) -> dict[str, Any]:
-    """Flatten one setting's JSON schema into what an inspector needs."""
-    parts = [schema, *schema.get("anyOf", [])]
-    found = {key: part[key] for part in reversed(parts) for key in ("type", "enum", "minimum", "maximum") if key in part}
-    types = {part.get("type") for part in parts} - {None, "null"}
-    return {
-        "name": name,
-        "label": schema["label"],
-        "unit": schema["unit"],
-        "type": _type_of(schema["unit"], types, "enum" in found),
-        "choices": found.get("enum"),
-        "minimum": found.get("minimum", -schema["reach"] if "reach" in schema else None),
-        "maximum": found.get("maximum", schema.get("reach")),
-        "step": schema.get("step"),
-        "default": {} if "object" in types else schema.get("default"),
-        "auto": schema.get("auto"),
-        "when": schema.get("when"),
-        "nullable": any(part.get("type") == "null" for part in parts),
-        "help": schema["description"],
-    }
-
-
-def _type_of(unit: str, types: set[Any], chosen: bool) -> str:
-    if chosen:
-        return "choice"
-    return unit if types & {"array", "object"} or unit in ("photo", "layer") else str(next(iter(types)))
-
-
 SOURCES: tuple[type[DrawnSource], ...] = (FillSource, ShapeSource, PatternSource, LetteringSource)
-
-
-def _describe_settings(model: type[Settings]) -> list[dict[str, Any]]:
-    properties = model.model_json_schema()["properties"]
-    return [describe_setting(name, schema) for name, schema in properties.items() if "label" in schema]
-
-
-def describe_source(source: type[DrawnSource]) -> dict[str, Any]:
-    """Return one drawn source as data; its `looks` are settings that show what it can be."""
-    return {
-        "key": source.model_fields["kind"].default,
-        "label": source.label,
-        "purpose": source.purpose,
-        "looks": [{"name": name, "settings": dict(settings)} for name, settings in source.looks],
-        "settings": _describe_settings(source),
-    }
-
-
-def describe(kind: Kind) -> dict[str, Any]:
-    """Return one kind as data."""
-    return {
-        "key": kind.key,
-        "label": kind.label,
-        "family": kind.family,
-        "purpose": kind.purpose,
-        "geometric": isinstance(kind, BendKind | PaintKind),
-        "keeps": kind.keeps,
-        "reshapes": "always" if kind.reshapes(kind.settings()) else getattr(kind, "changes_frame_by", None) or "never",
-        "handles": list(kind.handles),
-        "starts": [{"name": s.name, "settings": dict(s.settings)} for s in kind.starts],
-        "settings": _describe_settings(kind.settings),
-    }
-
-
-def describe_all() -> list[dict[str, Any]]:
-    """Return the whole catalogue as data, in working order."""
-    return [describe(kind) for kind in KINDS]

@@ -4,14 +4,41 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Any, Literal, cast
+from typing import Any, ClassVar, Literal, cast
 
+from ..arrays import Array
 from ..geometry.edges import Edge
 from ..geometry.frame import Frame
-from ..pixels.arrays import Array
 from .settings import Settings
 
 Family = Literal["prepare", "mend", "bend", "break", "finish"]
+Way = Literal["bend", "paint", "picture", "raster"]
+Handle = Literal[
+    "crop-box",
+    "level-line",
+    "turn-arc",
+    "ring",
+    "rim",
+    "seam-band",
+    "shift-arrow",
+    "centre",
+    "centre-reach",
+    "twirl-arc",
+    "pinch-pull",
+    "sector-ray",
+    "wave",
+    "place-corners",
+    "row-curve",
+    "displace-arrow",
+    "formula-ray",
+    "spiral",
+    "plate-arrows",
+    "bars",
+    "sort-way",
+    "melt-way",
+    "ghost-arrow",
+]  # fmt: skip
+"""What can be drawn on the picture to be taken hold of; the page has one of each."""
 
 
 @dataclass(frozen=True)
@@ -40,7 +67,7 @@ class Kind:
         Its where says what is left: everything else becomes transparent.
     keeps : bool
         Whether it moves less in keep areas.
-    measure : callable (picture, **settings) -> dict, optional
+    measure : callable (picture, settings) -> dict, optional
         What the step must find out about its whole input; asked on a look of `measure_size` pixels so that every size agrees.
     prepare : callable (frame, **prepare_settings) -> array, optional
         What can be made before any picture is seen, such as a raster of draws; kept, and given with what is measured as `prepared`.
@@ -50,12 +77,15 @@ class Kind:
         Fills in what is left to the steps before it in the trail: `earlier` are their (key, settings), the nearest last.
     """
 
+    way: ClassVar[Way]
+    """How a render runs it."""
+
     key: str
     label: str
     family: Family
     purpose: str
     settings: type[Settings]
-    handles: tuple[str, ...] = ()
+    handles: tuple[Handle, ...] = ()
     starts: tuple[Start, ...] = ()
     neutral: Mapping[str, Any] | None = None
     cuts: bool = False
@@ -69,6 +99,10 @@ class Kind:
 
     def reshapes(self, settings: Settings) -> bool:
         """Whether the step may change the frame's ratio, and so takes no strength, where, channels or blend."""
+        return False
+
+    def takes_every_pixel(self, settings: Settings) -> bool:
+        """Whether it works on single pixels of the very size that is rendered, so that another size is another picture."""
         return False
 
     def is_neutral(self, settings: Settings) -> bool:
@@ -98,7 +132,7 @@ class BendKind(Kind):
 
     Parameters
     ----------
-    pull : callable (x, y, before, after, **settings) -> (x, y)
+    pull : callable (x, y, before, after, settings) -> (x, y)
         Output points in units of `after` to input points in units of `before`; float32 arrays of any shape, not written into: new arrays are returned.
     frame_after : callable (before, settings) -> Frame
     changes_frame : callable (settings) -> bool
@@ -115,6 +149,7 @@ class BendKind(Kind):
         The setting that may name a layer beneath, whose picture is then looked at in place of the input's.
     """
 
+    way: ClassVar[Way] = "bend"
     pull: Callable[..., tuple[Array, Array]] = field(kw_only=True)
     frame_after: Callable[[Frame, Any], Frame] = _same_frame
     changes_frame: Callable[[Any], bool] = _never
@@ -131,31 +166,17 @@ class BendKind(Kind):
 
 
 @dataclass(frozen=True)
-class Rows:
-    """Which rows of which picture a strip holds."""
-
-    frame: Frame
-    rows: int
-    cols: int
-    top: int = 0
-    count: int | None = None
-
-    def grid(self) -> tuple[Array, Array]:
-        """Return x and y of the strip's pixel centres, in units."""
-        return self.frame.grid(self.rows, self.cols, self.top, self.count)
-
-
-@dataclass(frozen=True)
 class PictureKind(Kind):
     """A step that takes a picture and returns a new one of the same shape.
 
     Parameters
     ----------
-    apply : callable (picture, rows, measured, **settings) -> picture
+    apply : callable (picture, rows, measured, settings) -> picture
     local : bool
         Whether a strip of rows can be computed from the same strip of the input.
     """
 
+    way: ClassVar[Way] = "picture"
     apply: Callable[..., Array] = field(kw_only=True)
     local: bool = True
 
@@ -170,12 +191,13 @@ class PaintKind(Kind):
 
     Parameters
     ----------
-    paint : callable (brush, under, **settings) -> strip
+    paint : callable (brush, under, settings) -> strip
         `brush` (a `painting.Brush`) reads the input through coordinate rules; `under` is the input's own strip, not to be written into.
     magnifies : callable (settings) -> float
         How much larger than its place in the frame the input is shown at most: 1 where it is only moved.
     """
 
+    way: ClassVar[Way] = "paint"
     paint: Callable[..., Array] = field(kw_only=True)
     magnifies: Callable[[Any], float] = _as_large
 
@@ -190,7 +212,7 @@ class RasterKind(Kind):
 
     Parameters
     ----------
-    work : callable (picture, raster, **settings) -> picture
+    work : callable (picture, raster, settings) -> picture
         On the whole raster; `raster` is a `raster.Raster`. Pixels it gives back as they were keep their full detail at every size.
     lines : callable (settings) -> int
         Lines of the raster along the shorter side; 0 for every pixel of the size that is rendered.
@@ -198,12 +220,16 @@ class RasterKind(Kind):
         How large a draft's raster is at most, as a share of the draft: below 1 where the work is long and its result soft.
     turns : callable (settings) -> float
         How often the whole raster is gone over.
-    show : callable (picture, raster, **settings) -> mask, optional
+    show : callable (picture, raster, settings) -> mask, optional
         What the step acts on, 0…1, to be shown over the picture while its settings are chosen.
     """
 
+    way: ClassVar[Way] = "raster"
     work: Callable[..., Array] = field(kw_only=True)
     lines: Callable[[Any], int] = _lines_setting
     draft: float = 1.0
     turns: Callable[[Any], float] = _as_large
     show: Callable[..., Array] | None = None
+
+    def takes_every_pixel(self, settings: Settings) -> bool:
+        return not self.lines(settings)

@@ -15,14 +15,17 @@ class Settings(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, validate_default=True)
 
 
-def number(default: float, low: float, high: float, *, label: str, unit: str, help: str, step: float = 0.01, when: When = None) -> Any:
+def number(
+    default: Any, low: float, high: float, *, label: str, unit: str, help: str, step: float = 0.01, when: When = None,
+    shown: tuple[float, float] | None = None,
+) -> Any:  # fmt: skip
     """Declare a number setting. `unit` is `units`, `turns`, `share`, `factor` or the like; the screen shows turns as degrees.
 
-    `when` names another setting and the values of it with which this one has an effect; the screen leaves it out otherwise.
+    `when` names another setting and the values of it with which this one has an effect; the screen leaves it out otherwise. `shown` is
+    what a slider spans, where files may hold more.
     """
-    return Field(
-        default, ge=low, le=high, description=help, json_schema_extra=cast(Any, {"label": label, "unit": unit, "step": step, "when": when})
-    )
+    extra = {"label": label, "unit": unit, "step": step, "when": when} | ({} if shown is None else {"shown": list(shown)})
+    return Field(default, ge=low, le=high, description=help, json_schema_extra=cast(Any, extra))
 
 
 def auto_number(

@@ -6,9 +6,9 @@ import cv2
 import numpy as np
 from pydantic import Field
 
+from ..arrays import Array
 from ..geometry.frame import Frame
-from ..kinds.settings import Settings
-from ..pixels.arrays import Array
+from ..kinds.settings import Settings, number
 from ..pixels.masks import SIZE
 from .where import Where
 
@@ -20,7 +20,7 @@ class KeepArea(Settings):
     """A region of a photo, in the photo's units, and how much is kept there: 1 moves nothing, 0.5 half as far as elsewhere."""
 
     name: str = Field("", max_length=200)
-    weight: float = Field(1, ge=0, le=1)
+    weight: float = number(1, 0, 1, label="Kept", unit="share", help="1 moves nothing here, half moves half as far as elsewhere.")
     where: Where
 
 

@@ -1,20 +1,18 @@
-"""Pieces and recipes: the file format, its checks and its faults."""
+"""What a piece is: layers, groups and steps."""
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterator
 from functools import cached_property
-from pathlib import Path
 from typing import TYPE_CHECKING, Annotated, Any, Literal, Self, Union, cast
 
-from pydantic import BaseModel, ConfigDict, Discriminator, Field, Tag, ValidationError, create_model, model_validator
+from pydantic import BaseModel, ConfigDict, Discriminator, Field, Tag, create_model, model_validator
 
 from ..errors import PieceError
 from ..geometry.frame import Frame
-from ..kinds.catalogue import INDEX, KINDS, unknown_kind_message
+from ..kinds.catalogue import INDEX, KINDS
 from ..kinds.kind import Kind
-from ..kinds.settings import Settings
+from ..kinds.settings import Settings, number
 from ..pixels.blending import Blend, Channel
 from ..sources.fill import FillSource
 from ..sources.lettering import LetteringSource
@@ -99,9 +97,11 @@ class PhotoSource(Settings):
     kind: Literal["photo", "cut-out"] = "photo"
     photo: str | None = Field(None, max_length=255)
     fit: Literal["cover", "contain", "tile"] = "cover"
-    cell: float = Field(0.25, ge=0.01, le=4)
-    x: float = Field(0, ge=-20, le=20)
-    y: float = Field(0, ge=-20, le=20)
+    cell: float = number(0.25, 0.01, 4, label="Cell", unit="units", shown=(0.02, 2), help="Half the shorter side of one copy.")
+    x: float = number(
+        0, -20, 20, label="Across", unit="units", shown=(-4, 4), help="Middle of a copy, right positive, in units of the piece."
+    )
+    y: float = number(0, -20, 20, label="Down", unit="units", shown=(-4, 4), help="Middle of a copy, down positive, in units of the piece.")
     keep: tuple[KeepArea, ...] = Field((), max_length=50)
 
 
@@ -118,10 +118,10 @@ Source = Annotated[PhotoSource | BelowSource | FillSource | ShapeSource | Patter
 class Place(Settings):
     """Where a layer lies on the piece: moved (units), scaled against what its fit gives, turned (clockwise), flipped left to right."""
 
-    x: float = Field(0, ge=-20, le=20)
-    y: float = Field(0, ge=-20, le=20)
-    scale: float = Field(1, ge=0.01, le=20)
-    turn: float = Field(0, ge=-4, le=4)
+    x: float = number(0, -20, 20, label="Across", unit="units", shown=(-4, 4), help="Moved right positive, in units of the piece.")
+    y: float = number(0, -20, 20, label="Down", unit="units", shown=(-4, 4), help="Moved down positive, in units of the piece.")
+    scale: float = number(1, 0.01, 20, label="Scale", unit="factor", shown=(0.05, 6), help="1 is as large as its fit makes it.")
+    turn: float = number(0, -4, 4, label="Turn", unit="turns", step=0.0025, shown=(-1, 1), help="Clockwise positive.")
     flip: bool = False
 
     @property
@@ -139,6 +139,11 @@ class Sheet(Settings):
     opacity: float = Field(1, ge=0, le=1)
     blend: Blend = "normal"
     where: Where | None = None
+
+    @property
+    def members(self) -> tuple[Layer | Group, ...]:
+        """What is put together in it; nothing in a layer."""
+        return ()
 
     @property
     def is_idle(self) -> bool:
@@ -168,6 +173,10 @@ class Layer(Sheet):
             seen.add(step.id)
         return self
 
+    def walk(self) -> Iterator[Layer]:
+        """Yield itself, as a group yields its layers."""
+        yield self
+
     def frames(self, ground: Frame) -> list[Frame]:
         """Return the frame of the ground and after each step."""
         frames = [ground]
@@ -181,6 +190,10 @@ class Group(Sheet):
     """Layers put together by themselves, then laid like one."""
 
     layers: tuple[Entry, ...] = Field(min_length=1, max_length=MOST_LAYERS)
+
+    @property
+    def members(self) -> tuple[Layer | Group, ...]:
+        return self.layers
 
     def walk(self) -> Iterator[Layer]:
         """Yield all its layers, from the lowest up."""
@@ -211,10 +224,7 @@ class Piece(Settings):
     @property
     def layer(self) -> Layer:
         """The lowest layer."""
-        entry = self.layers[0]
-        while isinstance(entry, Group):
-            entry = entry.layers[0]
-        return entry
+        return next(self.walk())
 
     def walk(self) -> Iterator[Layer]:
         """Yield all layers, those in groups too, from the lowest up."""
@@ -250,102 +260,17 @@ class Piece(Settings):
                     setting = step.definition.guide_layer  # type: ignore[attr-defined]
                     raise ValueError(f"layer {layer.id!r}, step {step.id!r}, settings.{setting}: {named!r} is no layer beneath; {there}")
             beneath.append(layer.id)
-        if isinstance(self.layer.source, BelowSource):
+        if self.layer.source.kind == "below":
             raise ValueError(f"layers: nothing lies beneath the lowest layer {self.layer.id!r}, so its source cannot be `below`")
         return self
 
 
 def _walk(entries: tuple[Layer | Group, ...]) -> Iterator[Layer]:
     for entry in entries:
-        if isinstance(entry, Group):
-            yield from _walk(entry.layers)
-        else:
-            yield entry
+        yield from entry.walk()
 
 
 def _all(entries: tuple[Layer | Group, ...]) -> Iterator[Layer | Group]:
     for entry in entries:
         yield entry
-        if isinstance(entry, Group):
-            yield from _all(entry.layers)
-
-
-def _path(loc: tuple[Any, ...]) -> str:
-    out = ""
-    for index, part in enumerate(loc):
-        if isinstance(part, int):
-            out += f"[{part}]"
-        elif index > 1 and isinstance(loc[index - 1], int) and loc[index - 2] in ("steps", "shapes", "layers"):
-            continue  # the discriminator's own mark, not a place in the file
-        elif index > 1 and loc[index - 1] == "source" and part in SOURCE_KINDS:
-            continue
-        else:
-            out += f".{part}" if out else str(part)
-    return out or "the piece"
-
-
-def _plain(error: Any) -> str:
-    kind, ctx = error["type"], error.get("ctx", {})
-    if kind == "union_tag_invalid" and error["loc"] and "steps" in error["loc"]:
-        return unknown_kind_message(ctx["tag"])
-    if kind == "union_tag_not_found":
-        return "needs a kind"
-    if kind == "extra_forbidden":
-        return "unknown field; remove it or check its spelling"
-    got = repr(error.get("input"))
-    message = str(error["msg"]).removeprefix("Value error, ").removeprefix("Input ")
-    return message if kind in ("missing", "value_error") else f"got {got[:80]}, {message[0].lower()}{message[1:]}"
-
-
-def check_piece(data: Any) -> Piece:
-    """Check parsed JSON and return it as a piece.
-
-    Raises
-    ------
-    PieceError
-        With one line for each fault: its path, what was found, what was expected.
-
-    Examples
-    --------
-    >>> check_piece({"caracol": 1, "layers": [{"id": "a", "steps": [{"id": "s", "kind": "rign"}]}]})
-    Traceback (most recent call last):
-    caracol.core.errors.PieceError: layers[0].steps[0]: unknown kind 'rign'; did you mean ring or unring or rim?
-    """
-    if not isinstance(data, dict):
-        raise PieceError([f"the piece: expected a JSON object, got {type(data).__name__}"])
-    version = data.get("caracol")
-    if isinstance(version, int) and not isinstance(version, bool) and version > VERSION:
-        raise PieceError(
-            [f"caracol: this piece is of version {version}, newer than the {VERSION} known here; open it with a newer Caracol"]
-        )
-    try:
-        return Piece.model_validate(data)
-    except ValidationError as error:
-        # A layer with a fault is not counted by pydantic, which then also finds too few layers.
-        told = [e for e in error.errors() if e["type"] != "too_short" or not e["input"]]
-        raise PieceError([f"{_path(e['loc'])}: {_plain(e)}" for e in told]) from error
-
-
-def _reject_constant(word: str) -> float:
-    raise ValueError(f"{word} is not a number JSON knows")
-
-
-def load_piece(path: Path) -> Piece:
-    """Read a piece or recipe from a JSON file; faults as in `check_piece`."""
-    try:
-        data = json.loads(path.read_text(encoding="utf-8"), parse_constant=_reject_constant)
-    except OSError as error:
-        raise PieceError([f"{path.name}: cannot be read ({error.strerror}); check the path"]) from error
-    except (ValueError, RecursionError) as error:
-        raise PieceError([f"{path.name}: not valid JSON ({error})"]) from error
-    return check_piece(data)
-
-
-def dump_piece(piece: Piece) -> dict[str, Any]:
-    """Return the piece as JSON-ready data, defaults included."""
-    return piece.model_dump(mode="json", serialize_as_any=True)
-
-
-def piece_schema() -> dict[str, Any]:
-    """Return the JSON Schema of pieces and recipes."""
-    return {"title": "Caracol piece or recipe", **Piece.model_json_schema()}
+        yield from _all(entry.members)

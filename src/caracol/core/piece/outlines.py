@@ -10,7 +10,7 @@ from __future__ import annotations
 import numba as nb
 import numpy as np
 
-from ..pixels.arrays import Array
+from ..arrays import Array
 
 
 @nb.njit(nogil=True, fastmath=True, cache=True)

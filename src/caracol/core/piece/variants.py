@@ -7,9 +7,11 @@ from functools import cache
 from math import exp
 from typing import Any, Literal
 
-from ..kinds.catalogue import describe, get_kind
+from ..kinds.catalogue import get_kind
+from ..kinds.describe import describe
 from ..pixels.draws import draw, spread
-from .model import Piece, Step, check_piece, dump_piece
+from .files import check_piece, dump_piece
+from .model import Piece, Step
 
 Vary = Literal["seeds", "settings", "both"]
 UNVARIED = frozenset({"lines", "feed_from"})

@@ -4,23 +4,20 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import cos, sin, tau
-from typing import Annotated, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
 
+from ..arrays import Array
 from ..geometry.frame import Frame
-from ..kinds.settings import Settings
-from ..pixels.arrays import Array
+from ..kinds.settings import Settings, number, seed
 from ..pixels.blending import LUMA
 from ..pixels.draws import draw, spread
 from .outlines import polygon_depth, stroke_cover
 
 Join = Literal["add", "subtract", "intersect"]
 Coordinate = Annotated[float, Field(ge=-20, le=20)]
-Radius = Annotated[float, Field(ge=0, le=20)]
-Turn = Annotated[float, Field(ge=-4, le=4)]
-Share = Annotated[float, Field(ge=0, le=1)]
 Point = tuple[Coordinate, Coordinate]
 
 
@@ -40,7 +37,31 @@ def _edge(depth: Array, soft: float) -> Array:
     return np.asarray(np.clip(depth / np.float32(soft) + np.float32(0.5), 0, 1), np.float32)
 
 
+def _across() -> Any:
+    return number(0, -20, 20, label="Across", unit="units", step=0.005, shown=(-4, 4), help="Its middle, right positive.")
+
+
+def _down() -> Any:
+    return number(0, -20, 20, label="Down", unit="units", step=0.005, shown=(-4, 4), help="Its middle, down positive.")
+
+
+def _length(default: float, label: str, help: str, low: float = 0, shown: tuple[float, float] = (0, 4)) -> Any:
+    return number(default, low, 20, label=label, unit="units", step=0.005, shown=shown, help=help)
+
+
+def _turn(default: float, label: str, help: str) -> Any:
+    return number(default, -4, 4, label=label, unit="turns", step=0.0025, shown=(-1, 1), help=help)
+
+
+def _share(default: float, label: str, help: str) -> Any:
+    return number(default, 0, 1, label=label, unit="share", step=0.005, help=help)
+
+
 class _Shape(Settings):
+    label: ClassVar[str]
+    drawn: ClassVar[bool] = False
+    """Whether it is drawn with the pointer; else it is put down whole."""
+
     join: Join = "add"
 
     def cover(self, strip: Strip) -> Array:
@@ -51,11 +72,13 @@ class _Shape(Settings):
 class _Upright(_Shape):
     """A shape with a centre, half axes and a turn."""
 
-    x: Coordinate = 0
-    y: Coordinate = 0
-    rx: Radius = 0.5
-    ry: Radius = 0.5
-    turn: Turn = 0
+    drawn: ClassVar[bool] = True
+
+    x: float = _across()
+    y: float = _down()
+    rx: float = _length(0.5, "Half width", "From the middle to the side.", shown=(0.01, 4))
+    ry: float = _length(0.5, "Half height", "From the middle to the top.", shown=(0.01, 4))
+    turn: float = _turn(0, "Turn", "Clockwise positive.")
 
     def local(self, strip: Strip) -> tuple[Array, Array]:
         """Return the strip's points about the centre, turned back."""
@@ -66,6 +89,8 @@ class _Upright(_Shape):
 
 class Ellipse(_Upright):
     """An ellipse by its centre, half axes in units, and turn."""
+
+    label: ClassVar[str] = "Ellipse"
 
     kind: Literal["ellipse"] = "ellipse"
 
@@ -81,6 +106,8 @@ class Ellipse(_Upright):
 class Rectangle(_Upright):
     """A rectangle by its centre, half sides in units, and turn."""
 
+    label: ClassVar[str] = "Rectangle"
+
     kind: Literal["rectangle"] = "rectangle"
 
     def cover(self, strip: Strip) -> Array:
@@ -90,6 +117,9 @@ class Rectangle(_Upright):
 
 class Polygon(_Shape):
     """A closed outline by its corners; where it crosses itself, every other part is inside."""
+
+    label: ClassVar[str] = "Lasso"
+    drawn: ClassVar[bool] = True
 
     kind: Literal["polygon"] = "polygon"
     points: tuple[Point, ...] = Field(((-0.5, -0.5), (0.5, -0.5), (0.0, 0.5)), min_length=3, max_length=500)
@@ -101,23 +131,25 @@ class Polygon(_Shape):
 class Bands(_Shape):
     """Parallel bands: how far apart (units), how thick (share of that), how soft, where to, how uneven."""
 
+    label: ClassVar[str] = "Bands"
+
     kind: Literal["bands"] = "bands"
-    spacing: float = Field(0.3, ge=0.01, le=20)
-    thickness: Share = 0.5
-    softness: Share = 0
-    heading: Turn = 0
-    offset: Coordinate = 0
-    unevenness: Share = 0
-    seed: int = Field(1, ge=0, le=999_999)
+    spacing: float = _length(0.3, "Spacing", "From one band to the next.", low=0.01, shown=(0.01, 2))
+    thickness: float = _share(0.5, "Thickness", "How much of the spacing a band fills.")
+    softness: float = _share(0, "Softness", "How softly a band begins and ends.")
+    heading: float = _turn(0, "Heading", "Across the bands, clockwise from the top.")
+    offset: float = number(0, -20, 20, label="Offset", unit="units", step=0.005, shown=(-2, 2), help="Moves all bands along the heading.")
+    unevenness: float = _share(0, "Unevenness", "How much bands differ in place and thickness.")
+    seed: int = seed(help="Which draw of the unevenness.")
 
     def cover(self, strip: Strip) -> Array:
         along = strip.x * np.float32(sin(tau * self.heading)) - strip.y * np.float32(cos(tau * self.heading))
         place = (along - np.float32(self.offset)) / np.float32(self.spacing)
         total = np.zeros(place.shape, np.float32)
         soft = max(strip.soft / self.spacing, self.softness * 0.5)
-        for number in range(int(np.floor(place.min())) - 1, int(np.ceil(place.max())) + 2):
-            middle = number + 0.5 * self.unevenness * spread(self.seed, number + 4096, 0)
-            half = self.thickness / 2 * (1 + self.unevenness * (2 * draw(self.seed, number + 4096, 1) - 1))
+        for band in range(int(np.floor(place.min())) - 1, int(np.ceil(place.max())) + 2):
+            middle = band + 0.5 * self.unevenness * spread(self.seed, band + 4096, 0)
+            half = self.thickness / 2 * (1 + self.unevenness * (2 * draw(self.seed, band + 4096, 1) - 1))
             total = np.maximum(total, _edge(np.float32(half) - np.abs(place - np.float32(middle)), soft))
         return total
 
@@ -125,11 +157,13 @@ class Bands(_Shape):
 class LinearFade(_Shape):
     """From nothing to all along a heading; half at (x, y), and as long as twice the reach."""
 
+    label: ClassVar[str] = "Fade"
+
     kind: Literal["linear"] = "linear"
-    x: Coordinate = 0
-    y: Coordinate = 0
-    heading: Turn = 0.5
-    reach: float = Field(0.5, ge=0.001, le=20)
+    x: float = _across()
+    y: float = _down()
+    heading: float = _turn(0.5, "Heading", "Towards where it is whole, clockwise from the top.")
+    reach: float = _length(0.5, "Reach", "From half to whole.", low=0.001, shown=(0.01, 4))
 
     def cover(self, strip: Strip) -> Array:
         dx, dy = strip.x - np.float32(self.x), strip.y - np.float32(self.y)
@@ -140,11 +174,13 @@ class LinearFade(_Shape):
 class RadialFade(_Shape):
     """All within the inner radius, nothing beyond the outer."""
 
+    label: ClassVar[str] = "Round fade"
+
     kind: Literal["radial"] = "radial"
-    x: Coordinate = 0
-    y: Coordinate = 0
-    inner: Radius = 0.2
-    outer: Radius = 0.9
+    x: float = _across()
+    y: float = _down()
+    inner: float = _length(0.2, "Inner", "Whole up to here.")
+    outer: float = _length(0.9, "Outer", "Nothing from here on.")
 
     def cover(self, strip: Strip) -> Array:
         rad = np.hypot(strip.x - np.float32(self.x), strip.y - np.float32(self.y))
@@ -156,10 +192,15 @@ class RadialFade(_Shape):
 class Stroke(_Shape):
     """A painted stroke: its points, its radius in units, and how hard its edge is (1 hard, 0 soft to the middle)."""
 
+    label: ClassVar[str] = "Painted"
+    drawn: ClassVar[bool] = True
+
     kind: Literal["stroke"] = "stroke"
     points: tuple[Point, ...] = Field(min_length=1, max_length=2000)
-    radius: float = Field(0.1, ge=0.001, le=4)
-    hardness: Share = 0.5
+    radius: float = number(
+        0.12, 0.001, 4, label="Radius", unit="units", step=0.005, shown=(0.01, 0.8), help="From the stroke's middle to its edge."
+    )
+    hardness: float = _share(0.5, "Hardness", "1 has a hard edge, 0 fades from the middle.")
 
     def cover(self, strip: Strip) -> Array:
         soft = max(strip.soft, self.radius * (1 - self.hardness))
@@ -169,10 +210,12 @@ class Stroke(_Shape):
 class LightRange(_Shape):
     """Where the picture's luma lies between two values, fading over `softness` at both ends."""
 
+    label: ClassVar[str] = "Range of light"
+
     kind: Literal["light"] = "light"
-    low: Share = 0.5
-    high: Share = 1
-    softness: Share = 0.1
+    low: float = _share(0.5, "From", "The darkest that counts.")
+    high: float = _share(1, "To", "The lightest that counts.")
+    softness: float = _share(0.1, "Softness", "How softly the range ends.")
 
     def cover(self, strip: Strip) -> Array:
         straight = _straight(strip)
@@ -184,10 +227,14 @@ class LightRange(_Shape):
 class HueRange(_Shape):
     """Where the picture's hue (turns: 0 red, 1/3 green, 2/3 blue) is near one; greys count as little as they have colour."""
 
+    label: ClassVar[str] = "Range of hue"
+
     kind: Literal["hue"] = "hue"
-    centre: Turn = 0
-    width: Share = 0.15
-    softness: Share = 0.08
+    centre: float = number(
+        0, -4, 4, label="Hue", unit="turns", step=0.0025, shown=(0, 1), help="0 is red, a third round green, two thirds blue."
+    )
+    width: float = _share(0.15, "Width", "How much of the circle of hues counts.")
+    softness: float = _share(0.08, "Softness", "How softly the range ends.")
 
     def cover(self, strip: Strip) -> Array:
         rgb = _straight(strip)
@@ -211,6 +258,7 @@ def _straight(strip: Strip) -> Array:
     return strip.picture[..., :3] / np.maximum(strip.picture[..., 3:], np.float32(1e-6))
 
 
+SHAPES: tuple[type[_Shape], ...] = (Rectangle, Ellipse, Polygon, Stroke, Bands, LinearFade, RadialFade, LightRange, HueRange)
 Shape = Annotated[
     Ellipse | Rectangle | Polygon | Bands | LinearFade | RadialFade | Stroke | LightRange | HueRange, Field(discriminator="kind")
 ]
@@ -220,7 +268,7 @@ class Where(Settings):
     """Shapes joined in order, feathered, then perhaps turned inside out."""
 
     shapes: tuple[Shape, ...] = Field((), max_length=500)
-    feather: float = Field(0, ge=0, le=4)
+    feather: float = number(0, 0, 4, label="Feather", unit="units", step=0.005, shown=(0, 1), help="How wide the edges fade, in units.")
     invert: bool = False
 
     @property

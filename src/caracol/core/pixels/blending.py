@@ -15,7 +15,7 @@ from typing import Literal, get_args
 import numba as nb
 import numpy as np
 
-from .arrays import Array
+from ..arrays import Array
 
 Blend = Literal[
     "normal", "multiply", "screen", "overlay", "darken", "lighten", "color-dodge", "color-burn", "hard-light", "soft-light", "difference",

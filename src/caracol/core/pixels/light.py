@@ -10,7 +10,7 @@ from __future__ import annotations
 import numba as nb
 import numpy as np
 
-from .arrays import Array, Texels
+from ..arrays import Array, Texels
 
 FULL = 65535.0
 

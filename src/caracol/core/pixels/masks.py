@@ -6,8 +6,8 @@ import cv2
 import numba as nb
 import numpy as np
 
+from ..arrays import Array
 from ..geometry.frame import Frame
-from .arrays import Array
 
 SIZE = 384
 """Keep masks are this many pixels on their longer side: they are smooth."""

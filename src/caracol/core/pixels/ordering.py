@@ -11,7 +11,7 @@ import cv2
 import numba as nb
 import numpy as np
 
-from .arrays import AnyArray, Array
+from ..arrays import AnyArray, Array
 
 Key = Literal["light", "hue", "saturation", "red", "green", "blue", "warmth"]
 KEYS: tuple[Key, ...] = ("light", "hue", "saturation", "red", "green", "blue", "warmth")

@@ -7,8 +7,8 @@ from typing import Any
 
 import numpy as np
 
-from ..kinds.kind import Rows
-from .arrays import Array
+from ..arrays import Array
+from ..geometry.rows import Rows
 from .masks import kept_at
 from .pyramid import Pyramid
 from .sampling import OUTSIDE, Quality, Rule, sample_strip

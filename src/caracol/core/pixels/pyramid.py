@@ -7,8 +7,8 @@ from dataclasses import dataclass
 import cv2
 import numpy as np
 
+from ..arrays import AnyArray, Array, Texels
 from ..geometry.frame import Frame
-from .arrays import AnyArray, Array, Texels
 from .light import from_texels, to_texels
 
 

@@ -9,8 +9,8 @@ from typing import Any, Protocol, TypeVar
 import cv2
 import numpy as np
 
-from ..kinds.kind import Rows
-from .arrays import Array
+from ..arrays import Array
+from ..geometry.rows import Rows
 from .pyramid import Pyramid
 
 Kept = TypeVar("Kept")

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import numba as nb
 import numpy as np
 
-from .arrays import AnyArray, Array
+from ..arrays import AnyArray, Array
 from .light import TO_CODED
 from .pyramid import Pyramid
 from .vectors import add_four_texels, add_texel

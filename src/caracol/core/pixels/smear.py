@@ -5,7 +5,7 @@ from __future__ import annotations
 import numba as nb
 import numpy as np
 
-from .arrays import Array
+from ..arrays import Array
 from .light import TO_CODED
 from .pyramid import Pyramid
 from .vectors import add_four_texels

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numba as nb
 import numpy as np
 
-from .arrays import Array
+from ..arrays import Array
 
 SIZE = 16384
 """Entries of a table, for even values 0…1; read with interpolation."""

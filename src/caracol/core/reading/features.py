@@ -16,7 +16,7 @@ from typing import Any, Literal, cast
 import cv2
 import numpy as np
 
-from ..pixels.arrays import AnyArray, Array
+from ..arrays import AnyArray, Array
 
 MOST = 6
 SMALL = 64

@@ -8,7 +8,7 @@ from math import tan, tau
 import cv2
 import numpy as np
 
-from ..pixels.arrays import Array
+from ..arrays import Array
 
 WIDEST = 12 / 360
 """Leans beyond this many turns are not looked for."""

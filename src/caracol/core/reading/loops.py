@@ -8,7 +8,7 @@ from math import tan, tau
 import cv2
 import numpy as np
 
-from ..pixels.arrays import Array
+from ..arrays import Array
 from .regions import edge_agreement
 
 LEAST_WIDTH = 0.6

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import asdict, dataclass
 from typing import Any, Literal
 
-from ..pixels.arrays import Array
+from ..arrays import Array
 from ..pixels.pyramid import Pyramid
 from .features import Feature, find_features
 from .horizon import find_horizon

@@ -5,7 +5,7 @@ from __future__ import annotations
 import cv2
 import numpy as np
 
-from ..pixels.arrays import AnyArray, Array
+from ..arrays import AnyArray, Array
 from ..pixels.blending import LUMA
 
 

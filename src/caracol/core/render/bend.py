@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from functools import cached_property
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, cast
 
 import numpy as np
 
-from ..pixels.arrays import Array
+from ..arrays import Array
 from ..pixels.sampling import sample_strip
 from .chain import Chain
 from .keeping import respecting
@@ -27,12 +27,12 @@ RULE = 30.0
 class Bent(Strips):
     """What a bend chain makes of its input."""
 
-    def __init__(self, trail: Trail, chain: Chain, count: int, longer: int) -> None:
+    def __init__(self, trail: Trail, count: int, longer: int) -> None:
         self._trail = trail
-        self._chain = chain
         self._count = count
         self._longer = longer
         self._stage = trail.stages[count - 1]
+        self._chain = cast(Chain, self._stage.chain)
         self.shape = self._stage.after.pixels(longer)
 
     @cached_property

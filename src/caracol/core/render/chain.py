@@ -7,12 +7,11 @@ from typing import cast
 
 import numpy as np
 
+from ..arrays import Array
 from ..geometry.edges import apply_edge
 from ..geometry.frame import Frame
 from ..kinds.kind import BendKind
-from ..kinds.settings import as_arguments
 from ..piece.model import Step
-from ..pixels.arrays import Array
 from ..pixels.masks import SIZE, kept_at
 from ..pixels.sampling import OUTSIDE
 
@@ -31,7 +30,7 @@ class Link:
     def pull(self, x: Array, y: Array) -> tuple[Array, Array]:
         """Return input points of output points by the step's own rule, moved less where more is kept."""
         known = {} if self.guide is None else {"guide": self.guide}
-        px, py = self.kind.pull(x, y, self.before, self.after, **as_arguments(self.step.settings), **known)
+        px, py = self.kind.pull(x, y, self.before, self.after, self.step.settings, **known)
         if self.keep is None:
             return px, py
         free = 1 - kept_at(self.keep, self.before, x, y)

@@ -6,9 +6,9 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Protocol
 
+from ..arrays import Array
 from ..geometry.frame import Frame
 from ..piece.model import Sheet
-from ..pixels.arrays import Array
 from ..pixels.blending import lay
 from ..pixels.sampling import Quality
 from . import keys

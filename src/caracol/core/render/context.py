@@ -12,8 +12,8 @@ from typing import Protocol, TypeVar
 
 import cv2
 
+from ..arrays import Array
 from ..errors import Overtaken
-from ..pixels.arrays import Array
 from ..pixels.pyramid import Pyramid
 from ..pixels.sampling import FULL, Quality
 from .cache import Cache

@@ -6,9 +6,9 @@ from typing import Protocol
 
 import numpy as np
 
+from ..arrays import Array
 from ..geometry.frame import Frame
-from ..kinds.kind import Rows
-from ..pixels.arrays import Array
+from ..geometry.rows import Rows
 from ..pixels.pyramid import Pyramid
 from ..sources.drawn import DrawnSource
 from . import keys

@@ -6,8 +6,8 @@ from dataclasses import replace
 from functools import cached_property
 from typing import TYPE_CHECKING
 
+from ..arrays import Array
 from ..piece.keep import keep_mask
-from ..pixels.arrays import Array
 from ..pixels.masks import SIZE
 from . import keys
 from .chain import Chain

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from ..pixels.arrays import Array
+from ..arrays import Array
 from ..pixels.blending import mix
 from .nodes import Node, Strips, WhereMask, Work, mask_worker, pixels_of, where_mask
 from .run import Run

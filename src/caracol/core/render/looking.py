@@ -7,9 +7,8 @@ from typing import TYPE_CHECKING, Any
 import cv2
 import numpy as np
 
-from ..kinds.settings import as_arguments
+from ..arrays import Array
 from ..piece.model import Step
-from ..pixels.arrays import Array
 from . import keys
 from .chain import Link
 from .nodes import Node, Strips, pixels_of
@@ -65,7 +64,7 @@ class Measured(Node):
     def make(self, run: Run) -> dict[str, Any]:
         measure = self._step.definition.measure
         assert measure is not None
-        return measure(run[self._look], **as_arguments(self._step.settings))
+        return measure(run[self._look], self._step.settings)
 
 
 class Guide(Node):

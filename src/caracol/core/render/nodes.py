@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING, Any, Protocol
 
 import numpy as np
 
+from ..arrays import Array
 from ..geometry.frame import Frame
 from ..piece.where import Where
-from ..pixels.arrays import Array
 from ..pixels.pyramid import pyramid_of
 from . import keys
 from .context import STRIP

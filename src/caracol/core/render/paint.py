@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from functools import cached_property
 from math import ceil
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, cast
 
-from ..kinds.kind import PaintKind, Rows
-from ..kinds.settings import as_arguments
-from ..pixels.arrays import Array
+from ..arrays import Array
+from ..geometry.rows import Rows
+from ..kinds.kind import PaintKind
 from ..pixels.painting import Brush
 from .context import CORES, STRIP
 from .nodes import Node, Strips, Work, pixels_of
@@ -21,12 +21,12 @@ if TYPE_CHECKING:
 class Painted(Strips):
     """What a painting step makes of its input."""
 
-    def __init__(self, trail: Trail, kind: PaintKind, count: int, longer: int) -> None:
+    def __init__(self, trail: Trail, count: int, longer: int) -> None:
         self._trail = trail
-        self._kind = kind
         self._count = count
         self._longer = longer
         self._stage = trail.stages[count - 1]
+        self._kind = cast(PaintKind, self._stage.kind)
         self._step = self._stage.steps[0]
         self.shape = self._stage.after.pixels(longer)
         # Each strip costs something for every part painted: as few as keep all cores busy and memory bounded.
@@ -62,13 +62,13 @@ class Painted(Strips):
         return 260.0 * self._kind.effort * pixels_of(self.shape)
 
     def worker(self, run: Run) -> Work:
-        settings = as_arguments(self._step.settings)
+        settings = self._step.settings
         source, under, quality = run[self._source], run[self._under], self._trail.quality
         measured = {} if self._measured is None else run[self._measured]
         kept = None if self._keep is None else run[self._keep]
 
         def work(top: int, height: int, out: Array | None = None, /) -> Array:
             brush = Brush(source, Rows(self._stage.after, *self.shape, top, height), quality, measured, kept)
-            return self._kind.paint(brush, under[top : top + height], **settings)
+            return self._kind.paint(brush, under[top : top + height], settings)
 
         return work

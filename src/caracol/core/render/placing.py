@@ -6,11 +6,11 @@ from math import cos, sin, tau
 
 import numpy as np
 
+from ..arrays import Array
 from ..geometry.frame import Frame
 from ..kinds.kind import BendKind
 from ..kinds.settings import Settings
 from ..piece.model import ALL_CHANNELS, PhotoSource, Place, Step
-from ..pixels.arrays import Array
 from .chain import Link
 
 
@@ -35,18 +35,18 @@ def fit_scale(layer: Frame, piece: Frame, contain: bool) -> float:
     return min(across, down) if contain else max(across, down)
 
 
-def placing_pull(x: Array, y: Array, before: Frame, after: Frame, /, *, place: Place, contain: bool) -> tuple[Array, Array]:
+def placing_pull(x: Array, y: Array, before: Frame, after: Frame, s: PlacingSettings) -> tuple[Array, Array]:
     """Return where in the layer points of the piece lie."""
-    scale = fit_scale(before, after, contain) * place.scale
-    c, s = np.float32(cos(tau * place.turn) / scale), np.float32(sin(tau * place.turn) / scale)
-    dx, dy = x - np.float32(place.x), y - np.float32(place.y)
-    across, down = dx * c + dy * s, dy * c - dx * s
-    return (-across if place.flip else across), down
+    scale = fit_scale(before, after, s.contain) * s.place.scale
+    cosine, sine = np.float32(cos(tau * s.place.turn) / scale), np.float32(sin(tau * s.place.turn) / scale)
+    dx, dy = x - np.float32(s.place.x), y - np.float32(s.place.y)
+    across, down = dx * cosine + dy * sine, dy * cosine - dx * sine
+    return (-across if s.place.flip else across), down
 
 
-def tiling_pull(x: Array, y: Array, before: Frame, after: Frame, /, **s: float) -> tuple[Array, Array]:
+def tiling_pull(x: Array, y: Array, before: Frame, after: Frame, s: TilingSettings) -> tuple[Array, Array]:
     """Return where in the photo points of the tiled picture lie; they may lie outside, and are folded back."""
-    return (x - np.float32(s["x"])) / np.float32(s["cell"]), (y - np.float32(s["y"])) / np.float32(s["cell"])
+    return (x - np.float32(s.x)) / np.float32(s.cell), (y - np.float32(s.y)) / np.float32(s.cell)
 
 
 PLACING = BendKind(

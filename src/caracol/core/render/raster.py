@@ -8,10 +8,10 @@ from typing import TYPE_CHECKING, cast
 
 import numpy as np
 
+from ..arrays import Array
 from ..errors import MissingPhoto
-from ..kinds.kind import RasterKind, Rows
-from ..kinds.settings import as_arguments
-from ..pixels.arrays import Array
+from ..geometry.rows import Rows
+from ..kinds.kind import RasterKind
 from ..pixels.masks import on_raster
 from ..pixels.pyramid import Pyramid
 from ..pixels.raster import Kept, Raster, scaled
@@ -84,7 +84,7 @@ class OnRaster(Strips):
             photo=photo,
             come=come,
         )
-        return self._kind.work(run[self.input], raster, **as_arguments(self._step.settings))
+        return self._kind.work(run[self.input], raster, self._step.settings)
 
 
 class Rastered(Strips):
@@ -92,12 +92,13 @@ class Rastered(Strips):
 
     flows = False
 
-    def __init__(self, trail: Trail, kind: RasterKind, count: int, longer: int) -> None:
+    def __init__(self, trail: Trail, count: int, longer: int) -> None:
         self._trail = trail
         self._count = count
         self._longer = longer
         self._stage = trail.stages[count - 1]
         self.shape = self._stage.after.pixels(longer)
+        kind = cast(RasterKind, self._stage.kind)
         lines = kind.lines(self._stage.steps[0].settings)
         frame = self._stage.after
         size = min(LARGEST, round(lines * max(frame.ratio, 1 / frame.ratio))) if lines else longer

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from ..pixels.arrays import Array
+from ..arrays import Array
 from .context import Context, aside
 from .nodes import Node, Strips, Work
 from .plan import Plan, plan_streamed, plan_whole, whole_needs

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..geometry.frame import Frame
-from ..kinds.kind import BendKind, Kind
+from ..kinds.kind import Kind
 from ..kinds.settings import Settings
 from ..piece.model import Layer, Step
 from .chain import Chain, Link, link_of
@@ -61,7 +61,7 @@ def stages_of(layer: Layer, ground: Frame, upto: int | None = None, first: Link 
         if step.definition.follow is not None:
             earlier = [(one.kind, one.settings) for one in layer.steps[:index] if not one.is_idle]
             step = step.model_copy(update={"settings": step.definition.follow(step.settings, earlier)})
-        if isinstance(step.definition, BendKind):
+        if step.definition.way == "bend":
             stages = _joined(stages, link_of(step, before, after))
         else:
             stages.append(Stage((step,), before, after, None))

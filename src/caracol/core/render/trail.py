@@ -8,7 +8,7 @@ from math import ceil, log2
 
 from ..errors import PieceError
 from ..geometry.frame import Frame
-from ..kinds.kind import PaintKind, PictureKind, RasterKind
+from ..kinds.kind import Way
 from ..piece.keep import KeepArea
 from ..piece.model import Step
 from . import keys
@@ -25,6 +25,8 @@ from .raster import Rastered
 from .stages import Stage
 from .worked import Worked
 
+RUNNERS: dict[Way, Callable[[Trail, int, int], Strips]] = {"bend": Bent, "paint": Painted, "picture": Worked, "raster": Rastered}
+"""What makes the picture of a stage, by how its kind is run: of a trail, after so many stages, at a size."""
 Others = Callable[[str], "Trail"]
 """Finds the trail of another layer, by its id."""
 
@@ -110,18 +112,8 @@ class Trail:
         if count == 0:
             return self.ground.picture(longer)
         stage = self.stages[count - 1]
-        made = self._made(stage, count, longer)
+        made = RUNNERS[stage.kind.way](self, count, longer)
         return made if stage.is_plain else Laid(self, count, longer, made)
-
-    def _made(self, stage: Stage, count: int, longer: int) -> Strips:
-        if stage.chain is not None:
-            return Bent(self, stage.chain, count, longer)
-        if isinstance(stage.kind, PaintKind):
-            return Painted(self, stage.kind, count, longer)
-        if isinstance(stage.kind, RasterKind):
-            return Rastered(self, stage.kind, count, longer)
-        assert isinstance(stage.kind, PictureKind)
-        return Worked(self, stage.kind, count, longer)
 
     def pyramid(self, count: int, longer: int) -> Node:
         """Return the picture after the first `count` stages, for sampling."""
@@ -155,7 +147,7 @@ class Trail:
         Parts that are not moved show the input as large as the output. Where another size of it would be another picture (drafts measure
         on the picture at hand and have smaller rasters; a raster of every pixel is as large as its picture), moved parts must too.
         """
-        every = any(isinstance(stage.kind, RasterKind) and not stage.kind.lines(stage.steps[0].settings) for stage in self.stages[:count])
+        every = any(stage.kind.takes_every_pixel(stage.steps[0].settings) for stage in self.stages[:count])
         return longer if every or not self.quality.apart else self._size_for(wanted, count, longer)
 
     def _size_for(self, wanted: float, count: int, longer: int) -> int:

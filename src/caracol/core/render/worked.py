@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import cached_property, partial
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, cast
 
-from ..kinds.kind import PictureKind, Rows
-from ..kinds.settings import as_arguments
-from ..pixels.arrays import Array
+from ..arrays import Array
+from ..geometry.rows import Rows
+from ..kinds.kind import PictureKind
 from . import keys
 from .nodes import Node, Prepared, Strips, Work, pixels_of
 from .run import Run
@@ -20,15 +20,15 @@ if TYPE_CHECKING:
 class Worked(Strips):
     """What a step on pictures makes of its input."""
 
-    def __init__(self, trail: Trail, kind: PictureKind, count: int, longer: int) -> None:
+    def __init__(self, trail: Trail, count: int, longer: int) -> None:
         self._trail = trail
-        self._kind = kind
         self._count = count
         self._longer = longer
         self._stage = trail.stages[count - 1]
+        self._kind = cast(PictureKind, self._stage.kind)
         self._step = self._stage.steps[0]
         self.shape = self._stage.after.pixels(longer)
-        self.flows = kind.local
+        self.flows = self._kind.local
 
     @cached_property
     def key(self) -> str:
@@ -65,11 +65,11 @@ class Worked(Strips):
 
     def act(self, run: Run) -> Callable[[Array, int], Array]:
         """Return what makes a strip of the result, by the same strip of the input and its top."""
-        settings = as_arguments(self._step.settings)
+        settings = self._step.settings
         measured = {} if self._measured is None else run[self._measured]
         if self._prepared is not None:
             measured = {**measured, "prepared": run[self._prepared].value}
-        return lambda strip, top: self._kind.apply(strip, Rows(self._stage.after, *self.shape, top, len(strip)), measured, **settings)
+        return lambda strip, top: self._kind.apply(strip, Rows(self._stage.after, *self.shape, top, len(strip)), measured, settings)
 
     def worker(self, run: Run) -> Work:
         act, given = self.act(run), run.worker(self.input)

@@ -7,10 +7,10 @@ from typing import Any, ClassVar
 
 import numpy as np
 
+from ..arrays import Array
 from ..geometry.frame import Frame
-from ..kinds.kind import Rows
+from ..geometry.rows import Rows
 from ..kinds.settings import Settings, number
-from ..pixels.arrays import Array
 
 COLOUR_HELP = "One of the colours it is drawn with."
 

@@ -7,9 +7,9 @@ from typing import Any, ClassVar, Literal
 
 import numpy as np
 
-from ..kinds.kind import Rows
+from ..arrays import Array
+from ..geometry.rows import Rows
 from ..kinds.settings import choice, colour, number
-from ..pixels.arrays import Array
 from .drawn import COLOUR_HELP, DrawnSource, coloured, ratio_setting, rgb
 
 GRADIENTS = ["linear", "radial"]

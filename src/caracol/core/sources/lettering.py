@@ -19,9 +19,9 @@ import numpy as np
 from PIL import Image, ImageDraw, ImageFont
 from pydantic import field_validator
 
-from ..kinds.kind import Rows
+from ..arrays import AnyArray, Array
+from ..geometry.rows import Rows
 from ..kinds.settings import choice, colour, number, words
-from ..pixels.arrays import AnyArray, Array
 from .drawn import COLOUR_HELP, DrawnSource, ratio_setting, rgb
 
 FACES = {

@@ -13,10 +13,10 @@ from typing import Any, ClassVar, Literal
 import numba as nb
 import numpy as np
 
-from ..kinds.kind import Rows
+from ..arrays import Array
+from ..geometry.rows import Rows
 from ..kinds.settings import choice, colour, number
 from ..kinds.settings import seed as seed_setting
-from ..pixels.arrays import Array
 from ..pixels.draws import draw
 from ..pixels.noise import lattice, noise_at
 from .drawn import COLOUR_HELP, DrawnSource, coloured, ratio_setting, rgb

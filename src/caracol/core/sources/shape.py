@@ -14,9 +14,9 @@ import cv2
 import numpy as np
 from pydantic import Field
 
-from ..kinds.kind import Rows
+from ..arrays import Array
+from ..geometry.rows import Rows
 from ..kinds.settings import choice, colour, number, pairs
-from ..pixels.arrays import Array
 from .drawn import COLOUR_HELP, DrawnSource, ratio_setting, rgb
 
 REACH = 4.0

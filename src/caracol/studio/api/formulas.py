@@ -11,7 +11,7 @@ from django.utils import timezone
 from ninja import Router
 
 from ...core.formulas.language import FormulaError, Node, knobs_of, read_formula
-from ...core.piece.model import check_piece, dump_piece
+from ...core.piece.files import check_piece, dump_piece
 from ..models import Formula
 from ..photos import clean_name
 from .schemas import FAULTS, FormulaCheckIn, FormulaCheckOut, FormulaFaultOut, FormulaIn, FormulaOut, FormulaPatch

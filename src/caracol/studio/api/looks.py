@@ -8,15 +8,13 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from ...core.formulas.language import CONSTANTS, FUNCTIONS, VARIABLES
-from ...core.kinds.catalogue import SOURCES, describe_all, describe_source
-from ...core.piece.model import check_piece, dump_piece
+from ...core.piece.describe import describe_everything
+from ...core.piece.files import check_piece, dump_piece
 from ...core.piece.starts import RUNS, STARTS
 from ...core.piece.variants import roll
 from ...core.pixels.blending import MODES
-from ...core.pixels.masks import outline_of
-from ...core.render import Context, Renderer
-from ..looks import CACHE, QUEUE, bars_of, blend_sheet, keep_stage, look, read_piece, runs_veil, veil
-from ..photos import SHELF
+from ..looks import QUEUE, blend_sheet, frames_of, keep_stage, kept_outlines, look, read_piece, runs_veil, veil
+from ..looks import bars as drawn_bars
 from .photos import as_out
 from .schemas import (
     FAULTS,
@@ -43,10 +41,9 @@ from .schemas import (
 router = Router(tags=["looks"])
 CATALOGUE = CatalogueOut.model_validate(
     {
-        "kinds": describe_all(),
+        **describe_everything(),
         "formula": {"functions": list(FUNCTIONS), "constants": list(CONSTANTS), "variables": list(VARIABLES)},
         "blends": list(MODES),
-        "sources": [describe_source(source) for source in SOURCES],
         "starts": [{"key": s.key, "label": s.label, "purpose": s.purpose} for s in STARTS],
         "runs": [{"name": r.name, "purpose": r.purpose, "steps": [{"kind": k, "settings": s} for k, s in r.steps]} for r in RUNS],
     }
@@ -68,14 +65,14 @@ def read_stage(request: HttpRequest, payload: StageIn) -> dict[str, object]:
 @router.post("/frames", response={200: FramesOut, **FAULTS}, operation_id="read_frames")
 def frames(request: HttpRequest, payload: DocumentIn) -> FramesOut:
     """Return the shapes of a piece's frames, so that handles find their place."""
-    renderer = Renderer(check_piece(payload.document), Context(SHELF, lenient=True))
-    return FramesOut(ratio=renderer.frame.ratio, layers=renderer.frames())
+    ratio, layers = frames_of(check_piece(payload.document))
+    return FramesOut(ratio=ratio, layers=layers)
 
 
 @router.post("/blends", operation_id="make_blends", response={200: None, **FAULTS})
 def make_blends(request: HttpRequest, payload: BlendsIn) -> HttpResponse:
     """Return a JPEG with the piece in every blend mode of one layer or step, below each other in the catalogue's order."""
-    data, shape = blend_sheet(payload.document, payload.layer, payload.step, payload.size)
+    data, shape = blend_sheet(check_piece(payload.document), payload.layer, payload.step, payload.size)
     response = HttpResponse(data, content_type="image/jpeg")
     response["X-Look-Size"] = f"{shape[1]}x{shape[0]}"
     response["Cache-Control"] = "no-store"
@@ -94,7 +91,7 @@ def make_veil(request: HttpRequest, payload: BlendsIn) -> HttpResponse:
 @router.post("/bars", response={200: BarsOut, **FAULTS}, operation_id="draw_bars")
 def bars(request: HttpRequest, payload: BarsIn) -> BarsOut:
     """Return the bars of a slices step, as they lie, or drawn again."""
-    found = bars_of(check_piece(payload.document), payload.layer, payload.step, payload.again)
+    found = drawn_bars(check_piece(payload.document), payload.layer, payload.step, payload.again)
     return BarsOut(bars=[BarOut(**bar.model_dump()) for bar in found])
 
 
@@ -111,8 +108,7 @@ def runs(request: HttpRequest, payload: RunsIn) -> HttpResponse:
 def kept(request: HttpRequest, payload: StageIn) -> KeptOut:
     """Return the outlines of a layer's keep areas as they lie at a stage."""
     piece = check_piece(payload.document)
-    mask, frame = Renderer(piece, Context(SHELF, cache=CACHE, lenient=True)).kept(payload.layer or piece.layer.id, payload.upto)
-    return KeptOut(lines=[] if mask is None else outline_of(mask, frame))
+    return KeptOut(lines=kept_outlines(piece, payload.layer or piece.layer.id, payload.upto))
 
 
 @router.post("/rolls", response={200: RollOut, **FAULTS}, operation_id="roll_variants")

@@ -12,7 +12,7 @@ from django.utils import timezone
 from ninja import Router
 
 from ...core.errors import PieceError
-from ...core.piece.model import check_piece
+from ...core.piece.files import check_piece
 from .. import looks, pieces
 from ..models import Photo, Piece
 from ..photos import clean_name

@@ -9,6 +9,8 @@ from uuid import UUID
 from ninja import Schema
 from pydantic import Field
 
+from ...core.kinds.kind import Handle
+
 Name = Annotated[str, Field(min_length=1, max_length=200, pattern=r"\S")]
 StartKey = Literal["planet", "sky-well", "tunnel", "inside-out", "plain"]
 
@@ -385,8 +387,10 @@ class KindOut(Schema):
     purpose: str
     geometric: bool
     keeps: bool
+    cuts: bool
+    shows: bool
     reshapes: str
-    handles: list[str]
+    handles: list[Handle]
     starts: list[KindStartOut]
     settings: list[SettingOut]
 
@@ -457,9 +461,25 @@ class RunOut(Schema):
     steps: list[RunStepOut]
 
 
+class ShapeOut(Schema):
+    """A shape of a where."""
+
+    key: str
+    label: str
+    drawn: bool
+    settings: list[SettingOut]
+
+
 class CatalogueOut(Schema):
+    """The one list of everything a piece is made of."""
+
     kinds: list[KindOut]
     sources: list[SourceOut]
+    shapes: list[ShapeOut]
+    where: list[SettingOut]
+    place: list[SettingOut]
+    tile: list[SettingOut]
+    keep: list[SettingOut]
     formula: FormulaWordsOut
     blends: list[str]
     starts: list[StartOut]

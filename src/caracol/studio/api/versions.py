@@ -9,7 +9,7 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import Router
 
-from ...core.piece.model import check_piece, dump_piece
+from ...core.piece.files import check_piece, dump_piece
 from .. import looks, versions
 from ..models import Piece, Version
 from .photos import FOREVER

@@ -2,7 +2,7 @@ import { Button } from "antd";
 import { useState } from "react";
 import { useCatalogue } from "../../shared/useCatalogue";
 import { entryOf, layerOf, type PieceDocument } from "../model/piece";
-import { useBench } from "../store";
+import { useBenchPart } from "../store";
 import { useBlends } from "./useBlends";
 
 interface Props {
@@ -33,7 +33,7 @@ function Mode({ sheet, index, width }: { sheet: { url: string; width: number; he
 
 /** Every blend mode on the real picture at once; a click takes it, resting on one shows it large. */
 export function BlendSheet({ document, sheet, step }: Props) {
-  const { edit, patch } = useBench();
+  const { edit, patch } = useBenchPart("edit", "patch");
   const { blends } = useCatalogue();
   const [large, setLarge] = useState<number | null>(null);
   const small = useBlends(document, sheet, step, SMALL, true);

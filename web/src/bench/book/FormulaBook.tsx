@@ -4,7 +4,7 @@ import type { Kind, OwnFormula } from "../../api/client";
 import { EditableName } from "../../shared/EditableName";
 import { type PieceDocument, type Settings, type Step, stepsOf, withSteps } from "../model/piece";
 import { defaults } from "../model/settings";
-import { useBench } from "../store";
+import { useBench, useBenchPart } from "../store";
 import { useSmallLook } from "../useSmallLook";
 import { useBook } from "./useBook";
 
@@ -37,7 +37,7 @@ function PagePicture({ settings, step, kind, document, name, onTake }: PageProps
 
 /** The book of formulas over the picture: those that come with Caracol, and the artist's own. */
 export function FormulaBook({ document, step, kind }: { document: PieceDocument; step: Step; kind: Kind }) {
-  const { edit, patch } = useBench();
+  const { edit, patch } = useBenchPart("edit", "patch");
   const book = useBook();
   const [gone, setGone] = useState<OwnFormula | null>(null);
   const close = () => patch({ bookOpen: false });

@@ -1,5 +1,5 @@
 import type { Layer, PieceDocument } from "../model/piece";
-import { useBench } from "../store";
+import { useBenchPart } from "../store";
 import { type Shown, useLook, type Wanted } from "../useLook";
 
 interface Asked {
@@ -11,7 +11,7 @@ interface Asked {
 
 /** The look to compare with: the layer's ground, the picture before the selected step, or a version. */
 export function useCompared(bench: string, asked: Asked | null): { shown: Shown | null; label: string } {
-  const { against, selected, showOriginal } = useBench();
+  const { against, selected, showOriginal } = useBenchPart("against", "selected", "showOriginal");
   let wanted: Wanted | null = null;
   let label = "Original";
   if (asked) {

@@ -3,7 +3,7 @@ import { type KeyboardEvent, useRef, useState } from "react";
 import { type Bar, barBox, drawnBar, edgedBar, movedBar } from "../model/bars";
 import { fromScreen, type Placed, type Point, toFrame, unturned } from "../model/geometry";
 import { layerOf } from "../model/piece";
-import { useBench } from "../store";
+import { useBenchPart } from "../store";
 import { useBars } from "../useBars";
 import { Knob } from "./Knob";
 import type { HandleProps } from "./types";
@@ -23,7 +23,7 @@ interface BarProps {
 
 /** One bar where it lies: pressed it is chosen, dragged it goes sideways (with Alt freely), a double click puts it back. */
 function BarOnPicture({ bar, index, placed, change, remove, dragging }: BarProps) {
-  const { bar: chosen, patch } = useBench();
+  const { bar: chosen, patch } = useBenchPart("bar", "patch");
   const begun = useRef(bar);
   const gesture = useRef("");
   const bind = useDrag(
@@ -171,7 +171,7 @@ function DrawBar({ placed, onDrawn }: { placed: Placed; onDrawn: (bar: Bar) => v
 
 /** The bars of a slices step, each to be moved by itself. The first touch writes all of them into the step. */
 export function BarsHandle({ placed, set, dragging }: HandleProps) {
-  const { history, layer, selected, bar: chosen, tool, patch } = useBench();
+  const { history, layer, selected, bar: chosen, tool, patch } = useBenchPart("history", "layer", "selected", "bar", "tool", "patch");
   const step = layerOf(history.present.document, layer).steps.find((one) => one.id === selected);
   const bars = useBars(history.present.document, step);
   if (!bars) return null;

@@ -2,7 +2,7 @@ import { useDrag } from "@use-gesture/react";
 import { useRef } from "react";
 import { clamp, type Placed, perUnit, placedLayer, polar, round, toStage, transformOf, turnsOf, unturned } from "../model/geometry";
 import { HERE, type Layer, type Place } from "../model/piece";
-import { useBench } from "../store";
+import { useBenchPart } from "../store";
 import { Knob } from "./Knob";
 import { Stroke } from "./parts";
 
@@ -19,7 +19,7 @@ let drags = 0;
 
 /** Where the layer lies on the piece: dragged by its face, scaled by its corner (its proportions stay), turned by its arm. */
 export function LayerPlaceHandle({ layer, piece, pieceRatio, ratio }: Props) {
-  const { edit, patch } = useBench();
+  const { edit, patch } = useBenchPart("edit", "patch");
   const spot: Place = layer.place ?? HERE;
   const contain = layer.source.fit === "contain";
   const box = placedLayer(piece, pieceRatio, ratio, contain, spot);

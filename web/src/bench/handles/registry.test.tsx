@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
 import { cleanup, fireEvent, render } from "@testing-library/react";
 import { afterEach, describe, expect, it } from "vitest";
-import type { Kind } from "../../api/client";
+import type { Handle, Kind } from "../../api/client";
 import { catalogue } from "../../testing/catalogue";
 import { place, toStage } from "../model/geometry";
 import { defaults } from "../model/settings";
@@ -23,15 +23,14 @@ type Change = Record<string, unknown>;
 afterEach(cleanup);
 
 /** Draw a handle with these settings; what it sets is written down, and drawn again as the Bench would. */
-function drawn(kind: Kind, handle: string, settings: Change) {
+function drawn(kind: Kind, handle: Handle, settings: Change) {
   const told = { changes: [] as Change[], dragging: [] as boolean[] };
-  const Handle = HANDLES[handle];
-  if (!Handle) throw new Error(`no handle ${handle}`);
+  const Drawn = HANDLES[handle];
   let current = settings;
   const view = () => (
     <svg>
       <title>stage</title>
-      <Handle
+      <Drawn
         kind={kind}
         settings={current as never}
         placed={PLACED}

@@ -1,4 +1,5 @@
 import type { ComponentType } from "react";
+import type { Handle } from "../../api/client";
 import { BarsHandle } from "./BarsHandle";
 import { CentreHandle, CentreReachHandle } from "./CentreReachHandle";
 import { CropHandle } from "./CropHandle";
@@ -22,7 +23,7 @@ import { WaveHandle } from "./WaveHandle";
 import { GhostHandle, MeltWayHandle, SortWayHandle } from "./WayHandles";
 
 /** The handles by the names the catalogue uses. */
-export const HANDLES: Record<string, ComponentType<HandleProps>> = {
+export const HANDLES: Record<Handle, ComponentType<HandleProps>> = {
   "crop-box": CropHandle,
   "level-line": LevelHandle,
   "turn-arc": TurnHandle,

@@ -1,22 +1,19 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { App } from "antd";
-import { api, type Setting, take } from "../../api/client";
+import { api, take } from "../../api/client";
+import { useCatalogue } from "../../shared/useCatalogue";
 import { fresh, suggested } from "../model/keep";
 import { type KeepArea, keepOf, type Layer, type PieceDocument } from "../model/piece";
 import { NOWHERE } from "../model/where";
 import { NumberControl } from "../panel/controls/NumberControl";
-import { useBench } from "../store";
+import { useBenchPart } from "../store";
 import { useReading } from "../useReading";
 import { WhereSection } from "../where/WhereSection";
 
-const WEIGHT: Setting = {
-  name: "weight", label: "Kept", unit: "share", type: "number", choices: null, minimum: 0, maximum: 1, step: 0.01, default: 0.8,
-  auto: null, when: null, nullable: false, help: "How much is kept: all of it moves nothing, half moves half as far as elsewhere.",
-}; // biome-ignore format: one line each would be long
-
 /** The parts of the photo that must stay recognisable: suggested, drawn or painted, each with its weight. */
 export function KeepSection({ document, layer }: { document: PieceDocument; layer: Layer }) {
-  const { keepArea, edit, patch } = useBench();
+  const { keep: ofKeep } = useCatalogue();
+  const { keepArea, edit, patch } = useBenchPart("keepArea", "edit", "patch");
   const { message } = App.useApp();
   const queries = useQueryClient();
   const reading = useReading(document, 0, layer.id);
@@ -105,18 +102,21 @@ export function KeepSection({ document, layer }: { document: PieceDocument; laye
       )}
       {now && keepArea !== null && (
         <>
-          <NumberControl
-            kind={{ settings: [WEIGHT] }}
-            setting={WEIGHT}
-            settings={{ weight: now.weight }}
-            onChange={(value, gesture) =>
-              write(
-                keep.map((area, n) => (n === keepArea ? { ...area, weight: Number(value) } : area)),
-                gesture,
-              )
-            }
-            onDragging={(dragging) => patch({ dragging })}
-          />
+          {ofKeep.map((setting) => (
+            <NumberControl
+              key={setting.name}
+              kind={{ settings: ofKeep }}
+              setting={setting}
+              settings={{ weight: now.weight }}
+              onChange={(value, gesture) =>
+                write(
+                  keep.map((area, n) => (n === keepArea ? { ...area, weight: Number(value) } : area)),
+                  gesture,
+                )
+              }
+              onDragging={(dragging) => patch({ dragging })}
+            />
+          ))}
           <WhereSection sheet={layer.id} step={null} where={now.where} photo={null} area={keepArea} />
         </>
       )}

@@ -5,11 +5,11 @@ import { api, take } from "../../api/client";
 import { useCatalogue } from "../../shared/useCatalogue";
 import { type Entry, freshLayerIds, type PieceDocument, type Source } from "../model/piece";
 import { LAYER } from "../model/view";
-import { useBench } from "../store";
+import { useBenchPart } from "../store";
 
 /** Over the picture: what a new layer can be made of. It is put above the layer that is worked on. */
 export function AddLayer({ document, onClose }: { document: PieceDocument; onClose: () => void }) {
-  const { layer, edit, patch } = useBench();
+  const { layer, edit, patch } = useBenchPart("layer", "edit", "patch");
   const { sources } = useCatalogue();
   const [search, setSearch] = useState("");
   const photos = useQuery({

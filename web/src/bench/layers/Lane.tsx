@@ -1,7 +1,7 @@
 import type { Kind } from "../../api/client";
 import { type Entry, isGroup, type PieceDocument, sourceName } from "../model/piece";
 import { LAYER } from "../model/view";
-import { useBench } from "../store";
+import { useBenchPart } from "../store";
 import { useSmallLook } from "../useSmallLook";
 import { LaneSteps } from "./LaneSteps";
 
@@ -20,7 +20,7 @@ function LaneLook({ document, layer, count }: { document: PieceDocument; layer: 
 
 /** A layer or group as a lane of the trail: its name, what can be done at once, and, where it is worked on, its steps. */
 export function Lane({ entry, depth, document, kinds }: Props) {
-  const { layer, selected, solo, edit, patch } = useBench();
+  const { layer, selected, solo, edit, patch } = useBenchPart("layer", "selected", "solo", "edit", "patch");
   const active = layer === entry.id;
   const visible = entry.visible !== false;
   const name = entry.name || entry.id;

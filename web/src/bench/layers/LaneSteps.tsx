@@ -5,12 +5,12 @@ import type { Kind } from "../../api/client";
 import { useCatalogue } from "../../shared/useCatalogue";
 import { type Layer, type PieceDocument, sourceName } from "../model/piece";
 import { SOURCE } from "../model/view";
-import { useBench } from "../store";
+import { useBenchPart } from "../store";
 import { TrailCard } from "../trail/TrailCard";
 import { useSmallLook } from "../useSmallLook";
 
 function AddHere({ at }: { at: number }) {
-  const { finderAt, patch } = useBench();
+  const { finderAt, patch } = useBenchPart("finderAt", "patch");
   return (
     <button
       type="button"
@@ -29,7 +29,7 @@ const GROUNDS: Record<string, string> = { photo: "Photo", "cut-out": "Cut-out", 
 
 /** The steps of one layer, from its ground on, a card per step. */
 export function LaneSteps({ document, layer, kinds }: { document: PieceDocument; layer: Layer; kinds: Map<string, Kind> }) {
-  const { edit, patch, selected } = useBench();
+  const { edit, patch, selected } = useBenchPart("edit", "patch", "selected");
   const { sources } = useCatalogue();
   const photo = useSmallLook(document, 0, layer.id);
   const sensors = useSensors(

@@ -21,7 +21,20 @@ const setting = (name: string, more: object) => ({
   ...more,
 });
 const kind = (key: string, geometric: boolean, handles: string[]): Kind =>
-  ({ key, label: key, family: "bend", purpose: "", geometric, keeps: false, reshapes: "never", handles, starts: [], settings: [] }) as Kind;
+  ({
+    key,
+    label: key,
+    family: "bend",
+    purpose: "",
+    geometric,
+    keeps: false,
+    cuts: false,
+    shows: false,
+    reshapes: "never",
+    handles,
+    starts: [],
+    settings: [],
+  }) as Kind;
 
 describe("geometry", () => {
   it("goes from the stage to the frame and back", () => {

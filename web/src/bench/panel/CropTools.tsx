@@ -1,9 +1,9 @@
 import { Switch } from "antd";
-import { useBench } from "../store";
+import { useBenchPart } from "../store";
 
 /** How the crop box answers to the hand. */
 export function CropTools() {
-  const { crop, patch } = useBench();
+  const { crop, patch } = useBenchPart("crop", "patch");
   const row = (name: "ratio" | "centred", label: string, key: string) => (
     <div className="setting" style={{ gridTemplateColumns: "minmax(0, 1fr) auto" }}>
       <span title={`Or hold ${key} while dragging`}>{label}</span>

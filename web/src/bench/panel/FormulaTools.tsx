@@ -2,11 +2,11 @@ import { Button, Input } from "antd";
 import { useState } from "react";
 import { useBook } from "../book/useBook";
 import type { Step } from "../model/piece";
-import { useBench } from "../store";
+import { useBenchPart } from "../store";
 
 /** The way from a formula step to the book and back. */
 export function FormulaTools({ step }: { step: Step }) {
-  const { bookOpen, patch } = useBench();
+  const { bookOpen, patch } = useBenchPart("bookOpen", "patch");
   const { keep } = useBook();
   const [name, setName] = useState<string | null>(null);
   const keepIt = () => {

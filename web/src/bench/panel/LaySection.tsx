@@ -1,6 +1,6 @@
 import { Button } from "antd";
 import type { Setting } from "../../api/client";
-import { useBench } from "../store";
+import { useBenchPart } from "../store";
 import { NumberControl } from "./controls/NumberControl";
 
 interface Props {
@@ -29,7 +29,7 @@ const settingOf = (label: string): Setting => ({
 
 /** How strongly, and in which blend mode, a step or layer is laid over what is beneath. */
 export function LaySection({ label, share, blend, onShare }: Props) {
-  const { blends, patch } = useBench();
+  const { blends, patch } = useBenchPart("blends", "patch");
   const setting = settingOf(label);
   return (
     <section className="panel-part" aria-label={`${label} and blend`}>

@@ -2,7 +2,7 @@ import { Button, Segmented, Switch } from "antd";
 import { EditableName } from "../../shared/EditableName";
 import { entryOf, freshLayerIds, HERE, isGroup, type Layer, layerOf, type PieceDocument, type Place, sourceName } from "../model/piece";
 import { LAYER } from "../model/view";
-import { useBench } from "../store";
+import { useBench, useBenchPart } from "../store";
 import { WhereSection } from "../where/WhereSection";
 import { KeepOnShelf } from "./KeepOnShelf";
 import { LaySection } from "./LaySection";
@@ -10,7 +10,7 @@ import { PlaceNumbers } from "./PlaceNumbers";
 
 /** The layer or group that is worked on: how it lies on the piece and on what is beneath. */
 export function LayerPanel({ document }: { document: PieceDocument }) {
-  const { layer: id, edit, patch } = useBench();
+  const { layer: id, edit, patch } = useBenchPart("layer", "edit", "patch");
   const entry = entryOf(document, id) ?? layerOf(document);
   const group = isGroup(entry);
   const change = (part: Parameters<typeof entryChange>[0], gesture?: string) => edit(entryChange(part, entry.id, gesture));
@@ -107,7 +107,7 @@ function Fit({ layer }: { layer: Layer }) {
       <Segmented aria-label="Fit" value={String(source.fit ?? "cover")} options={FITS} onChange={(fit) => set({ fit })} />
       {source.fit === "tile" && (
         <PlaceNumbers
-          names={["cell", "x", "y"]}
+          tiled
           place={{ ...HERE, cell: Number(source.cell ?? 0.25), x: Number(source.x ?? 0), y: Number(source.y ?? 0) }}
           onChange={(part, gesture) => set({ cell: part.cell ?? 0.25, x: part.x, y: part.y }, `tile-${gesture}`)}
           onReset={null}

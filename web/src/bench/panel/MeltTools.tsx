@@ -1,13 +1,13 @@
 import { Button } from "antd";
 import { useEffect } from "react";
-import { changedAtRest, changedWhileRunning, inForce, MOST_ROUNDS } from "../model/melt";
+import { MOST_ROUNDS } from "../model/melt";
 import type { Step } from "../model/piece";
 import { effectiveNumber, type Settable } from "../model/settings";
-import { useBench } from "../store";
+import { useBench, useBenchPart } from "../store";
 
 /** Plays a melt round by round: the next round is asked for when the last one is seen. */
 export function MeltTools({ step, kind }: { step: Step; kind: Settable }) {
-  const { playing, shownOf, history, edit, patch } = useBench();
+  const { playing, shownOf, history, edit, patch } = useBenchPart("playing", "shownOf", "history", "edit", "patch");
   const rounds = effectiveNumber(kind, step.settings, "rounds");
   const present = history.present.document;
   useEffect(() => {
@@ -46,15 +46,4 @@ export function MeltTools({ step, kind }: { step: Step; kind: Settable }) {
       </p>
     </div>
   );
-}
-
-/** What panel and handles show of a melt: what holds in the round that is seen. */
-export const shownSettings = (step: Step, kind: Settable): Step["settings"] =>
-  step.kind === "melt" ? inForce(step.settings, effectiveNumber(kind, step.settings, "rounds")) : step.settings;
-
-/** What a change from the panel or from a handle means: of a melt, it changes what is shown. */
-export function changeOf(step: Step, kind: Settable, change: Step["settings"], playing: boolean): Step["settings"] {
-  if (step.kind !== "melt") return change;
-  const meaning = playing ? changedWhileRunning : changedAtRest;
-  return meaning(step.settings, effectiveNumber(kind, step.settings, "rounds"), change);
 }

@@ -3,7 +3,7 @@ import { useCatalogue } from "../../shared/useCatalogue";
 import { freshIds, type PieceDocument, type Step, stepsOf } from "../model/piece";
 import { type Advice, adviceOf } from "../model/reading";
 import { defaults } from "../model/settings";
-import { useBench } from "../store";
+import { useBenchPart } from "../store";
 import { useReading } from "../useReading";
 
 /** How many preparing steps the trail begins with: after them the reading is taken and advice is put in. */
@@ -15,7 +15,7 @@ function preparedBy(steps: Step[], byKey: Map<string, Kind>): number {
 /** What the photo, as it is prepared so far, is like; and what one click would better. */
 export function PhotoAdvice({ document }: { document: PieceDocument }) {
   const { byKey } = useCatalogue();
-  const { layer, edit, patch } = useBench();
+  const { layer, edit, patch } = useBenchPart("layer", "edit", "patch");
   const at = preparedBy(stepsOf(document, layer), byKey);
   const reading = useReading(document, at, layer);
   const follow = (advice: Advice) => {

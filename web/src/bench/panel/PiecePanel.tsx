@@ -1,7 +1,7 @@
 import { Select } from "antd";
 import type { Kind } from "../../api/client";
 import { allLayers, type PieceDocument, sourceName } from "../model/piece";
-import { useBench } from "../store";
+import { useBenchPart } from "../store";
 
 const SHAPES = [
   { value: 0, label: "As the lowest layer" },
@@ -14,7 +14,7 @@ const SHAPES = [
 
 /** What the panel shows while nothing is selected: the piece's shape, and its layers and steps in words. */
 export function PiecePanel({ document, kinds }: { document: PieceDocument; kinds: Map<string, Kind> }) {
-  const { edit, patch } = useBench();
+  const { edit, patch } = useBenchPart("edit", "patch");
   const layers = allLayers(document).reverse();
   const ratio = document.frame?.ratio ?? 0;
   const known = SHAPES.some((shape) => Math.abs(shape.value - ratio) < 1e-6);

@@ -2,13 +2,13 @@ import { useCatalogue } from "../../shared/useCatalogue";
 import { KeepSection } from "../keep/KeepSection";
 import { layerOf, type PieceDocument, type Settings, sourceName } from "../model/piece";
 import { applies, defaults } from "../model/settings";
-import { useBench } from "../store";
+import { useBenchPart } from "../store";
 import { PhotoAdvice } from "./PhotoAdvice";
 import { SettingControl } from "./SettingControl";
 
 /** What the layer begins with: the photo, or a drawn source with its settings. */
 export function SourcePanel({ document }: { document: PieceDocument }) {
-  const { layer, edit, patch } = useBench();
+  const { layer, edit, patch } = useBenchPart("layer", "edit", "patch");
   const { sources } = useCatalogue();
   const { source } = layerOf(document, layer);
   const drawn = sources.find((s) => s.key === source.kind);

@@ -5,11 +5,9 @@ import { applies, defaults, followed, isChanged, reshapes } from "../model/setti
 import { useBench } from "../store";
 import { WhereSection } from "../where/WhereSection";
 import { ChannelsSection } from "./ChannelsSection";
-import { CropTools } from "./CropTools";
-import { FormulaTools } from "./FormulaTools";
 import { KeepOnShelf } from "./KeepOnShelf";
+import { changeOf, shownSettings, toolsOf } from "./kindTools";
 import { LaySection } from "./LaySection";
-import { changeOf, MeltTools, shownSettings } from "./MeltTools";
 import { SettingControl } from "./SettingControl";
 
 interface Props {
@@ -23,7 +21,10 @@ interface Props {
 
 /** The selected step: what it does, its starting points, its settings. */
 export function StepPanel({ step, kind, index, count, document, layer }: Props) {
-  const { playing, runsShown, edit, patch } = useBench();
+  const playing = useBench((state) => state.playing);
+  const edit = useBench((state) => state.edit);
+  const patch = useBench((state) => state.patch);
+  const tools = toolsOf(kind);
   const partly = !reshapes(kind, step.settings);
   const change = (part: Partial<Step>, gesture?: string) =>
     edit({ type: "step", step: step.id, change: part, ...(gesture ? { gesture: `${step.id}-${gesture}` } : {}) });
@@ -42,8 +43,8 @@ export function StepPanel({ step, kind, index, count, document, layer }: Props) 
         </span>
         <p className="quiet">{kind.purpose}</p>
       </div>
-      {kind.key === "formula" ? (
-        <FormulaTools step={step} />
+      {tools.Starts ? (
+        <tools.Starts step={step} kind={kind} />
       ) : (
         kind.starts.length > 0 && (
           <fieldset className="chips" style={{ border: 0, padding: 0, margin: 0 }}>
@@ -61,17 +62,11 @@ export function StepPanel({ step, kind, index, count, document, layer }: Props) 
           </fieldset>
         )
       )}
-      {kind.key === "pixel-sort" && (
-        <Button size="small" aria-pressed={runsShown} onClick={() => patch({ runsShown: !runsShown })}>
-          {runsShown ? "Hide the runs" : "Show the runs"}
-        </Button>
-      )}
-      {kind.key === "melt" && <MeltTools step={step} kind={kind} />}
+      {tools.Above && <tools.Above step={step} kind={kind} />}
       <div>
         {kind.settings
           .filter((setting) => applies(kind, step.settings, setting))
-          // Bars that are kept are drawn again with their own button.
-          .filter((setting) => !(kind.key === "slices" && setting.unit === "seed" && step.settings.bars))
+          .filter((setting) => !tools.hides?.(setting, step.settings))
           .map((setting) => (
             <SettingControl
               key={setting.name}
@@ -83,13 +78,11 @@ export function StepPanel({ step, kind, index, count, document, layer }: Props) 
             />
           ))}
       </div>
-      {kind.key === "crop" && <CropTools />}
+      {tools.Below && <tools.Below step={step} kind={kind} />}
       {partly ? (
         <>
           <WhereSection sheet={layer.id} step={step.id} where={step.where ?? null} photo={layer.source.photo ?? null} />
-          {kind.key !== "keep-only" && (
-            <ChannelsSection channels={step.channels ?? ["r", "g", "b"]} onChange={(channels) => change({ channels })} />
-          )}
+          {!kind.cuts && <ChannelsSection channels={step.channels ?? ["r", "g", "b"]} onChange={(channels) => change({ channels })} />}
           <LaySection
             label="Strength"
             share={step.strength ?? 1}

@@ -5,7 +5,7 @@ import { api, take } from "../../api/client";
 import { useCatalogue } from "../../shared/useCatalogue";
 import { usePicture } from "../../shared/usePicture";
 import { allLayers, type PieceDocument } from "../model/piece";
-import { useBench } from "../store";
+import { useBenchPart } from "../store";
 
 type Vary = "both" | "seeds" | "settings";
 const VARY: { value: Vary; label: string }[] = [
@@ -31,7 +31,7 @@ function RolledPicture({ document, size, label }: { document: PieceDocument; siz
 
 /** Twelve variants of the piece over the picture: looked at large, compared, kept as versions, used, rolled on from. */
 export function RollSheet({ document }: { document: PieceDocument }) {
-  const { pieceId, edit, patch } = useBench();
+  const { pieceId, edit, patch } = useBenchPart("pieceId", "edit", "patch");
   const { byKey } = useCatalogue();
   const { message } = App.useApp();
   const queries = useQueryClient();

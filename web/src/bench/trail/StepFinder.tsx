@@ -7,7 +7,7 @@ import { remember } from "../clipboard";
 import { freshIds, type PieceDocument, type Settings, type Step, stepsOf, withSteps } from "../model/piece";
 import { adviceOf } from "../model/reading";
 import { defaults } from "../model/settings";
-import { useBench } from "../store";
+import { useBench, useBenchPart } from "../store";
 import { useReading } from "../useReading";
 import { useSmallLook } from "../useSmallLook";
 
@@ -80,7 +80,7 @@ function FinderCard({ choice, document, at, onTake }: { choice: Choice; document
 /** Finds a step to add: type to search; each shows what it would do to the picture at this place. */
 export function StepFinder({ document, at }: { document: PieceDocument; at: number }) {
   const { kinds, byKey, runs } = useCatalogue();
-  const { layer, edit, patch } = useBench();
+  const { layer, edit, patch } = useBenchPart("layer", "edit", "patch");
   const [text, setText] = useState("");
   const body = useRef<HTMLDivElement>(null);
   const advised = adviceOf(useReading(document, at, layer)).map(

@@ -1,7 +1,7 @@
 import type { Kind } from "../../api/client";
 import { Lane } from "../layers/Lane";
 import { type Entry, isGroup, type PieceDocument } from "../model/piece";
-import { useBench } from "../store";
+import { useBenchPart } from "../store";
 
 /** The lanes from the front to the back, a group as a bracket before its own. */
 const lanesOf = (entries: Entry[], depth = 0): { entry: Entry; depth: number }[] =>
@@ -9,7 +9,7 @@ const lanesOf = (entries: Entry[], depth = 0): { entry: Entry; depth: number }[]
 
 /** The trail: a lane per layer, the front one on top; the lane that is worked on shows its steps. */
 export function Trail({ document, kinds }: { document: PieceDocument; kinds: Map<string, Kind> }) {
-  const { selected, addingLayer, patch } = useBench();
+  const { selected, addingLayer, patch } = useBenchPart("selected", "addingLayer", "patch");
   return (
     <section className="trail" aria-label="Trail">
       <div className="lanes">

@@ -1,8 +1,8 @@
-import { useBench } from "../store";
+import { useBenchPart } from "../store";
 
 /** What was done in this sitting, to go back to any moment of it. */
 export function HistoryPanel() {
-  const { history, travel } = useBench();
+  const { history, travel } = useBenchPart("history", "travel");
   const count = history.past.length;
   return (
     <aside className="panel" aria-label="What was done">

@@ -5,13 +5,13 @@ import { useNavigate } from "react-router";
 import { api, take, type Version } from "../../api/client";
 import { EditableName } from "../../shared/EditableName";
 import type { PieceDocument } from "../model/piece";
-import { useBench } from "../store";
+import { useBenchPart } from "../store";
 
 const when = (time: string): string => new Date(time).toLocaleString([], { dateStyle: "medium", timeStyle: "short" });
 
 /** The piece as it was at earlier moments: kept by name or by itself, looked at beside the present, restored, branched off. */
 export function VersionsPanel({ pieceId, saveNow }: { pieceId: string; saveNow: () => Promise<boolean> }) {
-  const { against, edit, patch } = useBench();
+  const { against, edit, patch } = useBenchPart("against", "edit", "patch");
   const { message } = App.useApp();
   const queries = useQueryClient();
   const navigate = useNavigate();

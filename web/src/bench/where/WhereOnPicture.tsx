@@ -3,7 +3,7 @@ import { useRef, useState } from "react";
 import { fromScreen, type Placed, type Point, perUnit, toFrame, toStage, transformOf } from "../model/geometry";
 import type { PieceDocument, Shape, Step, Where } from "../model/piece";
 import { addShape, boxOf, changeShape, erased, joinOf, simplified, toPairs } from "../model/where";
-import { useBench } from "../store";
+import { useBenchPart } from "../store";
 import { ShapeHandles } from "./ShapeHandles";
 import { useVeil } from "./useVeil";
 import { useWhere } from "./useWhere";
@@ -24,7 +24,7 @@ const LEAST = 0.02;
 
 /** The where of the selected step or layer on the picture: its veil, its shapes to drag, and the tool that draws new ones. */
 export function WhereOnPicture({ document, sheet, step, where, placed, area = null }: Props) {
-  const { tool, brush, whereShape, patch } = useBench();
+  const { tool, brush, whereShape, patch } = useBenchPart("tool", "brush", "whereShape", "patch");
   const setWhere = useWhere(sheet, step?.id ?? null, area);
   const veil = useVeil(document, sheet, step?.id ?? null, area === null ? where : null);
   const ref = useRef<SVGSVGElement>(null);

@@ -1,9 +1,10 @@
 import { Button, Select, Switch } from "antd";
-import type { Setting } from "../../api/client";
+import { useCatalogue } from "../../shared/useCatalogue";
 import type { Shape, Where } from "../model/piece";
-import { addShape, changeShape, NOWHERE, SHAPES, withoutShape } from "../model/where";
+import { addShape, changeShape, NOWHERE, newShape, withoutShape } from "../model/where";
 import { NumberControl } from "../panel/controls/NumberControl";
-import { type Tool, useBench } from "../store";
+import { SettingControl } from "../panel/SettingControl";
+import { type Tool, useBenchPart } from "../store";
 import { Areas } from "./Areas";
 import { useWhere } from "./useWhere";
 
@@ -17,14 +18,6 @@ interface Props {
   area?: number | null;
 }
 
-const FEATHER: Setting = {
-  name: "feather", label: "Feather", unit: "units", type: "number", choices: null, minimum: 0, maximum: 1, step: 0.005, default: 0,
-  auto: null, when: null, nullable: false, help: "How wide the edges fade, in units.",
-}; // biome-ignore format: one line each would be long
-const BRUSH: Setting[] = [
-  { ...FEATHER, name: "radius", label: "Brush", minimum: 0.01, maximum: 0.8, default: 0.12, help: "Radius of what is painted next." },
-  { ...FEATHER, name: "hardness", label: "Hardness", unit: "share", default: 0.5, help: "Of what is painted next." },
-];
 const TOOLS: [Tool, string][] = [
   ["stroke", "Paint"],
   ["erase", "Erase"],
@@ -32,12 +25,12 @@ const TOOLS: [Tool, string][] = [
   ["rectangle", "Rectangle"],
   ["ellipse", "Ellipse"],
 ];
-const WHOLE = ["linear", "radial", "bands", "light", "hue"];
 const COPIED = "caracol-where";
 
 /** Where a step or layer acts: shapes drawn on the picture, how they are joined, and how softly they end. */
 export function WhereSection({ sheet, step, where, photo, area = null }: Props) {
-  const { tool, brush, whereOpen, whereShape, patch } = useBench();
+  const { tool, brush, whereOpen, whereShape, patch } = useBenchPart("tool", "brush", "whereOpen", "whereShape", "patch");
+  const { shapes, shapeOf, where: ofWhere } = useCatalogue();
   const setWhere = useWhere(sheet, step, area);
   const copied = localStorage.getItem(COPIED);
   const everywhere = () => {
@@ -49,7 +42,8 @@ export function WhereSection({ sheet, step, where, photo, area = null }: Props) 
     patch({ whereShape: null });
   };
   const shape = whereShape === null ? undefined : where?.shapes[whereShape];
-  const kind = shape && SHAPES[shape.kind];
+  const kind = shape && shapeOf.get(shape.kind);
+  const stroke = shapeOf.get("stroke");
   const set = (change: Partial<Shape>, gesture?: string) =>
     where && whereShape !== null && setWhere(changeShape(where, whereShape, change), gesture);
   return (
@@ -86,28 +80,30 @@ export function WhereSection({ sheet, step, where, photo, area = null }: Props) 
                 {label}
               </button>
             ))}
-            {WHOLE.map((name) => (
-              <button
-                key={name}
-                type="button"
-                className="bare chip"
-                onClick={() => {
-                  setWhere(addShape(where, { kind: name, ...SHAPES[name]?.make }));
-                  patch({ whereShape: where?.shapes.length ?? 0, tool: null });
-                }}
-              >
-                {SHAPES[name]?.label}
-              </button>
-            ))}
+            {shapes
+              .filter((one) => !one.drawn)
+              .map((one) => (
+                <button
+                  key={one.key}
+                  type="button"
+                  className="bare chip"
+                  onClick={() => {
+                    setWhere(addShape(where, newShape(one)));
+                    patch({ whereShape: where?.shapes.length ?? 0, tool: null });
+                  }}
+                >
+                  {one.label}
+                </button>
+              ))}
           </div>
           {tool && (
             <p className="quiet small">{tool === "stroke" || tool === "erase" ? "Paint on the picture." : "Draw it on the picture."}</p>
           )}
           {(tool === "stroke" || tool === "erase") &&
-            BRUSH.map((setting) => (
+            stroke?.settings.map((setting) => (
               <NumberControl
                 key={setting.name}
-                kind={{ settings: BRUSH }}
+                kind={stroke}
                 setting={setting}
                 settings={brush}
                 onChange={(value) => patch({ brush: { ...brush, [setting.name]: Number(value) } })}
@@ -132,7 +128,7 @@ export function WhereSection({ sheet, step, where, photo, area = null }: Props) 
                     aria-pressed={index === whereShape}
                     onClick={() => patch({ whereShape: index, tool: null })}
                   >
-                    {SHAPES[one.kind]?.label ?? one.kind}
+                    {shapeOf.get(one.kind)?.label ?? one.kind}
                   </button>
                   <button type="button" className="bare" aria-label={`Remove shape ${index + 1}`} onClick={() => remove(where, index)}>
                     ×
@@ -144,7 +140,7 @@ export function WhereSection({ sheet, step, where, photo, area = null }: Props) 
           {kind &&
             shape &&
             kind.settings.map((setting) => (
-              <NumberControl
+              <SettingControl
                 key={setting.name}
                 kind={kind}
                 setting={setting}
@@ -155,13 +151,16 @@ export function WhereSection({ sheet, step, where, photo, area = null }: Props) 
             ))}
           {where && (
             <>
-              <NumberControl
-                kind={{ settings: [FEATHER] }}
-                setting={FEATHER}
-                settings={{ feather: where.feather }}
-                onChange={(value, gesture) => setWhere({ ...where, feather: Number(value) }, gesture)}
-                onDragging={(dragging) => patch({ dragging })}
-              />
+              {ofWhere.map((setting) => (
+                <NumberControl
+                  key={setting.name}
+                  kind={{ settings: ofWhere }}
+                  setting={setting}
+                  settings={{ feather: where.feather }}
+                  onChange={(value, gesture) => setWhere({ ...where, [setting.name]: Number(value) }, gesture)}
+                  onDragging={(dragging) => patch({ dragging })}
+                />
+              ))}
               <div className="setting" style={{ gridTemplateColumns: "minmax(0, 1fr) auto" }}>
                 <span>Everywhere else instead</span>
                 <Switch size="small" aria-label="Invert" checked={where.invert} onChange={(invert) => setWhere({ ...where, invert })} />

@@ -9,12 +9,12 @@ import cv2
 import numba as nb
 import numpy as np
 
+from ...arrays import Array
 from ...geometry.edges import EDGE_HELP, Edge
 from ...geometry.frame import Frame
 from ...geometry.points import over_points
 from ...kinds.kind import BendKind, Start
 from ...kinds.settings import Settings, choice, layer, number
-from ...pixels.arrays import Array
 from ...pixels.blending import LUMA
 
 HEADED = ["heading"]
@@ -107,8 +107,7 @@ def _displace(x, y, guide, half_w, half_h, sloped, dx, dy, amount, middle, out_x
 
 
 def displace_pull(
-    x: Array, y: Array, before: Frame, after: Frame, /, *, along: str, heading: float, amount: float, softness: float, middle: float,
-    edge: str, guide: Array, by: str | None = None,
+    x: Array, y: Array, before: Frame, after: Frame, s: DisplaceSettings, guide: Array,
 ) -> tuple[Array, Array]:  # fmt: skip
     """Return where points came from: back along the heading by their brightness, or down the slope of the brightness.
 
@@ -124,8 +123,11 @@ def displace_pull(
     """
 
     def kernel(x: Array, y: Array, *rest: Array) -> None:
-        numbers = (np.float32(n) for n in (sin(tau * heading), -cos(tau * heading), amount * (softness if along == "slope" else 1), middle))
-        _displace(x, y, guide, np.float32(before.half_w), np.float32(before.half_h), along == "slope", *numbers, *rest)
+        numbers = (
+            np.float32(n)
+            for n in (sin(tau * s.heading), -cos(tau * s.heading), s.amount * (s.softness if s.along == "slope" else 1), s.middle)
+        )
+        _displace(x, y, guide, np.float32(before.half_w), np.float32(before.half_h), s.along == "slope", *numbers, *rest)
 
     return over_points(kernel, x, y)
 

@@ -7,13 +7,13 @@ from math import log, tau
 import numba as nb
 import numpy as np
 
+from ...arrays import Array
 from ...geometry.edges import EDGE_HELP, Edge
 from ...geometry.frame import Frame
 from ...geometry.points import cosine_of, over_points, sine_of
 from ...geometry.polar import log_of, turns_of
 from ...kinds.kind import BendKind, Start
 from ...kinds.settings import Settings, choice, number
-from ...pixels.arrays import Array
 
 
 class DrosteSettings(Settings):
@@ -46,9 +46,7 @@ def _droste(x, y, cx, cy, reach, depth, lean, turn, out_x, out_y):  # type: igno
         out_y[i] = cy - ring * cosine_of(ang)
 
 
-def droste_pull(
-    x: Array, y: Array, before: Frame, after: Frame, /, *, reach: float, inner: float, winding: int, turn: float, edge: str, **centre: float
-) -> tuple[Array, Array]:
+def droste_pull(x: Array, y: Array, before: Frame, after: Frame, s: DrosteSettings) -> tuple[Array, Array]:
     """Return where points came from: a multiplication in the logarithmic plane, then the ring's own period.
 
     Notes
@@ -56,8 +54,8 @@ def droste_pull(
     With w = ln(rad / reach) + i·θ and L = ln(1 / inner), w becomes w·(1 - i·k), k = winding·L / τ, so that one turn leads `winding` copies
     on; the real part is then taken modulo L. Being complex, it keeps shapes.
     """
-    depth = log(1 / inner)
-    return over_points(_droste, x, y, centre["x"], centre["y"], reach, depth, winding * depth / tau, turn)
+    depth = log(1 / s.inner)
+    return over_points(_droste, x, y, s.x, s.y, s.reach, depth, s.winding * depth / tau, s.turn)
 
 
 DROSTE = BendKind(

@@ -8,6 +8,7 @@ import numba as nb
 import numpy as np
 from pydantic import Field, field_validator, model_validator
 
+from ...arrays import Array
 from ...formulas.book import BOOK
 from ...formulas.language import MOST_KNOBS, knobs_of, read_formula
 from ...formulas.program import compiled, run
@@ -17,7 +18,6 @@ from ...geometry.points import cosine_of, sine_of
 from ...geometry.polar import turns_of
 from ...kinds.kind import BendKind, Start
 from ...kinds.settings import Settings, choice, formula, knobs, number
-from ...pixels.arrays import Array
 
 POLAR = ["polar"]
 FAR = np.float32(1e4)
@@ -108,8 +108,7 @@ def _from_polar(x, y, rad, ang, at_ray, cx, cy, reach, ray, fold, out_x, out_y):
 
 
 def formula_pull(
-    x: Array, y: Array, before: Frame, after: Frame, /, *, system: str, first: str, second: str, knobs: dict[str, Knob], reach: float,
-    ray: float, fold: bool, edge: str, **centre: float,
+    x: Array, y: Array, before: Frame, after: Frame, s: FormulaSettings,
 ) -> tuple[Array, Array]:  # fmt: skip
     """Return where the two lines say that points come from.
 
@@ -121,16 +120,16 @@ def formula_pull(
     the new ang there and at the ray.
     """
     flat = [np.empty(x.size, np.float32) for _ in range(4)]
-    cx, cy, size, turn = (np.float32(n) for n in (centre["x"], centre["y"], reach, ray))
-    folded = fold and system == "polar"
+    cx, cy, size, turn = (np.float32(n) for n in (s.x, s.y, s.reach, s.ray))
+    folded = s.fold and s.system == "polar"
     _about(np.ascontiguousarray(x).ravel(), np.ascontiguousarray(y).ravel(), cx, cy, size, turn, folded, *flat)
-    values = {name: knob.value for name, knob in knobs.items()}
-    a, b = run(compiled(first, second), values, *flat)
-    if system == "polar":
+    values = {name: knob.value for name, knob in s.knobs.items()}
+    a, b = run(compiled(s.first, s.second), values, *flat)
+    if s.system == "polar":
         out_x, out_y = np.empty(x.size, np.float32), np.empty(x.size, np.float32)
         at_ray = b
         if folded:
-            at_ray = run(compiled(first, second), values, *[*flat[:3], np.zeros_like(flat[3])])[1]
+            at_ray = run(compiled(s.first, s.second), values, *[*flat[:3], np.zeros_like(flat[3])])[1]
         _from_polar(flat[0], flat[1], a, b, at_ray, cx, cy, size, turn, folded, out_x, out_y)
     else:
         out_x, out_y = np.clip(a, -FAR, FAR) * size + cx, np.clip(b, -FAR, FAR) * size + cy

@@ -5,13 +5,13 @@ from __future__ import annotations
 import numba as nb
 import numpy as np
 
+from ...arrays import Array
 from ...geometry.edges import EDGE_HELP, Edge
 from ...geometry.frame import Frame
 from ...geometry.points import cosine_of, over_points, sine_of
 from ...geometry.polar import turns_of
 from ...kinds.kind import BendKind, Start
 from ...kinds.settings import Settings, choice, number
-from ...pixels.arrays import Array
 
 
 class KaleidoscopeSettings(Settings):
@@ -44,11 +44,9 @@ def _kaleidoscope(x, y, cx, cy, angle, width, mirrored, out_x, out_y):  # type: 
         out_y[i] = cy - rad * cosine_of(ang)
 
 
-def kaleidoscope_pull(
-    x: Array, y: Array, before: Frame, after: Frame, /, *, sectors: int, angle: float, mirrored: bool, edge: str, **centre: float
-) -> tuple[Array, Array]:
+def kaleidoscope_pull(x: Array, y: Array, before: Frame, after: Frame, s: KaleidoscopeSettings) -> tuple[Array, Array]:
     """Return where points came from: n mirrored sectors are 2n half-sectors, alternately flipped; n turned ones are n copies."""
-    return over_points(_kaleidoscope, x, y, centre["x"], centre["y"], angle, 1 / sectors, mirrored)
+    return over_points(_kaleidoscope, x, y, s.x, s.y, s.angle, 1 / s.sectors, s.mirrored)
 
 
 KALEIDOSCOPE = BendKind(

@@ -8,12 +8,12 @@ from typing import Literal
 import numba as nb
 import numpy as np
 
+from ...arrays import Array
 from ...geometry.edges import EDGE_HELP, Edge
 from ...geometry.frame import Frame
 from ...geometry.points import over_points
 from ...kinds.kind import BendKind, Start
 from ...kinds.settings import Settings, choice, number
-from ...pixels.arrays import Array
 
 FORMS = ("barrel", "pincushion", "fisheye")
 WIDEST = radians(80)
@@ -53,9 +53,7 @@ def _lens(x, y, cx, cy, reach, amount, angle, span, form, only, out_x, out_y):  
         out_y[i] = cy + py * k
 
 
-def lens_pull(
-    x: Array, y: Array, before: Frame, after: Frame, /, *, form: str, amount: float, reach: float, only: bool, edge: str, **centre: float
-) -> tuple[Array, Array]:
+def lens_pull(x: Array, y: Array, before: Frame, after: Frame, s: LensSettings) -> tuple[Array, Array]:
     """Return where points came from.
 
     Notes
@@ -63,8 +61,8 @@ def lens_pull(
     With q = rad / reach, q becomes q·(1 + a·q²) / (1 + a) (barrel), q·(1 + a) / (1 + a·q²) (pincushion) or tan(q·θ) / tan θ with
     θ = a·80° (fisheye: the picture on a ball seen from its middle).
     """
-    angle = max(amount * WIDEST, 1e-3)
-    return over_points(_lens, x, y, centre["x"], centre["y"], reach, amount, angle, tan(angle), FORMS.index(form), only)
+    angle = max(s.amount * WIDEST, 1e-3)
+    return over_points(_lens, x, y, s.x, s.y, s.reach, s.amount, angle, tan(angle), FORMS.index(s.form), s.only)
 
 
 LENS = BendKind(

@@ -5,12 +5,12 @@ from __future__ import annotations
 import numba as nb
 import numpy as np
 
+from ...arrays import Array
 from ...geometry.edges import EDGE_HELP, Edge
 from ...geometry.frame import Frame
 from ...geometry.points import over_points
 from ...kinds.kind import BendKind, Start
 from ...kinds.settings import Settings, choice, number
-from ...pixels.arrays import Array
 
 
 class PinchSettings(Settings):
@@ -34,11 +34,9 @@ def _pinch(x, y, cx, cy, reach, power, out_x, out_y):  # type: ignore[no-untyped
         out_y[i] = cy + py * k
 
 
-def pinch_pull(
-    x: Array, y: Array, before: Frame, after: Frame, /, *, reach: float, amount: float, edge: str, **centre: float
-) -> tuple[Array, Array]:
+def pinch_pull(x: Array, y: Array, before: Frame, after: Frame, s: PinchSettings) -> tuple[Array, Array]:
     """Return where points came from: with q = rad / reach below 1, q becomes q to the power 2^(-amount); pinches of a and -a cancel."""
-    return over_points(_pinch, x, y, centre["x"], centre["y"], reach, 2.0**-amount - 1)
+    return over_points(_pinch, x, y, s.x, s.y, s.reach, 2.0**-s.amount - 1)
 
 
 PINCH = BendKind(

@@ -10,12 +10,12 @@ import numba as nb
 import numpy as np
 from pydantic import Field
 
+from ...arrays import Array
 from ...geometry.edges import EDGE_HELP, Edge
 from ...geometry.frame import Frame
 from ...geometry.points import over_points
 from ...kinds.kind import BendKind, Start
 from ...kinds.settings import Settings, choice, number, pairs
-from ...pixels.arrays import Array
 
 REACH = 3.0
 NONE = ((0.0, 0.0),) * 4
@@ -77,8 +77,7 @@ def _place(x, y, m, out_x, out_y):  # type: ignore[no-untyped-def]
 
 
 def place_pull(
-    x: Array, y: Array, before: Frame, after: Frame, /, *, scale: float, turn: float, shear: float, corners: tuple[tuple[float, float], ...],
-    edge: str, **move: float,
+    x: Array, y: Array, before: Frame, after: Frame, s: PlaceSettings,
 ) -> tuple[Array, Array]:  # fmt: skip
     """Return where points came from: the inverse of the projective map that takes the frame's corners to their new places.
 
@@ -86,9 +85,9 @@ def place_pull(
     -----
     Points behind the horizon of a strong perspective, and all points where the corners lie in one line, come from far outside.
     """
-    offsets = tuple(tuple(p) for p in corners)
+    offsets = tuple(tuple(p) for p in s.corners)
     frame = placed_corners(before.half_w, before.half_h, 0, 0, 1, 0, 0, NONE)
-    target = placed_corners(before.half_w, before.half_h, move["x"], move["y"], scale, turn, shear, offsets)
+    target = placed_corners(before.half_w, before.half_h, s.x, s.y, s.scale, s.turn, s.shear, offsets)
     try:
         matrix = np.linalg.inv(homography(frame, target))
     except np.linalg.LinAlgError:

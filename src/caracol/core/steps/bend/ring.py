@@ -8,13 +8,13 @@ from typing import Any, Literal
 import numba as nb
 import numpy as np
 
+from ...arrays import Array
 from ...geometry.edges import EDGE_HELP, Edge
 from ...geometry.frame import Frame
 from ...geometry.points import over_points
 from ...geometry.polar import log_of, turns_of
 from ...kinds.kind import BendKind, Start
 from ...kinds.settings import Settings, auto_number, auto_value, choice, number
-from ...pixels.arrays import Array
 
 SPREADS = ("even", "shape", "depth", "globe")
 Spread = Literal["even", "shape", "depth", "globe"]
@@ -83,8 +83,7 @@ def _ring(x, y, cx, cy, spread, bottom, hole, reach, seam, rho, fold, amount, fl
 
 
 def ring_pull(
-    x: Array, y: Array, before: Frame, after: Frame, /, *, inside: str, spread: str, hole: float | None, reach: float, seam: float | None,
-    fold: float, amount: float, edge: str, ratio: float, **centre: float,
+    x: Array, y: Array, before: Frame, after: Frame, s: RingSettings,
 ) -> tuple[Array, Array]:  # fmt: skip
     """Return where in the flat picture points of the ring lie.
 
@@ -94,12 +93,11 @@ def ring_pull(
     spread as in DESIGN section 4. A `fold` mirrors t below 0 to and fro between 0 and fold. The `shape` spread is the complex logarithm and so keeps angles; `globe` is the stereographic
     projection.
     """
-    chosen = RingSettings.model_construct(inside=inside, spread=spread, hole=hole, seam=seam)  # type: ignore[arg-type]
-    whole, turn = auto_value(chosen, "hole"), auto_value(chosen, "seam")
-    whole = min(max(whole, SMALLEST_HOLE if spread == "depth" else 0), reach - SMALLEST_HOLE / 2)
+    whole, turn = auto_value(s, "hole"), auto_value(s, "seam")
+    whole = min(max(whole, SMALLEST_HOLE if s.spread == "depth" else 0), s.reach - SMALLEST_HOLE / 2)
     flat = max(before.half_w / after.half_w, before.half_h / after.half_h)
-    numbers = (whole, reach, turn, before.ratio, fold, amount, flat, before.half_w, before.half_h)
-    return over_points(_ring, x, y, centre["x"], centre["y"], SPREADS.index(spread), inside == "bottom", *numbers)
+    numbers = (whole, s.reach, turn, before.ratio, s.fold, s.amount, flat, before.half_w, before.half_h)
+    return over_points(_ring, x, y, s.x, s.y, SPREADS.index(s.spread), s.inside == "bottom", *numbers)
 
 
 def _frame(before: Frame, s: RingSettings) -> Frame:

@@ -5,12 +5,12 @@ from __future__ import annotations
 import numba as nb
 import numpy as np
 
+from ...arrays import Array
 from ...geometry.edges import EDGE_HELP, Edge
 from ...geometry.frame import Frame
 from ...geometry.points import FORMS, over_points, wave_of
 from ...kinds.kind import BendKind, Start
 from ...kinds.settings import Settings, choice, number
-from ...pixels.arrays import Array
 from .wave import Form
 
 
@@ -43,11 +43,10 @@ def _ripple(x, y, cx, cy, reach, length, height, phase, form, out_x, out_y):  # 
 
 
 def ripple_pull(
-    x: Array, y: Array, before: Frame, after: Frame, /, *, reach: float, length: float, height: float, form: str, phase: float, edge: str,
-    **centre: float,
+    x: Array, y: Array, before: Frame, after: Frame, s: RippleSettings,
 ) -> tuple[Array, Array]:  # fmt: skip
     """Return where points came from: the radius becomes rad - height·(1 - smoothstep(rad / reach))·f(rad / length - phase)."""
-    return over_points(_ripple, x, y, centre["x"], centre["y"], reach, length, height, phase, FORMS.index(form))
+    return over_points(_ripple, x, y, s.x, s.y, s.reach, s.length, s.height, s.phase, FORMS.index(s.form))
 
 
 RIPPLE = BendKind(

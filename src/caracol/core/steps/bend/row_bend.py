@@ -9,13 +9,13 @@ import numba as nb
 import numpy as np
 from pydantic import Field
 
+from ...arrays import Array
 from ...geometry.curves import curve_table
 from ...geometry.edges import EDGE_HELP, Edge
 from ...geometry.frame import Frame
 from ...geometry.points import over_points
 from ...kinds.kind import BendKind, Start
 from ...kinds.settings import Settings, choice, number, pairs
-from ...pixels.arrays import Array
 
 REACH = 2.0
 Place = Annotated[float, Field(ge=0, le=1)]
@@ -53,16 +53,16 @@ def _row_bend(x, y, half, amount, columns, table, out_x, out_y):  # type: ignore
 
 
 def row_bend_pull(
-    x: Array, y: Array, before: Frame, after: Frame, /, *, lines: str, curve: tuple[tuple[float, float], ...], smooth: bool, amount: float, edge: str
+    x: Array, y: Array, before: Frame, after: Frame, s: RowBendSettings
 ) -> tuple[Array, Array]:  # fmt: skip
     """Return where points came from: each row's x less the curve's value at its height (columns: y, at their place across)."""
-    table = _table(tuple(tuple(p) for p in curve), smooth)
-    columns = lines == "columns"
+    table = _table(tuple(tuple(p) for p in s.curve), s.smooth)
+    columns = s.lines == "columns"
 
     def kernel(*args: Array) -> None:
         _row_bend(*args[:5], table, *args[5:])
 
-    return over_points(kernel, x, y, before.half_w if columns else before.half_h, amount, columns)
+    return over_points(kernel, x, y, before.half_w if columns else before.half_h, s.amount, columns)
 
 
 ROW_BEND = BendKind(

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import ceil, cos, sin, tau
-from typing import Any, Literal
+from typing import Literal
 
 import numpy as np
 
+from ...arrays import Array
 from ...geometry.frame import Frame
 from ...kinds.kind import PaintKind, Start
 from ...kinds.settings import Settings, choice, number
-from ...pixels.arrays import Array
 from ...pixels.blending import LUMA
 from ...pixels.painting import Brush, lay_over
 
@@ -106,9 +106,8 @@ def _cover(qx: Array, qy: Array, cut: str, frame: Frame, per_pixel: float) -> Ar
     return np.asarray(share * share * (3 - 2 * share))
 
 
-def spiral_repeat(brush: Brush, under: Array, **settings: Any) -> Array:
+def spiral_repeat(brush: Brush, under: Array, s: SpiralRepeatSettings) -> Array:
     """Return a strip with the copies laid over it, each sampled once from the whole picture."""
-    s = SpiralRepeatSettings.model_construct(**settings)
     strip = under.copy() if s.ground else np.zeros(under.shape, np.float32)
     frame = brush.rows.frame
     pixel = 2 * frame.half_w / brush.rows.cols

@@ -7,13 +7,13 @@ from typing import Literal
 import numba as nb
 import numpy as np
 
+from ...arrays import Array
 from ...geometry.edges import EDGE_HELP, Edge
 from ...geometry.frame import Frame
 from ...geometry.points import cosine_of, over_points, sine_of
 from ...geometry.polar import log_of
 from ...kinds.kind import BendKind, Start
 from ...kinds.settings import Settings, choice, number
-from ...pixels.arrays import Array
 
 FALLS = ("soft", "even", "log")
 
@@ -52,16 +52,14 @@ def _twirl(x, y, cx, cy, reach, turns, fall, out_x, out_y):  # type: ignore[no-u
         out_y[i] = cy + py * c - px * s
 
 
-def twirl_pull(
-    x: Array, y: Array, before: Frame, after: Frame, /, *, reach: float, turns: float, fall: str, edge: str, **centre: float
-) -> tuple[Array, Array]:
+def twirl_pull(x: Array, y: Array, before: Frame, after: Frame, s: TwirlSettings) -> tuple[Array, Array]:
     """Return where points came from: the colour at angle `ang` comes from ang - turns·f(rad / reach).
 
     Notes
     -----
     soft: f(q) = (1 - q)² for q < 1, else 0; even: 1 inside, 0 outside; log: -ln q.
     """
-    return over_points(_twirl, x, y, centre["x"], centre["y"], reach, turns, FALLS.index(fall))
+    return over_points(_twirl, x, y, s.x, s.y, s.reach, s.turns, FALLS.index(s.fall))
 
 
 TWIRL = BendKind(

@@ -7,11 +7,11 @@ from typing import Any, Literal
 
 import numpy as np
 
+from ...arrays import Array
 from ...geometry.edges import EDGE_HELP, Edge
 from ...geometry.frame import Frame
 from ...kinds.kind import BendKind, Start
 from ...kinds.settings import Settings, auto_number, auto_value, choice, number
-from ...pixels.arrays import Array
 from .ring import SMALLEST_HOLE, SPREAD_HELP, Spread
 
 
@@ -48,19 +48,17 @@ def _radius(t: Array, spread: str, hole: float, reach: float, rho: float) -> Arr
 
 
 def unring_pull(
-    x: Array, y: Array, before: Frame, after: Frame, /, *, inside: str, spread: str, hole: float | None, reach: float, seam: float | None,
-    edge: str, ratio: float, **centre: float,
+    x: Array, y: Array, before: Frame, after: Frame, s: UnringSettings,
 ) -> tuple[Array, Array]:  # fmt: skip
     """Return where in the ring points of the flat picture lie; undoes `ring` with the same settings inside its reach."""
-    chosen = UnringSettings.model_construct(inside=inside, spread=spread, hole=hole, seam=seam)  # type: ignore[arg-type]
-    whole, turn = auto_value(chosen, "hole"), auto_value(chosen, "seam")
-    whole = min(max(whole, SMALLEST_HOLE if spread == "depth" else 0), reach - SMALLEST_HOLE / 2)
+    whole, turn = auto_value(s, "hole"), auto_value(s, "seam")
+    whole = min(max(whole, SMALLEST_HOLE if s.spread == "depth" else 0), s.reach - SMALLEST_HOLE / 2)
     u, v = after.to_shares(x, y)
-    t = 1 - v if inside == "bottom" else v
-    ang = u + np.float32(turn) if inside == "bottom" else np.float32(turn) - u
-    rad = _radius(t, spread, whole, reach, after.ratio)
-    px = centre["x"] + rad * np.sin(np.float32(tau) * ang)
-    py = centre["y"] - rad * np.cos(np.float32(tau) * ang)
+    t = 1 - v if s.inside == "bottom" else v
+    ang = u + np.float32(turn) if s.inside == "bottom" else np.float32(turn) - u
+    rad = _radius(t, s.spread, whole, s.reach, after.ratio)
+    px = s.x + rad * np.sin(np.float32(tau) * ang)
+    py = s.y - rad * np.cos(np.float32(tau) * ang)
     return px.astype(np.float32), py.astype(np.float32)
 
 

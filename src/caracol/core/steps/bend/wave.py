@@ -9,6 +9,7 @@ from typing import Literal
 import numba as nb
 import numpy as np
 
+from ...arrays import Array
 from ...geometry.edges import EDGE_HELP, Edge
 from ...geometry.frame import Frame
 from ...geometry.points import FORMS, over_points, wave_of
@@ -16,7 +17,6 @@ from ...kinds.kind import BendKind, Start
 from ...kinds.settings import Settings, choice
 from ...kinds.settings import number as measure
 from ...kinds.settings import seed as any_draw
-from ...pixels.arrays import Array
 from ...pixels.draws import draw, spread
 
 Form = Literal["round", "pointed", "stepped"]
@@ -70,8 +70,7 @@ def _wave(x, y, dx, dy, cross, phase, form, plan, out_x, out_y):  # type: ignore
 
 
 def wave_pull(
-    x: Array, y: Array, before: Frame, after: Frame, /, *, heading: float, length: float, height: float, number: int, variety: float,
-    form: str, cross: float, phase: float, seed: int, edge: str,
+    x: Array, y: Array, before: Frame, after: Frame, s: WaveSettings,
 ) -> tuple[Array, Array]:  # fmt: skip
     """Return where points came from: p - d·S(n·p) - cross·n·S(d·p), S the sum of the waves (DESIGN section 4).
 
@@ -79,12 +78,12 @@ def wave_pull(
     -----
     d = (sin τ·heading, -cos τ·heading); n is d turned a quarter clockwise; S(q) = Σ hᵢ·f(q / λᵢ + φᵢ + phase).
     """
-    plan = wave_plan(length, height, number, variety, seed)
+    plan = wave_plan(s.length, s.height, s.number, s.variety, s.seed)
 
     def kernel(*args: Array) -> None:
         _wave(*args[:7], plan, *args[7:])
 
-    return over_points(kernel, x, y, sin(tau * heading), -cos(tau * heading), cross, phase, FORMS.index(form))
+    return over_points(kernel, x, y, sin(tau * s.heading), -cos(tau * s.heading), s.cross, s.phase, FORMS.index(s.form))
 
 
 WAVE = BendKind(

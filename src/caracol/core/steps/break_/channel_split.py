@@ -9,11 +9,11 @@ import cv2
 import numpy as np
 from pydantic import create_model
 
+from ...arrays import Array
 from ...geometry.edges import EDGE_HELP, Edge, apply_edge
 from ...geometry.frame import Frame
 from ...kinds.kind import PaintKind, Start
 from ...kinds.settings import Settings, choice, number
-from ...pixels.arrays import Array
 from ...pixels.blending import LUMA
 from ...pixels.painting import Box, Brush
 from ...pixels.sampling import OUTSIDE
@@ -56,11 +56,11 @@ ChannelSplitSettings: type[Settings] = cast(
 class _Plate:
     """How one plate is moved, as a rule for coordinates."""
 
-    def __init__(self, name: str, settings: dict[str, Any], frame: Frame) -> None:
+    def __init__(self, name: str, settings: Settings, frame: Frame) -> None:
         self.x, self.y, self.scale, self.turn, self.shear, self.blur = (
-            float(settings[f"{name}_{part}"]) for part in ("x", "y", "scale", "turn", "shear", "blur")
+            float(getattr(settings, f"{name}_{part}")) for part in ("x", "y", "scale", "turn", "shear", "blur")
         )
-        self.edge: Edge = settings["edge"]
+        self.edge: Edge = settings.edge  # type: ignore[attr-defined]
         self.frame = frame
 
     @property
@@ -92,7 +92,7 @@ def _read(brush: Brush, plate: _Plate, under: Array) -> Array:
     return np.asarray(tall[halo : halo + count], np.float32)
 
 
-def channel_split(brush: Brush, under: Array, **settings: Any) -> Array:
+def channel_split(brush: Brush, under: Array, s: Settings) -> Array:
     """Return a strip whose plates are each read where their own rule says.
 
     Notes
@@ -101,11 +101,11 @@ def channel_split(brush: Brush, under: Array, **settings: Any) -> Array:
     is left of them. Alpha is the largest of the plates', so that nothing shines through where one of them still is.
     """
     frame = brush.rows.frame
-    if settings["plates"] == "rgb":
-        reads = [_read(brush, _Plate(name, settings, frame), under) for name in PLATES]
+    if s.plates == "rgb":  # type: ignore[attr-defined]
+        reads = [_read(brush, _Plate(name, s, frame), under) for name in PLATES]
         out = np.stack([read[..., k] for k, read in enumerate(reads)] + [np.maximum.reduce([read[..., 3] for read in reads])], axis=-1)
         return np.asarray(out, np.float32)
-    light, colour = (_read(brush, _Plate(name, settings, frame), under) for name in PAIR)
+    light, colour = (_read(brush, _Plate(name, s, frame), under) for name in PAIR)
     alpha = np.maximum(light[..., 3], colour[..., 3])
     rest = colour[..., :3] - (colour[..., :3] @ LUMA)[..., None]
     rgb = np.clip((light[..., :3] @ LUMA)[..., None] + rest, 0, alpha[..., None])

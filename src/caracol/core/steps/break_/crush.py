@@ -7,10 +7,10 @@ from typing import Any
 import cv2
 import numpy as np
 
+from ...arrays import Array
 from ...kinds.kind import RasterKind, Start
 from ...kinds.settings import Settings, number
 from ...kinds.settings import seed as any_draw
-from ...pixels.arrays import Array
 from ...pixels.draws import draw, spread
 from ...pixels.raster import Raster
 
@@ -54,36 +54,36 @@ def pressed(rgb: Array, press: float, times: int) -> Array:
     return pixels[..., ::-1].astype(np.float32) / np.float32(255)
 
 
-def _corrupt(rgb: Array, s: dict[str, Any]) -> Array:
+def _corrupt(rgb: Array, s: CrushSettings) -> Array:
     """Return the picture with rows of blocks gone wrong, in spells: from where one begins, the rest of the row slips and drifts."""
     rows, cols = rgb.shape[:2]
     out = rgb.copy()
     block, spell = 8, 0.0
     slip, tint = 0, np.zeros(3, np.float32)
     for n, top in enumerate(range(0, rows, block)):
-        if draw(s["seed"], 1, n) < s["rows"] * 0.5:
-            spell = 1 + 4 * draw(s["seed"], 2, n) * s["rows"]
-            slip = round(spread(s["seed"], 3, n) * s["slip"] * cols / block) * block
-            tint = np.array([spread(s["seed"], 4, n, k) for k in range(3)], np.float32) * np.float32(s["drift"])
+        if draw(s.seed, 1, n) < s.rows * 0.5:
+            spell = 1 + 4 * draw(s.seed, 2, n) * s.rows
+            slip = round(spread(s.seed, 3, n) * s.slip * cols / block) * block
+            tint = np.array([spread(s.seed, 4, n, k) for k in range(3)], np.float32) * np.float32(s.drift)
         if spell <= 0:
             continue
         spell -= 1
         part = slice(top, min(top + block, rows))
-        begin = int(draw(s["seed"], 5, n) * cols * 0.6) // block * block
+        begin = int(draw(s.seed, 5, n) * cols * 0.6) // block * block
         out[part, begin:] = np.clip(np.roll(rgb[part], slip, axis=1)[:, begin:] + tint, 0, 1)
     return out
 
 
-def crush(picture: Array, raster: Raster, **s: Any) -> Array:
+def crush(picture: Array, raster: Raster, s: CrushSettings) -> Array:
     """Return the raster with wrong rows, then pressed, then with its bits cut; alpha stays."""
     alpha = picture[..., 3:]
     rgb = picture[..., :3] / np.maximum(alpha, np.float32(1 / 512))
-    if s["rows"] and (s["slip"] or s["drift"]):
+    if s.rows and (s.slip or s.drift):
         rgb = _corrupt(rgb, s)
-    if s["press"]:
-        rgb = pressed(rgb, s["press"], s["times"])
-    if s["bits"] < 8:
-        rgb = quantised(rgb, s["bits"], s["dither"])
+    if s.press:
+        rgb = pressed(rgb, s.press, s.times)
+    if s.bits < 8:
+        rgb = quantised(rgb, s.bits, s.dither)
     return np.concatenate([np.clip(rgb, 0, 1) * alpha, alpha], axis=-1).astype(np.float32)
 
 

@@ -7,10 +7,10 @@ from typing import Any, Literal
 
 import numpy as np
 
+from ...arrays import Array
 from ...geometry.edges import EDGE_HELP, Edge, apply_edge
 from ...kinds.kind import PaintKind, Start
 from ...kinds.settings import Settings, choice, number
-from ...pixels.arrays import Array
 from ...pixels.blending import LUMA
 from ...pixels.painting import Box, Brush
 from ...pixels.sampling import OUTSIDE
@@ -39,17 +39,17 @@ def _tint(hue: float) -> Array:
     return np.array([np.clip(abs(((hue + part) % 1) * 6 - 3) - 1, 0, 1) for part in (0, 2 / 3, 1 / 3)], np.float32)
 
 
-def _rule(brush: Brush, s: dict[str, Any], place: float) -> Any:
+def _rule(brush: Brush, s: GhostsSettings, place: float) -> Any:
     """Return where copy at `place` (-0.5 … 0.5) is read."""
     frame = brush.rows.frame
-    across, down = sin(tau * s["heading"]) * s["apart"] * place, -cos(tau * s["heading"]) * s["apart"] * place
-    scale = 1 + s["grow"] * place
-    c, sn = np.float32(cos(tau * s["turn"] * place) / scale), np.float32(sin(tau * s["turn"] * place) / scale)
+    across, down = sin(tau * s.heading) * s.apart * place, -cos(tau * s.heading) * s.apart * place
+    scale = 1 + s.grow * place
+    c, sn = np.float32(cos(tau * s.turn * place) / scale), np.float32(sin(tau * s.turn * place) / scale)
 
     def rule(x: Array, y: Array) -> tuple[Array, Array]:
         dx, dy = x - np.float32(across), y - np.float32(down)
         px, py = dx * c + dy * sn, dy * c - dx * sn
-        outside = apply_edge(px, py, frame, s["edge"])
+        outside = apply_edge(px, py, frame, s.edge)
         if outside is not None:
             px[outside] = py[outside] = OUTSIDE
         return px, py
@@ -57,7 +57,7 @@ def _rule(brush: Brush, s: dict[str, Any], place: float) -> Any:
     return brush.easing(rule)
 
 
-def ghosts(brush: Brush, under: Array, **s: Any) -> Array:
+def ghosts(brush: Brush, under: Array, s: GhostsSettings) -> Array:
     """Return a strip of tinted copies laid together.
 
     Notes
@@ -67,21 +67,21 @@ def ghosts(brush: Brush, under: Array, **s: Any) -> Array:
     """
     whole = Box(0, under.shape[0], 0, under.shape[1])
     copies, alphas = [], []
-    for n in range(s["copies"]):
-        place = n / (s["copies"] - 1) - 0.5
+    for n in range(s.copies):
+        place = n / (s.copies - 1) - 0.5
         read = brush.read(_rule(brush, s, place), whole)
         alpha = read[..., 3:]
         light = (read[..., :3] @ LUMA)[..., None]
-        tint = _tint(s["hue"] + n / s["copies"])
-        tinted = light * tint if s["meet"] == "lighten" else alpha - (alpha - light) * (1 - tint)
-        tinted = read[..., :3] + np.float32(s["tint"]) * (tinted - read[..., :3])
+        tint = _tint(s.hue + n / s.copies)
+        tinted = light * tint if s.meet == "lighten" else alpha - (alpha - light) * (1 - tint)
+        tinted = read[..., :3] + np.float32(s.tint) * (tinted - read[..., :3])
         alphas.append(alpha)
         copies.append(tinted)
     alpha = np.maximum.reduce(alphas)
-    together = (np.maximum if s["meet"] == "lighten" else np.minimum).reduce(copies)
+    together = (np.maximum if s.meet == "lighten" else np.minimum).reduce(copies)
     luma, own = (together @ LUMA)[..., None], (under[..., :3] @ LUMA)[..., None]
-    rest = together - luma + np.float32(s["colour"]) * (under[..., :3] - own - (together - luma))
-    rgb = luma + np.float32(s["depth"]) * (own - luma) + rest
+    rest = together - luma + np.float32(s.colour) * (under[..., :3] - own - (together - luma))
+    rgb = luma + np.float32(s.depth) * (own - luma) + rest
     return np.concatenate([np.clip(rgb, 0, alpha), alpha], axis=-1).astype(np.float32)
 
 

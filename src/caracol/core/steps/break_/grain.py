@@ -8,11 +8,12 @@ import cv2
 import numba as nb
 import numpy as np
 
+from ...arrays import Array
 from ...geometry.frame import Frame
-from ...kinds.kind import PictureKind, Rows, Start
+from ...geometry.rows import Rows
+from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, number
 from ...kinds.settings import seed as any_draw
-from ...pixels.arrays import Array
 from ...pixels.blending import LUMA
 from ...pixels.draws import draw
 
@@ -59,20 +60,18 @@ def grain_raster(frame: Frame, *, lines: int, size: float, seed: int) -> Array:
     return grain
 
 
-def grain(
-    picture: Array, rows: Rows, measured: dict[str, Any], *, amount: float, size: float, colour: float, darks: float, lines: int, seed: int
-) -> Array:
+def grain(picture: Array, rows: Rows, measured: dict[str, Any], s: GrainSettings) -> Array:
     """Return the picture with grain added to its coded values; scaled from the working raster, so that every size has the same."""
     raster = measured["prepared"]
     height, width = picture.shape[:2]
     shrinks = height <= len(raster)
     found = cv2.resize(raster, (width, height), interpolation=cv2.INTER_AREA if shrinks else cv2.INTER_LINEAR)
-    push = found[..., 3:] + (found[..., :3] - found[..., 3:]) * np.float32(colour)
-    push /= np.float32(((1 - colour) ** 2 + colour**2) ** 0.5)  # two mixed draws are calmer than one
+    push = found[..., 3:] + (found[..., :3] - found[..., 3:]) * np.float32(s.colour)
+    push /= np.float32(((1 - s.colour) ** 2 + s.colour**2) ** 0.5)  # two mixed draws are calmer than one
     alpha = picture[..., 3:]
     luma = (picture[..., :3] @ LUMA)[..., None]
-    weight = np.float32(darks) + np.float32(1 - darks) * 4 * luma * np.clip(1 - luma, 0, 1)
-    rgb = picture[..., :3] + push * np.float32(amount * 0.25) * weight * alpha
+    weight = np.float32(s.darks) + np.float32(1 - s.darks) * 4 * luma * np.clip(1 - luma, 0, 1)
+    rgb = picture[..., :3] + push * np.float32(s.amount * 0.25) * weight * alpha
     return np.concatenate([np.clip(rgb, 0, alpha), alpha], axis=-1).astype(np.float32)
 
 

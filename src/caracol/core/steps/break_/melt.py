@@ -5,15 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import partial
 from math import cos, sin, tau
-from typing import Any
 
 import numba as nb
 import numpy as np
 from pydantic import Field
 
+from ...arrays import Array
 from ...kinds.kind import RasterKind, Start
 from ...kinds.settings import Settings, choice, keys, number, photo
-from ...pixels.arrays import Array
 from ...pixels.ordering import KEYS, Key, find_keys
 from ...pixels.raster import Raster, scaled
 
@@ -162,7 +161,7 @@ def _play(state: Array, start: Array, fed: Array | None, raster: Raster, s: Melt
     raster.in_parts(rows, play)
 
 
-def melt(picture: Array, raster: Raster, **settings: Any) -> Array:
+def melt(picture: Array, raster: Raster, s: MeltSettings) -> Array:
     """Return the state after the last round.
 
     Notes
@@ -171,7 +170,6 @@ def melt(picture: Array, raster: Raster, **settings: Any) -> Array:
     d = (sin τ·heading, -cos τ·heading); then `hold` of the start is mixed back in, and `feed_share` of the picture that is fed in.
     Read by Catmull-Rom's cubic, so that it does not go soft, but never beyond the pixels on either side.
     """
-    s = MeltSettings(**settings)
     picture = np.ascontiguousarray(picture)
     held = pushes(s)
     fed = None

@@ -7,9 +7,10 @@ from typing import Any
 import cv2
 import numpy as np
 
-from ...kinds.kind import PictureKind, Rows, Start
+from ...arrays import Array
+from ...geometry.rows import Rows
+from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, number
-from ...pixels.arrays import Array
 from ...pixels.light import from_texels, to_texels
 
 
@@ -54,18 +55,18 @@ def _enlarged(cells: Array, pixels: int, first: int, count: int) -> Array:
     return np.asarray(cells[cell] * share + cells[np.minimum(cell + 1, len(cells) - 1)] * (1 - share))
 
 
-def mosaic(picture: Array, rows: Rows, measured: dict[str, Any], *, pitch: float, gap: float, stretch: float) -> Array:
+def mosaic(picture: Array, rows: Rows, measured: dict[str, Any], s: MosaicSettings) -> Array:
     """Return the picture with each cell in its mean colour, averaged in linear light."""
-    down, across = cells_of(rows, pitch, stretch)
+    down, across = cells_of(rows, s.pitch, s.stretch)
     height, width = picture.shape[:2]
     cells = from_texels(cv2.resize(to_texels(picture), (across, down), interpolation=cv2.INTER_AREA))
     lines = np.ascontiguousarray(_enlarged(cells.transpose(1, 0, 2), width, 0, width).transpose(1, 0, 2))
-    inked = [_cover(count, pixels, gap) for count, pixels in ((down, height), (across, width))]
+    inked = [_cover(count, pixels, s.gap) for count, pixels in ((down, height), (across, width))]
     out = np.empty_like(picture)
     for top in range(0, height, STRIP):
         part = out[top : top + STRIP]
         part[...] = _enlarged(lines, height, top, len(part))
-        if gap:
+        if s.gap:
             part[..., :3] *= (inked[0][top : top + STRIP, None] * inked[1])[..., None]
     return out
 

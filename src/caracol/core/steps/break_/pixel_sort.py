@@ -6,10 +6,10 @@ from typing import Any, Literal
 
 import numpy as np
 
+from ...arrays import Array
 from ...kinds.kind import RasterKind, Start
 from ...kinds.settings import Settings, choice, number
 from ...kinds.settings import seed as any_draw
-from ...pixels.arrays import Array
 from ...pixels.ordering import KEYS, Key, Lines, going_round, mark_lines, polar_lines, sort_lines, straight_lines
 from ...pixels.raster import Raster
 
@@ -59,42 +59,43 @@ class PixelSortSettings(Settings):
     seed: int = any_draw()
 
 
-def _lines_for(raster: Raster, s: dict[str, Any]) -> Lines:
+def _lines_for(raster: Raster, s: PixelSortSettings) -> Lines:
     rows, cols, frame = raster.rows.rows, raster.rows.cols, raster.rows.frame
-    if s["along"] == "heading":
-        return raster.remember(("lines", s["heading"]), lambda: straight_lines(rows, cols, s["heading"]))
-    (u,), (v,) = frame.to_shares(np.array([s["x"]]), np.array([s["y"]]))
-    return raster.remember(("lines", u, v, s["along"]), lambda: polar_lines(rows, cols, u * cols, v * rows, s["along"]))
+    if s.along == "heading":
+        return raster.remember(("lines", s.heading), lambda: straight_lines(rows, cols, s.heading))
+    (u,), (v,) = frame.to_shares(np.array([s.x]), np.array([s.y]))
+    along = s.along
+    return raster.remember(("lines", u, v, along), lambda: polar_lines(rows, cols, u * cols, v * rows, along))
 
 
-def _lined(picture: Array, raster: Raster, s: dict[str, Any]) -> tuple[Lines, Array]:
+def _lined(picture: Array, raster: Raster, s: PixelSortSettings) -> tuple[Lines, Array]:
     """Return the lines, and the raster's pixels line after line."""
     lines = _lines_for(raster, s)
     pixels = lines.gather(picture)
-    if s["along"] == "round":
-        lines = going_round(lines, pixels, KEYS.index(s["key"]), s["low"], s["high"], s["order"] == "falling")
+    if s.along == "round":
+        lines = going_round(lines, pixels, KEYS.index(s.key), s.low, s.high, s.order == "falling")
         pixels = lines.gather(picture)
     return lines, pixels
 
 
-def _finding(lines: Lines, raster: Raster, s: dict[str, Any]) -> tuple[int, Array, tuple[np.float32, ...], bool]:
+def _finding(lines: Lines, raster: Raster, s: PixelSortSettings) -> tuple[int, Array, tuple[np.float32, ...], bool]:
     """Return what runs are found by: the key, what is kept along the lines, the limits, and whether edges break."""
     kept = np.empty(0, np.float32) if raster.keep is None else lines.gather(raster.keep)
-    longest = float(1 << 30) if s["longest"] >= LONGEST else max(1.0, raster.pixels(s["longest"]))
-    limits = (s["low"], s["high"], raster.pixels(s["shortest"]), longest, 0.01 + 0.5 * (1 - s["breaks"]) ** 2)
-    return KEYS.index(s["key"]), kept, tuple(np.float32(n) for n in limits), s["breaks"] > 0
+    longest = float(1 << 30) if s.longest >= LONGEST else max(1.0, raster.pixels(s.longest))
+    limits = (s.low, s.high, raster.pixels(s.shortest), longest, 0.01 + 0.5 * (1 - s.breaks) ** 2)
+    return KEYS.index(s.key), kept, tuple(np.float32(n) for n in limits), s.breaks > 0
 
 
-def _noise(lines: Lines, raster: Raster, s: dict[str, Any]) -> Array:
-    if not s["jitter"]:
+def _noise(lines: Lines, raster: Raster, s: PixelSortSettings) -> Array:
+    if not s.jitter:
         return np.empty(0, np.float32)
     rows, cols = raster.rows.rows, raster.rows.cols
-    bits: Any = np.random.PCG64(s["seed"]).random_raw(rows * cols)
+    bits: Any = np.random.PCG64(s.seed).random_raw(rows * cols)
     noise = (bits >> np.uint64(40)).astype(np.float32) / np.float32(1 << 24) - np.float32(0.5)
     return lines.gather(noise.reshape(rows, cols))
 
 
-def pixel_sort(picture: Array, raster: Raster, **s: Any) -> Array:
+def pixel_sort(picture: Array, raster: Raster, s: PixelSortSettings) -> Array:
     """Return the raster with each run in order.
 
     Notes
@@ -108,21 +109,21 @@ def pixel_sort(picture: Array, raster: Raster, **s: Any) -> Array:
     out = np.empty_like(pixels)
 
     def work(first: int, last: int) -> None:
-        falling = s["order"] == "falling"
-        sort_lines(pixels, lines.starts, first, last, key, kept, noise, np.float32(s["jitter"]), limits, breaks, s["seed"], falling, out)
+        falling = s.order == "falling"
+        sort_lines(pixels, lines.starts, first, last, key, kept, noise, np.float32(s.jitter), limits, breaks, s.seed, falling, out)
 
     raster.in_parts(len(lines.starts) - 1, work)
     return lines.scatter(out, raster.rows.rows, raster.rows.cols)
 
 
-def runs_shown(picture: Array, raster: Raster, **s: Any) -> Array:
+def runs_shown(picture: Array, raster: Raster, s: PixelSortSettings) -> Array:
     """Return which pixels lie in runs, (rows, cols): 0 where in none, else in turn 0.55 and 1, so that one run is told from the next."""
     lines, pixels = _lined(picture, raster, s)
     key, kept, limits, breaks = _finding(lines, raster, s)
     runs = np.zeros(len(pixels), np.int32)
 
     def work(first: int, last: int) -> None:
-        mark_lines(pixels, lines.starts, first, last, key, kept, limits, breaks, s["seed"], runs)
+        mark_lines(pixels, lines.starts, first, last, key, kept, limits, breaks, s.seed, runs)
 
     raster.in_parts(len(lines.starts) - 1, work)
     shown = np.zeros(len(runs), np.float32)

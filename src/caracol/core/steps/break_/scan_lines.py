@@ -8,9 +8,10 @@ from typing import Any
 
 import numpy as np
 
-from ...kinds.kind import PictureKind, Rows, Start
+from ...arrays import Array
+from ...geometry.rows import Rows
+from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, number
-from ...pixels.arrays import Array
 
 FINE = 4096
 """A line's profile is summed at this many places of one pitch."""
@@ -71,7 +72,7 @@ def _slipped(picture: Array, field: Array, shift: float) -> Array:
     return np.asarray(picture + field[:, None, None] * (moved - picture), np.float32)
 
 
-def scan_lines(picture: Array, rows: Rows, measured: dict[str, Any], **s: float) -> Array:
+def scan_lines(picture: Array, rows: Rows, measured: dict[str, Any], s: ScanLinesSettings) -> Array:
     """Return the picture under its lines.
 
     Notes
@@ -82,23 +83,23 @@ def scan_lines(picture: Array, rows: Rows, measured: dict[str, Any], **s: float)
     frame = rows.frame
     x, y = rows.grid()
     share = 1 / (2 * frame.half_h)
-    across = (y * cos(tau * s["angle"]) - x * sin(tau * s["angle"])) * share + 0.5
-    place = across / s["pitch"] - s["offset"]
-    width = (abs(cos(tau * s["angle"])) / rows.rows + abs(sin(tau * s["angle"])) * 2 * frame.half_w * share / rows.cols) / s["pitch"]
+    across = (y * cos(tau * s.angle) - x * sin(tau * s.angle)) * share + 0.5
+    place = across / s.pitch - s.offset
+    width = (abs(cos(tau * s.angle)) / rows.rows + abs(sin(tau * s.angle)) * 2 * frame.half_w * share / rows.cols) / s.pitch
     out = picture
-    if s["interlace"]:
-        level = (y[:, 0] * share + 0.5) / s["pitch"] - s["offset"]
-        odd = line_cover(level / 2 - 0.25, 1 / rows.rows / s["pitch"] / 2, 0.5, 0)
-        out = _slipped(out, odd, s["interlace"] * rows.cols / 2 / frame.half_w)
+    if s.interlace:
+        level = (y[:, 0] * share + 0.5) / s.pitch - s.offset
+        odd = line_cover(level / 2 - 0.25, 1 / rows.rows / s.pitch / 2, 0.5, 0)
+        out = _slipped(out, odd, s.interlace * rows.cols / 2 / frame.half_w)
     rgb, alpha = out[..., :3], out[..., 3:]
-    rgb = rgb * (1 - np.float32(s["dark"]) * line_cover(place, width, s["thickness"], s["softness"]))[..., None]
-    if s["bright"]:
-        between = line_cover(place + 0.5, width, 1 - s["thickness"], s["softness"])
-        rgb = rgb + (alpha - rgb) * (np.float32(s["bright"]) * between)[..., None] * rgb
-    if s["band"]:
-        off = np.abs(y * share + 0.5 - s["band_at"])
-        band = np.cos(np.pi / 2 * np.clip(off / s["band_height"] * 2, 0, 1)) ** 2
-        rgb = rgb + (alpha - rgb) * (np.float32(s["band"] * 0.5) * band)[..., None]
+    rgb = rgb * (1 - np.float32(s.dark) * line_cover(place, width, s.thickness, s.softness))[..., None]
+    if s.bright:
+        between = line_cover(place + 0.5, width, 1 - s.thickness, s.softness)
+        rgb = rgb + (alpha - rgb) * (np.float32(s.bright) * between)[..., None] * rgb
+    if s.band:
+        off = np.abs(y * share + 0.5 - s.band_at)
+        band = np.cos(np.pi / 2 * np.clip(off / s.band_height * 2, 0, 1)) ** 2
+        rgb = rgb + (alpha - rgb) * (np.float32(s.band * 0.5) * band)[..., None]
     return np.concatenate([np.clip(rgb, 0, alpha), alpha], axis=-1).astype(np.float32)
 
 

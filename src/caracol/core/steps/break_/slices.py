@@ -8,10 +8,10 @@ from typing import Any
 import numpy as np
 from pydantic import Field
 
+from ...arrays import Array
 from ...kinds.kind import PaintKind, Start
 from ...kinds.settings import Settings, bars, number
 from ...kinds.settings import seed as any_draw
-from ...pixels.arrays import Array
 from ...pixels.blending import LUMA
 from ...pixels.draws import draw, spread
 from ...pixels.painting import Brush, lay_over
@@ -104,11 +104,10 @@ def _at(profile: Array, top: float) -> float:
     return float(profile[max(0, row - 1) : row + 2].max())
 
 
-def measure(picture: Array, **settings: Any) -> dict[str, Any]:
+def measure(picture: Array, s: SlicesSettings) -> dict[str, Any]:
     """Return the bars of these settings on this picture, and what they leaned to."""
     profile = edge_profile(picture)
-    chosen = SlicesSettings(**settings)
-    return {"bars": draw_bars(chosen, profile) if chosen.bars is None else list(chosen.bars), "profile": profile}
+    return {"bars": draw_bars(s, profile) if s.bars is None else list(s.bars), "profile": profile}
 
 
 def _cover(at: Array, low: float, high: float, pixel: float) -> Array:
@@ -116,7 +115,7 @@ def _cover(at: Array, low: float, high: float, pixel: float) -> Array:
     return np.clip(np.minimum(at - np.float32(low), np.float32(high) - at) / np.float32(pixel) + np.float32(0.5), 0, 1)
 
 
-def slices(brush: Brush, under: Array, **settings: Any) -> Array:
+def slices(brush: Brush, under: Array, s: SlicesSettings) -> Array:
     """Return a strip with all bars laid over it, in order.
 
     Notes

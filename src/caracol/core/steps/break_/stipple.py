@@ -7,10 +7,10 @@ from typing import Any, Literal
 import cv2
 import numpy as np
 
+from ...arrays import AnyArray, Array
 from ...kinds.kind import RasterKind, Start
 from ...kinds.settings import Settings, choice, colour, number
 from ...kinds.settings import seed as any_draw
-from ...pixels.arrays import AnyArray, Array
 from ...pixels.blending import LUMA
 from ...pixels.draws import draw
 from ...pixels.raster import Raster
@@ -59,25 +59,25 @@ def flow_of(luma: Array, sigma: float) -> Array:
     return np.asarray(0.5 * np.arctan2(2 * xy, xx - yy) + np.pi / 2, np.float32)
 
 
-def stipple(picture: Array, raster: Raster, **s: Any) -> Array:
+def stipple(picture: Array, raster: Raster, s: StippleSettings) -> Array:
     """Return the marks on their paper. A mark's area grows as the place under it is dark (or light)."""
     rows, cols = picture.shape[:2]
-    pitch = max(2.0, raster.pixels(s["pitch"]))
+    pitch = max(2.0, raster.pixels(s.pitch))
     small = cv2.GaussianBlur(picture, (0, 0), pitch * 0.45, borderType=cv2.BORDER_REPLICATE)
     luma = small[..., :3] @ LUMA
-    angle = flow_of(np.ascontiguousarray(luma), pitch) if s["marks"] == "strokes" else None
+    angle = flow_of(np.ascontiguousarray(luma), pitch) if s.marks == "strokes" else None
     # Bytes: OpenCV draws smooth outlines on nothing else.
     out = np.zeros((rows, cols, 4), np.uint8)
-    if s["paper"] is not None:
-        out[...] = [round(255 * v) for v in (*_rgb(s["paper"]), 1)]
-    at = places(rows, cols, pitch, s["scatter"], s["seed"])
-    at = at[order_of(len(at), s["seed"])]
+    if s.paper is not None:
+        out[...] = [round(255 * v) for v in (*_rgb(s.paper), 1)]
+    at = places(rows, cols, pitch, s.scatter, s.seed)
+    at = at[order_of(len(at), s.seed)]
     r, c = np.clip(at[:, 1].astype(int), 0, rows - 1), np.clip(at[:, 0].astype(int), 0, cols - 1)
     alpha = small[r, c, 3]
     light = luma[r, c] / np.maximum(alpha, np.float32(1e-6))
-    radius = 0.62 * pitch * s["size"] * np.clip(1 - light if s["from_dark"] else light, 0, 1) ** 0.5
+    radius = 0.62 * pitch * s.size * np.clip(1 - light if s.from_dark else light, 0, 1) ** 0.5
     seen = (alpha >= 0.25) & (radius >= 0.2)
-    paint = small[r, c, :3] / np.maximum(alpha, np.float32(1e-6))[:, None] if s["shade"] == "own" else np.tile(_rgb(s["ink"]), (len(at), 1))
+    paint = small[r, c, :3] / np.maximum(alpha, np.float32(1e-6))[:, None] if s.shade == "own" else np.tile(_rgb(s.ink), (len(at), 1))
     shades = (np.append(np.clip(paint, 0, 1), np.ones((len(at), 1)), axis=1) * 255)[seen].tolist()
     middles, radii = at[seen] * FINE, radius[seen]
     if angle is None:
@@ -86,7 +86,7 @@ def stipple(picture: Array, raster: Raster, **s: Any) -> Array:
         ):
             cv2.circle(out, (x, y), reach, shade, -1, cv2.LINE_AA, 4)
     else:
-        way = np.stack([np.cos(angle[r, c]), np.sin(angle[r, c])], axis=1)[seen] * (0.3 * s["length"] * pitch * FINE)
+        way = np.stack([np.cos(angle[r, c]), np.sin(angle[r, c])], axis=1)[seen] * (0.3 * s.length * pitch * FINE)
         ends = np.rint(np.concatenate([middles - way, middles + way], axis=1)).astype(int).tolist()
         for (x0, y0, x1, y1), thick, shade in zip(ends, np.maximum(1, np.rint(radii)).astype(int).tolist(), shades, strict=True):
             cv2.line(out, (x0, y0), (x1, y1), shade, thick, cv2.LINE_AA, 4)

@@ -7,10 +7,10 @@ from typing import Any
 import cv2
 import numpy as np
 
+from ...arrays import Array
 from ...kinds.kind import RasterKind, Start
 from ...kinds.settings import Settings, number
 from ...kinds.settings import seed as any_draw
-from ...pixels.arrays import Array
 from ...pixels.blending import LUMA
 from ...pixels.draws import draw, spread
 from ...pixels.raster import Raster
@@ -43,16 +43,16 @@ def _sway(rows: int, seed: int) -> Array:
     return np.asarray(total, np.float32)
 
 
-def row_shifts(rows: int, s: dict[str, Any]) -> Array:
+def row_shifts(rows: int, s: TapeSettings) -> Array:
     """Return how far each line goes right, in units."""
-    seed = s["seed"]
+    seed = s.seed
     lines = np.arange(rows)
     v = (lines + 0.5) / rows
     jitter = np.array([spread(seed, 3, int(n)) for n in lines])
-    shift = s["wobble"] * _sway(rows, seed) + s["jitter"] * jitter
-    if s["head"] > 0:
-        into = np.clip((v - (1 - s["head"])) / s["head"], 0, 1)
-        shift = shift + s["tear"] * into**1.5 * (0.75 + 0.25 * np.array([spread(seed, 4, int(n)) for n in lines]))
+    shift = s.wobble * _sway(rows, seed) + s.jitter * jitter
+    if s.head > 0:
+        into = np.clip((v - (1 - s.head)) / s.head, 0, 1)
+        shift = shift + s.tear * into**1.5 * (0.75 + 0.25 * np.array([spread(seed, 4, int(n)) for n in lines]))
     return np.asarray(shift, np.float32)
 
 
@@ -67,23 +67,23 @@ def _sideways(picture: Array, sigma: float) -> Array:
     return picture if sigma < 0.2 else np.asarray(cv2.GaussianBlur(picture, (0, 0), sigma, sigmaY=1e-6, borderType=cv2.BORDER_REPLICATE))
 
 
-def _drop_outs(shape: tuple[int, int], s: dict[str, Any]) -> Array:
+def _drop_outs(shape: tuple[int, int], s: TapeSettings) -> Array:
     """Return the streaks, 0…1: bright where the signal goes, thinning out to the right."""
     rows, cols = shape
     out = np.zeros(shape, np.float32)
-    count = round(s["drops"] ** 1.5 * 60)
+    count = round(s.drops**1.5 * 60)
     for n in range(count):
-        row = int(draw(s["seed"], 5, n) ** 0.7 * rows)
-        left = int((draw(s["seed"], 6, n) * 1.1 - 0.1) * cols)
-        length = max(2, int((0.01 + 0.16 * draw(s["seed"], 7, n) ** 2) * cols))
-        fade = np.linspace(1, 0, length, dtype=np.float32) ** 0.6 * np.float32(0.55 + 0.45 * draw(s["seed"], 8, n))
+        row = int(draw(s.seed, 5, n) ** 0.7 * rows)
+        left = int((draw(s.seed, 6, n) * 1.1 - 0.1) * cols)
+        length = max(2, int((0.01 + 0.16 * draw(s.seed, 7, n) ** 2) * cols))
+        fade = np.linspace(1, 0, length, dtype=np.float32) ** 0.6 * np.float32(0.55 + 0.45 * draw(s.seed, 8, n))
         a, b = max(left, 0), min(left + length, cols)
         if b > a:
             out[min(row, rows - 1), a:b] = np.maximum(out[min(row, rows - 1), a:b], fade[a - left : b - left])
     return out
 
 
-def tape(picture: Array, raster: Raster, **s: Any) -> Array:
+def tape(picture: Array, raster: Raster, s: TapeSettings) -> Array:
     """Return the raster as the tape gives it back.
 
     Notes
@@ -92,20 +92,20 @@ def tape(picture: Array, raster: Raster, **s: Any) -> Array:
     right by the delay; drop-outs and snow are laid over it.
     """
     rows, cols = picture.shape[:2]
-    moved = shift_rows(picture, row_shifts(rows, s) * np.float32(raster.pixels(1))) if s["wobble"] or s["jitter"] or s["head"] else picture
+    moved = shift_rows(picture, row_shifts(rows, s) * np.float32(raster.pixels(1))) if s.wobble or s.jitter or s.head else picture
     alpha = moved[..., 3:]
     luma = (moved[..., :3] @ LUMA)[..., None]
-    rest = _sideways(moved[..., :3] - luma, raster.pixels(s["bleed"]))
-    if s["delay"]:
-        rest = shift_rows(np.ascontiguousarray(rest), np.full(rows, raster.pixels(s["delay"]), np.float32))
-    rgb = _sideways(luma, raster.pixels(s["soft"])).reshape(luma.shape) + rest
-    if s["drops"]:
+    rest = _sideways(moved[..., :3] - luma, raster.pixels(s.bleed))
+    if s.delay:
+        rest = shift_rows(np.ascontiguousarray(rest), np.full(rows, raster.pixels(s.delay), np.float32))
+    rgb = _sideways(luma, raster.pixels(s.soft)).reshape(luma.shape) + rest
+    if s.drops:
         streaks = _drop_outs((rows, cols), s)[..., None]
         rgb = rgb + streaks * (alpha * np.float32(0.94) - rgb)
-    if s["snow"]:
-        bits: Any = np.random.PCG64(s["seed"]).random_raw(-(-rows * cols // 4))
+    if s.snow:
+        bits: Any = np.random.PCG64(s.seed).random_raw(-(-rows * cols // 4))
         noise = bits.view(np.uint16)[: rows * cols].reshape(rows, cols, 1).astype(np.float32) / 65535 - np.float32(0.5)
-        rgb = rgb + np.float32(s["snow"]) * noise * alpha
+        rgb = rgb + np.float32(s.snow) * noise * alpha
     return np.concatenate([np.clip(rgb, 0, alpha), alpha], axis=-1).astype(np.float32)
 
 

@@ -9,9 +9,10 @@ import cv2
 import numba as nb
 import numpy as np
 
-from ...kinds.kind import PictureKind, Rows, Start
+from ...arrays import Array
+from ...geometry.rows import Rows
+from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, auto_number, auto_value, choice, number
-from ...pixels.arrays import Array
 from ...pixels.light import coded_of, linear_of
 from .mosaic import cells_of
 from .scan_lines import summed_profile
@@ -48,7 +49,7 @@ def following(settings: TubeSettings, earlier: Sequence[tuple[str, Any]]) -> Tub
     return settings.model_copy(update={"pitch": pitch})
 
 
-def look_at(picture: Array, **settings: Any) -> dict[str, Any]:
+def look_at(picture: Array, s: TubeSettings) -> dict[str, Any]:
     """Return the picture's look in linear light, which the cells are taken from."""
     return {"linear": linear_of(picture)}
 
@@ -64,7 +65,7 @@ def _bulged(x: Array, y: Array, rows: Rows, glass: float) -> tuple[Array, Array,
     return (u + 1) / 2, (v + 1) / 2, on
 
 
-def _cells(linear: Array, down: int, across: int, rows: Rows, s: dict[str, Any]) -> tuple[Array, Array]:
+def _cells(linear: Array, down: int, across: int, rows: Rows, s: TubeSettings) -> tuple[Array, Array]:
     """Return what cells shine with (coded, premultiplied, above the floor, with the gain) and how broad their beam is, both (down, across, 4).
 
     No finer than the output's pixels: smaller cells are averaged, their light as the beam spreads it.
@@ -72,9 +73,9 @@ def _cells(linear: Array, down: int, across: int, rows: Rows, s: dict[str, Any])
     mean = cv2.resize(linear, (across, down), interpolation=cv2.INTER_AREA if down <= linear.shape[0] else cv2.INTER_LINEAR)
     cells = coded_of(np.asarray(mean, np.float32))
     alpha = cells[..., 3:]
-    lifted = 1 - (1 - cells[..., :3] / np.maximum(alpha, np.float32(1e-6))) ** np.float32(s["gain"])
-    lit: Any = np.where(lifted > s["floor"], lifted, 0) * alpha
-    width = np.float32(0.2) * np.float32(s["beam"]) * (1 + np.float32(s["spread"]) * lit) + np.float32(0.02)
+    lifted = 1 - (1 - cells[..., :3] / np.maximum(alpha, np.float32(1e-6))) ** np.float32(s.gain)
+    lit: Any = np.where(lifted > s.floor, lifted, 0) * alpha
+    width = np.float32(0.2) * np.float32(s.beam) * (1 + np.float32(s.spread) * lit) + np.float32(0.02)
     high, wide = min(down, max(1, rows.rows)), min(across, max(1, rows.cols))
     if (high, wide) != (down, across):
         spread_light = cv2.resize(lit * width, (wide, high), interpolation=cv2.INTER_AREA)
@@ -171,7 +172,7 @@ def _light(cells, widths, u, v, tables, mask, depth, down, across, size, out):  
 MASKS = ("stripes", "slots", "dots", "bars")
 
 
-def tube(picture: Array, rows: Rows, measured: dict[str, Any], **s: Any) -> Array:
+def tube(picture: Array, rows: Rows, measured: dict[str, Any], s: TubeSettings) -> Array:
     """Return a strip of the lit screen.
 
     Notes
@@ -179,21 +180,19 @@ def tube(picture: Array, rows: Rows, measured: dict[str, Any], **s: Any) -> Arra
     Cells are averaged in linear light; beam and mask then weaken their coded values, so that every size averages to the same; bloom, the
     cells' light blurred, is laid over by `screen`.
     """
-    down, across = cells_of(rows, s["pitch"] if s["pitch"] is not None else 0.014, 1.0)
+    down, across = cells_of(rows, s.pitch if s.pitch is not None else 0.014, 1.0)
     x, y = rows.grid()
-    u, v, on = _bulged(x, y, rows, s["glass"])
+    u, v, on = _bulged(x, y, rows, s.glass)
     cells, widths = _cells(measured["linear"], down, across, rows, s)
     light = np.empty((*u.shape, 4), np.float32)
-    _light(
-        cells, widths, u, v, _tables(s["mask"]), MASKS.index(s["mask"]), np.float32(s["depth"]), down, across, (rows.rows, rows.cols), light
-    )
+    _light(cells, widths, u, v, _tables(s.mask), MASKS.index(s.mask), np.float32(s.depth), down, across, (rows.rows, rows.cols), light)
     alpha = np.clip(light[..., 3:], 0, 1)
     rgb = light[..., :3]
-    if s["bloom"]:
-        sigma = s["reach"] * cells.shape[0] / 2 / rows.frame.half_h
+    if s.bloom:
+        sigma = s.reach * cells.shape[0] / 2 / rows.frame.half_h
         glow = cv2.GaussianBlur(np.ascontiguousarray(cells[..., :3]), (0, 0), max(sigma, 0.3), borderType=cv2.BORDER_REPLICATE)
         col, row = (u * cells.shape[1] - 0.5).astype(np.float32), (v * cells.shape[0] - 0.5).astype(np.float32)
-        over = np.clip(np.float32(s["bloom"] * 0.6) * cv2.remap(glow, col, row, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE), 0, 1)
+        over = np.clip(np.float32(s.bloom * 0.6) * cv2.remap(glow, col, row, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE), 0, 1)
         rgb = rgb + over - rgb * over
     return np.concatenate([np.clip(rgb, 0, alpha) * on[..., None], alpha], axis=-1).astype(np.float32)
 

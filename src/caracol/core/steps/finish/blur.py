@@ -6,9 +6,10 @@ from typing import Any
 
 import cv2
 
-from ...kinds.kind import PictureKind, Rows, Start
+from ...arrays import Array
+from ...geometry.rows import Rows
+from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, number
-from ...pixels.arrays import Array
 from ...pixels.light import coded_of, linear_of
 
 COARSE = 6.0
@@ -23,10 +24,10 @@ class BlurSettings(Settings):
     down: float = number(1, 0, 1, label="Down", unit="factor", help="Of the radius up and down; 0 blurs only sideways.")
 
 
-def blur(picture: Array, rows: Rows, measured: dict[str, Any], *, radius: float, across: float, down: float) -> Array:
+def blur(picture: Array, rows: Rows, measured: dict[str, Any], s: BlurSettings) -> Array:
     """Return the picture blurred in linear light; beyond the edge its last pixels go on."""
-    sigma = radius * rows.cols / 2 / rows.frame.half_w
-    by = sigma * across, sigma * down
+    sigma = s.radius * rows.cols / 2 / rows.frame.half_w
+    by = sigma * s.across, sigma * s.down
     if max(by) < 0.05:
         return picture.copy()
     height, width = picture.shape[:2]

@@ -7,10 +7,10 @@ from typing import Any
 import cv2
 import numpy as np
 
+from ...arrays import Array
 from ...kinds.kind import RasterKind, Start
 from ...kinds.settings import Settings, number
 from ...kinds.settings import seed as any_draw
-from ...pixels.arrays import Array
 from ...pixels.blending import LUMA
 from ...pixels.draws import draw
 from ...pixels.raster import Raster
@@ -31,22 +31,20 @@ class BrushworkSettings(Settings):
     seed: int = any_draw()
 
 
-def brushwork(
-    picture: Array, raster: Raster, *, length: float, breadth: float, across: float, bristle: float, lines: int, seed: int
-) -> Array:
+def brushwork(picture: Array, raster: Raster, s: BrushworkSettings) -> Array:
     """Return the raster averaged along its flow; bristles are noise averaged along the same flow, added to its light."""
     rows, cols = picture.shape[:2]
-    sigma = max(1.0, raster.pixels(breadth))
+    sigma = max(1.0, raster.pixels(s.breadth))
     luma = cv2.GaussianBlur(np.ascontiguousarray(picture[..., :3] @ LUMA), (0, 0), max(0.8, sigma / 4))
-    angle = flow_of(luma, sigma) + np.float32(2 * np.pi * across)
-    bits: Any = np.random.PCG64(int(draw(seed, 0) * 2**53)).random_raw(-(-rows * cols // 4))
+    angle = flow_of(luma, sigma) + np.float32(2 * np.pi * s.across)
+    bits: Any = np.random.PCG64(int(draw(s.seed, 0) * 2**53)).random_raw(-(-rows * cols // 4))
     noise = bits.view(np.uint16)[: rows * cols].reshape(rows, cols, 1).astype(np.float32) / 65535 - np.float32(0.5)
     noise = cv2.GaussianBlur(noise, (0, 0), max(0.6, rows / 1000))[..., None]
     whole = np.ascontiguousarray(np.concatenate([picture, noise / np.float32(max(float(noise.std()), 1e-6))], axis=-1), np.float32)
     out = np.empty_like(whole)
-    raster.in_parts(rows, lambda first, last: smear_along(whole, angle, max(1.0, raster.pixels(length) / 2), first, last, out))
+    raster.in_parts(rows, lambda first, last: smear_along(whole, angle, max(1.0, raster.pixels(s.length) / 2), first, last, out))
     alpha = np.clip(out[..., 3:4], 0, 1)
-    rgb = out[..., :3] + np.float32(bristle * 0.12) * out[..., 4:] * alpha
+    rgb = out[..., :3] + np.float32(s.bristle * 0.12) * out[..., 4:] * alpha
     return np.concatenate([np.clip(rgb, 0, alpha), alpha], axis=-1).astype(np.float32)
 
 

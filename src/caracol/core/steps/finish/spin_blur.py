@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from ...arrays import Array
 from ...kinds.kind import PaintKind, Start
 from ...kinds.settings import Settings, number
-from ...pixels.arrays import Array
 from ...pixels.painting import Brush
 from ...pixels.smear import smear
 
@@ -19,10 +19,10 @@ class SpinBlurSettings(Settings):
     )
 
 
-def spin_blur(brush: Brush, under: Array, *, x: float, y: float, turns: float) -> Array:
+def spin_blur(brush: Brush, under: Array, s: SpinBlurSettings) -> Array:
     """Return a strip averaged along arcs in linear light."""
     px, py = brush.rows.grid()
-    return smear(brush.source, px, py, spin=True, centre=(x, y), amount=turns, begin=-0.5)
+    return smear(brush.source, px, py, spin=True, centre=(s.x, s.y), amount=s.turns, begin=-0.5)
 
 
 SPIN_BLUR = PaintKind(

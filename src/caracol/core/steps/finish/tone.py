@@ -6,9 +6,10 @@ from functools import lru_cache
 
 import numpy as np
 
-from ...kinds.kind import PictureKind, Rows, Start
+from ...arrays import Array
+from ...geometry.rows import Rows
+from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, number
-from ...pixels.arrays import Array
 from ...pixels.tables import even_values, map_through
 
 
@@ -33,9 +34,7 @@ def _table(black: float, white: float, gamma: float, brightness: float, contrast
     return np.stack([value] * 3)
 
 
-def tone(
-    picture: Array, rows: Rows, measured: dict[str, float], *, black: float, white: float, gamma: float, brightness: float, contrast: float
-) -> Array:
+def tone(picture: Array, rows: Rows, measured: dict[str, float], s: ToneSettings) -> Array:
     """Return the picture with its coded values mapped, alpha untouched.
 
     Notes
@@ -43,7 +42,7 @@ def tone(
     In order: (value - black) / (white - black), clipped; to the power 1 / gamma; spread about ½ by 1 + contrast (negative) or
     1 / (1 - contrast) (positive, at most 100); brightness added; clipped.
     """
-    return map_through(picture, _table(black, white, gamma, brightness, contrast))
+    return map_through(picture, _table(s.black, s.white, s.gamma, s.brightness, s.contrast))
 
 
 TONE = PictureKind(

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Literal
 
+from ...arrays import Array
 from ...kinds.kind import PaintKind, Start
 from ...kinds.settings import Settings, choice, number
-from ...pixels.arrays import Array
 from ...pixels.painting import Brush
 from ...pixels.smear import smear
 
@@ -24,10 +24,10 @@ class ZoomBlurSettings(Settings):
     way: Literal["both", "outwards", "inwards"] = choice("outwards", label="Way", help="Which way light is drawn from where it was.")
 
 
-def zoom_blur(brush: Brush, under: Array, *, x: float, y: float, amount: float, way: str) -> Array:
+def zoom_blur(brush: Brush, under: Array, s: ZoomBlurSettings) -> Array:
     """Return a strip averaged along rays in linear light. Drawn outwards, a point shows what lies between it and the centre."""
     px, py = brush.rows.grid()
-    return smear(brush.source, px, py, spin=False, centre=(x, y), amount=amount, begin=BEGIN[way])
+    return smear(brush.source, px, py, spin=False, centre=(s.x, s.y), amount=s.amount, begin=BEGIN[s.way])
 
 
 ZOOM_BLUR = PaintKind(

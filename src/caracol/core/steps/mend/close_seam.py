@@ -7,9 +7,10 @@ from typing import Any
 import cv2
 import numpy as np
 
-from ...kinds.kind import PictureKind, Rows, Start
+from ...arrays import Array
+from ...geometry.rows import Rows
+from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, choice, number
-from ...pixels.arrays import Array
 
 TONE_ROWS = 64
 """Along the join, tone is compared in this many places."""
@@ -47,7 +48,7 @@ def _shifted(column: Array, rows: float) -> Array:
     return column[low] * (1 - part) + column[np.minimum(low + 1, len(column) - 1)] * part
 
 
-def measure_join(picture: Array, *, level_off: bool, crossfade: bool, width: float) -> dict[str, Any]:
+def measure_join(picture: Array, s: CloseSeamSettings) -> dict[str, Any]:
     """Find how the two edges differ.
 
     Returns
@@ -94,7 +95,7 @@ def _levelled(picture: Array, drop: float, tone: Array) -> Array:
     return np.concatenate([colour, out[..., 3:]], axis=-1)
 
 
-def close_seam(picture: Array, rows: Rows, measured: dict[str, Any], *, level_off: bool, crossfade: bool, width: float) -> Array:
+def close_seam(picture: Array, rows: Rows, measured: dict[str, Any], s: CloseSeamSettings) -> Array:
     """Return the picture with its left and right edge matched.
 
     Notes
@@ -103,11 +104,11 @@ def close_seam(picture: Array, rows: Rows, measured: dict[str, Any], *, level_of
     Crossfade: at distance d from the join, each side is mixed with the mirror image of the other by ½·(1 - smoothstep(d / width)), so that
     both agree at the join and nothing further away than `width` changes.
     """
-    out = _levelled(picture, measured["drop"], measured["tone"]) if level_off else picture.copy()
-    if not crossfade:
+    out = _levelled(picture, measured["drop"], measured["tone"]) if s.level_off else picture.copy()
+    if not s.crossfade:
         return out
     cols = out.shape[1]
-    band = min(max(1, round(width * cols)), cols // 2)
+    band = min(max(1, round(s.width * cols)), cols // 2)
     if not band:
         return out
     d = (np.arange(band, dtype=np.float32) + 0.5) / band

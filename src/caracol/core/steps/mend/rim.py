@@ -8,9 +8,10 @@ from typing import Any, Literal
 import numba as nb
 import numpy as np
 
-from ...kinds.kind import PictureKind, Rows, Start
+from ...arrays import Array
+from ...geometry.rows import Rows
+from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, choice, colour, number
-from ...pixels.arrays import Array
 
 
 class RimSettings(Settings):
@@ -26,15 +27,15 @@ class RimSettings(Settings):
     )
 
 
-def measure_rim(picture: Array, *, x: float, y: float, radius: float, width: float, into: str, colour: str | None) -> dict[str, Any]:
+def measure_rim(picture: Array, s: RimSettings) -> dict[str, Any]:
     """Find the colour of the picture along the circle: the median, so that a tower that sticks out does not count."""
     rows, cols = picture.shape[:2]
     half_w, half_h = max(cols / rows, 1.0), max(rows / cols, 1.0)
     ang = np.arange(360) / 360 * tau
     found = np.empty((0, 4), np.float32)
     for shrink in (1.0, 0.8, 0.6, 0.4, 0.2, 0.0):
-        col = ((x + radius * shrink * np.sin(ang)) / half_w + 1) / 2 * cols
-        row = ((y - radius * shrink * np.cos(ang)) / half_h + 1) / 2 * rows
+        col = ((s.x + s.radius * shrink * np.sin(ang)) / half_w + 1) / 2 * cols
+        row = ((s.y - s.radius * shrink * np.cos(ang)) / half_h + 1) / 2 * rows
         inside = (col >= 0) & (col < cols) & (row >= 0) & (row < rows)
         found = picture[row[inside].astype(int), col[inside].astype(int)]
         found = found[found[:, 3] > 0.5]
@@ -58,19 +59,17 @@ def _fade(picture, px, py, cx, cy, begin, width, target, out):  # type: ignore[n
                 out[r, c, k] = picture[r, c, k] + (target[k] - picture[r, c, k]) * share
 
 
-def rim(
-    picture: Array, rows: Rows, measured: dict[str, Any], *, x: float, y: float, radius: float, width: float, into: str, colour: str | None
-) -> Array:
+def rim(picture: Array, rows: Rows, measured: dict[str, Any], s: RimSettings) -> Array:
     """Return the picture faded beyond the circle; smooth at both ends of the fade."""
     pixel = 2 * rows.frame.half_w / rows.cols
-    if into == "nothing":
+    if s.into == "nothing":
         target = np.zeros(4, np.float32)
     else:
-        rgb = measured["colour"] if colour is None else tuple(int(colour[i : i + 2], 16) / 255 for i in (1, 3, 5))
+        rgb = measured["colour"] if s.colour is None else tuple(int(s.colour[i : i + 2], 16) / 255 for i in (1, 3, 5))
         target = np.array([*rgb, 1], np.float32)
     px, py = rows.grid()
     out = np.empty(picture.shape, np.float32)
-    numbers = [np.float32(n) for n in (x, y, radius - pixel / 2, max(width, pixel))]
+    numbers = [np.float32(n) for n in (s.x, s.y, s.radius - pixel / 2, max(s.width, pixel))]
     _fade(np.ascontiguousarray(picture), px, py, *numbers, target, out)
     return out
 

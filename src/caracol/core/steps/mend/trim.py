@@ -6,10 +6,10 @@ from typing import Literal
 
 import numpy as np
 
+from ...arrays import AnyArray, Array
 from ...geometry.frame import Frame
 from ...kinds.kind import BendKind, Start
 from ...kinds.settings import Settings, choice, number
-from ...pixels.arrays import AnyArray, Array
 
 MOST = 0.35
 """No more than this share of a side is taken for a rim."""
@@ -64,10 +64,10 @@ def clean_box(rims: Array, more: float, frame: Frame) -> tuple[float, float, flo
     return (2 * left - 1) * frame.half_w, (2 * top - 1) * frame.half_h, (1 - 2 * right) * frame.half_w, (1 - 2 * bottom) * frame.half_h
 
 
-def trim_pull(x: Array, y: Array, before: Frame, after: Frame, /, *, by: str, more: float, guide: Array) -> tuple[Array, Array]:
+def trim_pull(x: Array, y: Array, before: Frame, after: Frame, s: TrimSettings, guide: Array) -> tuple[Array, Array]:
     """Return where points come from: the largest part of the clean box that has the frame's ratio, or points mirrored into the box."""
-    x0, y0, x1, y1 = (np.float32(v) for v in clean_box(guide, more, before))
-    if by == "fill":
+    x0, y0, x1, y1 = (np.float32(v) for v in clean_box(guide, s.more, before))
+    if s.by == "fill":
         return _mirrored(x, x0, x1), _mirrored(y, y0, y1)
     scale = min((x1 - x0) / np.float32(2 * before.half_w), (y1 - y0) / np.float32(2 * before.half_h))
     half_w, half_h = np.float32(before.half_w) * scale, np.float32(before.half_h) * scale

@@ -7,10 +7,10 @@ from typing import Any
 import numpy as np
 from pydantic import model_validator
 
+from ...arrays import Array
 from ...geometry.frame import Frame
 from ...kinds.kind import BendKind, Start
 from ...kinds.settings import Settings, number
-from ...pixels.arrays import Array
 
 SMALLEST = 0.01
 
@@ -30,19 +30,17 @@ class CropSettings(Settings):
         return self
 
 
-def crop_pull(
-    x: Array, y: Array, before: Frame, after: Frame, /, *, left: float, top: float, right: float, bottom: float
-) -> tuple[Array, Array]:
+def crop_pull(x: Array, y: Array, before: Frame, after: Frame, s: CropSettings) -> tuple[Array, Array]:
     """Return where in the whole picture points of the cropped one lie.
 
     Examples
     --------
-    >>> x, y = crop_pull(np.float32([0]), np.float32([0]), Frame(1), Frame(0.5), left=0, top=0, right=0.5, bottom=1)
+    >>> x, y = crop_pull(np.float32([0]), np.float32([0]), Frame(1), Frame(0.5), CropSettings(left=0, top=0, right=0.5, bottom=1))
     >>> float(x[0]), float(y[0])
     (-0.5, 0.0)
     """
     u, v = after.to_shares(x, y)
-    px, py = before.from_shares(left + u * (right - left), top + v * (bottom - top))
+    px, py = before.from_shares(s.left + u * (s.right - s.left), s.top + v * (s.bottom - s.top))
     return px.astype(np.float32), py.astype(np.float32)
 
 

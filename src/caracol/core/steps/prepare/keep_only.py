@@ -4,16 +4,17 @@ from __future__ import annotations
 
 from typing import Any
 
-from ...kinds.kind import PictureKind, Rows
+from ...arrays import Array
+from ...geometry.rows import Rows
+from ...kinds.kind import PictureKind
 from ...kinds.settings import Settings
-from ...pixels.arrays import Array
 
 
 class KeepOnlySettings(Settings):
     """Its where says it all."""
 
 
-def keep_only(picture: Array, rows: Rows, measured: dict[str, Any]) -> Array:
+def keep_only(picture: Array, rows: Rows, measured: dict[str, Any], s: Settings) -> Array:
     """Return the picture; the render multiplies it, alpha included, by the step's where."""
     return picture.copy()
 

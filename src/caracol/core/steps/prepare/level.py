@@ -7,10 +7,10 @@ from typing import Any, Literal
 
 import numpy as np
 
+from ...arrays import Array
 from ...geometry.frame import Frame
 from ...kinds.kind import BendKind
 from ...kinds.settings import Settings, choice, number
-from ...pixels.arrays import Array
 
 
 class LevelSettings(Settings):
@@ -51,14 +51,14 @@ def level_frame(before: Frame, s: LevelSettings) -> Frame:
     return Frame(w / h)
 
 
-def level_pull(x: Array, y: Array, before: Frame, after: Frame, /, *, angle: float, corners: str) -> tuple[Array, Array]:
+def level_pull(x: Array, y: Array, before: Frame, after: Frame, s: LevelSettings) -> tuple[Array, Array]:
     """Return where in the leaning picture points of the levelled one lie. Positive angles turn the content clockwise."""
     scale = 1.0
-    if corners == "crop" and angle != 0:
-        w, _ = upright_box(before.ratio, angle)
+    if s.corners == "crop" and s.angle != 0:
+        w, _ = upright_box(before.ratio, s.angle)
         scale = w * before.half_h / after.half_w
-    c, s = np.float32(cos(tau * angle) * scale), np.float32(sin(tau * angle) * scale)
-    return x * c + y * s, y * c - x * s
+    cosine, sine = np.float32(cos(tau * s.angle) * scale), np.float32(sin(tau * s.angle) * scale)
+    return x * cosine + y * sine, y * cosine - x * sine
 
 
 def _changes(s: Any) -> bool:

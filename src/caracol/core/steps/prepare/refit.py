@@ -6,11 +6,11 @@ from typing import Any, Literal
 
 import numpy as np
 
+from ...arrays import Array
 from ...geometry.edges import EDGE_HELP, Edge
 from ...geometry.frame import Frame
 from ...kinds.kind import BendKind, Start
 from ...kinds.settings import Settings, choice, number
-from ...pixels.arrays import Array
 
 
 class RefitSettings(Settings):
@@ -23,13 +23,13 @@ class RefitSettings(Settings):
     edge: Edge = choice("empty", label="Around it", when={"how": ["contain"]}, help=EDGE_HELP)
 
 
-def refit_pull(x: Array, y: Array, before: Frame, after: Frame, /, *, ratio: float, how: str, edge: str) -> tuple[Array, Array]:
+def refit_pull(x: Array, y: Array, before: Frame, after: Frame, s: RefitSettings) -> tuple[Array, Array]:
     """Return where in the input frame points of the new frame lie."""
-    if how == "squash":
+    if s.how == "squash":
         kx, ky = before.half_w / after.half_w, before.half_h / after.half_h
     else:
         fits = (before.half_w / after.half_w, before.half_h / after.half_h)
-        kx = ky = min(fits) if how == "cover" else max(fits)
+        kx = ky = min(fits) if s.how == "cover" else max(fits)
     return x * np.float32(kx), y * np.float32(ky)
 
 

@@ -6,11 +6,11 @@ from math import cos, sin, tau
 
 import numpy as np
 
+from ...arrays import Array
 from ...geometry.edges import EDGE_HELP, Edge
 from ...geometry.frame import Frame
 from ...kinds.kind import BendKind, Start
 from ...kinds.settings import Settings, choice, number
-from ...pixels.arrays import Array
 
 
 class TurnSettings(Settings):
@@ -23,21 +23,19 @@ class TurnSettings(Settings):
     edge: Edge = choice("beyond", label="Outside", help=EDGE_HELP)
 
 
-def turn_pull(
-    x: Array, y: Array, before: Frame, after: Frame, /, *, angle: float, quarters: int, flip_x: bool, flip_y: bool, edge: str
-) -> tuple[Array, Array]:
+def turn_pull(x: Array, y: Array, before: Frame, after: Frame, s: TurnSettings) -> tuple[Array, Array]:
     """Return where points came from before the turn.
 
     Examples
     --------
-    >>> x, y = turn_pull(np.float32([0]), np.float32([-1]), Frame(1), Frame(1), angle=0.25, quarters=0, flip_x=False, flip_y=False, edge="beyond")
+    >>> x, y = turn_pull(np.float32([0]), np.float32([-1]), Frame(1), Frame(1), TurnSettings(angle=0.25))
     >>> round(float(x[0]), 6), round(float(y[0]), 6)  # what now stands at the top came from the left
     (-1.0, -0.0)
     """
-    whole = tau * (angle + quarters / 4)
-    c, s = np.float32(cos(whole)), np.float32(sin(whole))
-    px, py = x * c + y * s, y * c - x * s
-    return (-px if flip_x else px), (-py if flip_y else py)
+    whole = tau * (s.angle + s.quarters / 4)
+    cosine, sine = np.float32(cos(whole)), np.float32(sin(whole))
+    px, py = x * cosine + y * sine, y * cosine - x * sine
+    return (-px if s.flip_x else px), (-py if s.flip_y else py)
 
 
 def turned_frame(before: Frame, s: TurnSettings) -> Frame:

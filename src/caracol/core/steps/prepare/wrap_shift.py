@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
+from ...arrays import Array
 from ...geometry.frame import Frame
 from ...kinds.kind import BendKind, Start
 from ...kinds.settings import Settings, number
-from ...pixels.arrays import Array
 
 
 class WrapShiftSettings(Settings):
@@ -17,13 +17,13 @@ class WrapShiftSettings(Settings):
     down: float = number(0, -1, 1, label="Down", unit="share", step=0.005, help="Down positive, as a share of the height.")
 
 
-def wrap_shift_pull(x: Array, y: Array, before: Frame, after: Frame, /, *, across: float, down: float) -> tuple[Array, Array]:
+def wrap_shift_pull(x: Array, y: Array, before: Frame, after: Frame, s: WrapShiftSettings) -> tuple[Array, Array]:
     """Return where points came from; what leaves at one side comes in at the other."""
     u, v = before.to_shares(x, y)
-    if across:
-        u = (u - np.float32(across)) % 1
-    if down:
-        v = (v - np.float32(down)) % 1
+    if s.across:
+        u = (u - np.float32(s.across)) % 1
+    if s.down:
+        v = (v - np.float32(s.down)) % 1
     px, py = before.from_shares(u, v)
     return px.astype(np.float32), py.astype(np.float32)
 

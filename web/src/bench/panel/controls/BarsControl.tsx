@@ -2,7 +2,7 @@ import { App, Button } from "antd";
 import type { Setting } from "../../../api/client";
 import { type Bar, splitBar } from "../../model/bars";
 import { layerOf } from "../../model/piece";
-import { useBench } from "../../store";
+import { useBenchPart } from "../../store";
 import { drawAgain, useBars } from "../../useBars";
 import { Name } from "./Name";
 import { NumberControl } from "./NumberControl";
@@ -25,7 +25,7 @@ const NUMBERS = [
 export function BarsControl(props: ControlProps) {
   const { settings, onChange, onDragging } = props;
   const { message } = App.useApp();
-  const { history, layer, selected, bar: chosen, tool, patch } = useBench();
+  const { history, layer, selected, bar: chosen, tool, patch } = useBenchPart("history", "layer", "selected", "bar", "tool", "patch");
   const document = history.present.document;
   const work = layerOf(document, layer);
   const step = work.steps.find((one) => one.id === selected);

@@ -1,14 +1,14 @@
 import { Select } from "antd";
 import { allLayers } from "../../model/piece";
 import { effective } from "../../model/settings";
-import { useBench } from "../../store";
+import { useBenchPart } from "../../store";
 import { Name } from "./Name";
 import type { ControlProps } from "./types";
 
 /** A layer beneath the one that is worked on, or none. */
 export function LayerControl(props: ControlProps) {
   const { kind, setting, settings, onChange } = props;
-  const { history, layer } = useBench();
+  const { history, layer } = useBenchPart("history", "layer");
   const layers = allLayers(history.present.document);
   const beneath = layers.slice(
     0,

@@ -1,0 +1,80 @@
+"""Kinds and drawn sources as data, for panels and documents."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ..sources.drawn import DrawnSource
+from .catalogue import KINDS
+from .kind import Kind
+from .settings import Settings
+
+
+def describe_setting(name: str, schema: dict[str, Any]) -> dict[str, Any]:
+    """Flatten one setting's JSON schema into what an inspector needs."""
+    parts = [schema, *schema.get("anyOf", [])]
+    found = {key: part[key] for part in reversed(parts) for key in ("type", "enum", "minimum", "maximum") if key in part}
+    types = {part.get("type") for part in parts} - {None, "null"}
+    reach = schema.get("reach")
+    low, high = schema.get("shown") or (found.get("minimum", None if reach is None else -reach), found.get("maximum", reach))
+    return {
+        "name": name,
+        "label": schema["label"],
+        "unit": schema["unit"],
+        "type": _type_of(schema["unit"], types, "enum" in found),
+        "choices": found.get("enum"),
+        "minimum": low,
+        "maximum": high,
+        "step": schema.get("step"),
+        "default": {} if "object" in types else schema.get("default"),
+        "auto": schema.get("auto"),
+        "when": schema.get("when"),
+        "nullable": any(part.get("type") == "null" for part in parts),
+        "help": schema["description"],
+    }
+
+
+def _type_of(unit: str, types: set[Any], chosen: bool) -> str:
+    if chosen:
+        return "choice"
+    return unit if types & {"array", "object"} or unit in ("photo", "layer") else str(next(iter(types)))
+
+
+def describe_settings(model: type[Settings]) -> list[dict[str, Any]]:
+    """Return the settings of a model that a panel shows, those with a label, as data."""
+    properties = model.model_json_schema()["properties"]
+    return [describe_setting(name, schema) for name, schema in properties.items() if "label" in schema]
+
+
+def describe_source(source: type[DrawnSource]) -> dict[str, Any]:
+    """Return one drawn source as data; its `looks` are settings that show what it can be."""
+    return {
+        "key": source.model_fields["kind"].default,
+        "label": source.label,
+        "purpose": source.purpose,
+        "looks": [{"name": name, "settings": dict(settings)} for name, settings in source.looks],
+        "settings": describe_settings(source),
+    }
+
+
+def describe(kind: Kind) -> dict[str, Any]:
+    """Return one kind as data."""
+    return {
+        "key": kind.key,
+        "label": kind.label,
+        "family": kind.family,
+        "purpose": kind.purpose,
+        "geometric": kind.way in ("bend", "paint"),
+        "keeps": kind.keeps,
+        "cuts": kind.cuts,
+        "shows": getattr(kind, "show", None) is not None,
+        "reshapes": "always" if kind.reshapes(kind.settings()) else getattr(kind, "changes_frame_by", None) or "never",
+        "handles": list(kind.handles),
+        "starts": [{"name": s.name, "settings": dict(s.settings)} for s in kind.starts],
+        "settings": describe_settings(kind.settings),
+    }
+
+
+def describe_all() -> list[dict[str, Any]]:
+    """Return the whole catalogue as data, in working order."""
+    return [describe(kind) for kind in KINDS]

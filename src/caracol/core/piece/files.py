@@ -1,0 +1,67 @@
+"""Piece files: checked, read and written."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Any
+
+from pydantic import ValidationError
+
+from ..errors import PieceError
+from .faults import in_words, path_of
+from .model import VERSION, Piece
+
+
+def check_piece(data: Any) -> Piece:
+    """Check parsed JSON and return it as a piece.
+
+    Raises
+    ------
+    PieceError
+        With one line for each fault: its path, what was found, what was expected.
+
+    Examples
+    --------
+    >>> check_piece({"caracol": 1, "layers": [{"id": "a", "steps": [{"id": "s", "kind": "rign"}]}]})
+    Traceback (most recent call last):
+    caracol.core.errors.PieceError: layers[0].steps[0]: unknown kind 'rign'; did you mean ring or unring or rim?
+    """
+    if not isinstance(data, dict):
+        raise PieceError([f"the piece: expected a JSON object, got {type(data).__name__}"])
+    version = data.get("caracol")
+    if isinstance(version, int) and not isinstance(version, bool) and version > VERSION:
+        raise PieceError(
+            [f"caracol: this piece is of version {version}, newer than the {VERSION} known here; open it with a newer Caracol"]
+        )
+    try:
+        return Piece.model_validate(data)
+    except ValidationError as error:
+        # A layer with a fault is not counted by pydantic, which then also finds too few layers.
+        told = [e for e in error.errors() if e["type"] != "too_short" or not e["input"]]
+        raise PieceError([f"{path_of(e['loc'])}: {in_words(e)}" for e in told]) from error
+
+
+def _reject_constant(word: str) -> float:
+    raise ValueError(f"{word} is not a number JSON knows")
+
+
+def load_piece(path: Path) -> Piece:
+    """Read a piece or recipe from a JSON file; faults as in `check_piece`."""
+    try:
+        data = json.loads(path.read_text(encoding="utf-8"), parse_constant=_reject_constant)
+    except OSError as error:
+        raise PieceError([f"{path.name}: cannot be read ({error.strerror}); check the path"]) from error
+    except (ValueError, RecursionError) as error:
+        raise PieceError([f"{path.name}: not valid JSON ({error})"]) from error
+    return check_piece(data)
+
+
+def dump_piece(piece: Piece) -> dict[str, Any]:
+    """Return the piece as JSON-ready data, defaults included."""
+    return piece.model_dump(mode="json", serialize_as_any=True)
+
+
+def piece_schema() -> dict[str, Any]:
+    """Return the JSON Schema of pieces and recipes."""
+    return {"title": "Caracol piece or recipe", **Piece.model_json_schema()}

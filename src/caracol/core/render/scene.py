@@ -1,0 +1,161 @@
+"""A scene: the layers of a piece as trails and composites, ready to say what would be computed at any size."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from functools import cached_property
+from typing import cast
+
+from ..errors import MissingPhoto, PieceError
+from ..geometry.frame import Frame
+from ..piece.keep import KeepArea
+from ..piece.model import Group, Layer, PhotoSource, Piece, Step
+from ..sources.drawn import DrawnSource
+from .chain import Link
+from .composite import BelowGround, Composite, Laid
+from .context import Context
+from .grounds import DrawnGround, Ground, MissingGround, PhotoGround
+from .placing import placing_link, tiling_link
+from .stages import placed, stages_of
+from .trail import Trail
+
+
+class Scene:
+    """A piece.
+
+    Parameters
+    ----------
+    context : Context
+        Where its photos come from, and how well it is to be rendered. Whether a photo that is gone is stood in for: then `missing`
+        names it.
+    """
+
+    def __init__(self, piece: Piece, context: Context) -> None:
+        self.piece = piece
+        self.missing: list[str] = []
+        self._context = context
+        self._lenient = context.lenient and len(list(piece.walk())) > 1
+        self._others: dict[str, Trail] = {}
+        self._lowest = self._ground(piece.layer, [])
+        self.longest = self._lowest.longest
+        own = piece.layer.frames(self._lowest.frame)[-1]
+        self.frame = Frame(piece.frame.ratio) if piece.frame.ratio else own
+
+    @cached_property
+    def whole(self) -> Composite:
+        """All layers put together."""
+        return self._composite(self.piece.layers, [])
+
+    def alone(self, layer: Layer, upto: int | None = None) -> Trail:
+        """Return the trail of a layer after its first `upto` steps (all when None), not placed and not laid over anything."""
+        below: list[Laid] = []
+        if layer.source.kind == "below":
+            self._composite(self.piece.layers, below, until=layer)
+        ground, first = self._start(layer, below)
+        return Trail(ground, stages_of(layer, ground.frame, upto, first), self._context, _kept(layer), self._other)
+
+    def finished(self, steps: tuple[Step, ...]) -> Trail:
+        """Return the whole with steps after everything, such as an export's shape."""
+        return Trail(BelowGround(self.whole), stages_of(Layer(id="finish", steps=steps), self.frame), self._context)
+
+    def step(self, layer_id: str, step_id: str) -> tuple[Step, Trail]:
+        """Return a step, and the trail of its layer as it is before it.
+
+        Raises
+        ------
+        PieceError
+            The layer has no such step.
+        """
+        layer = self.piece.find(layer_id)
+        for index, step in enumerate(layer.steps):
+            if step.id == step_id:
+                return step, self.alone(layer, index)
+        raise PieceError([f"step: the layer {layer_id!r} has no step {step_id!r}"])
+
+    def laid(self) -> Iterator[Laid]:
+        """Yield every layer and group as it is laid, each group before what is in it."""
+        yield from _all_laid(self.whole)
+
+    def frames(self) -> dict[str, list[float]]:
+        """Return for each layer the ratios of its frame before its steps and after each of them."""
+        found = {}
+        for layer in self.piece.walk():
+            tiled = _tiles(layer)
+            ground = self.frame if tiled or layer.source.kind == "below" else self._start(layer, [])[0].frame
+            found[layer.id] = [frame.ratio for frame in layer.frames(ground)]
+        return found
+
+    def _other(self, layer_id: str) -> Trail:
+        """Return the trail of a layer that another looks at."""
+        if layer_id not in self._others:
+            self._others[layer_id] = self.alone(self.piece.find(layer_id))
+        return self._others[layer_id]
+
+    def _ground(self, layer: Layer, below: list[Laid]) -> Ground:
+        if layer.source.kind in ("photo", "cut-out"):
+            return self._photo(layer, layer.source)
+        if layer.source.kind == "below":
+            return BelowGround(Composite(self.frame, list(below), self._context.quality))
+        return DrawnGround(cast(DrawnSource, layer.source))
+
+    def _photo(self, layer: Layer, source: PhotoSource) -> Ground:
+        if source.photo is None:
+            raise PieceError([f"{self._path(layer)}.source.photo: this is a recipe; name a photo to render it"])
+        try:
+            return PhotoGround(self._context.photos, source.photo)
+        except MissingPhoto as error:
+            if not self._lenient:
+                raise
+            if str(error) not in self.missing:
+                self.missing.append(str(error))
+            return MissingGround(source.photo)
+
+    def _path(self, layer: Layer) -> str:
+        for index, entry in enumerate(self.piece.layers):
+            if entry is layer:
+                return f"layers[{index}]"
+        return f"layer {layer.id!r}"
+
+    def _start(self, layer: Layer, below: list[Laid]) -> tuple[Ground, Link | None]:
+        """Return the ground of a layer, and the link that tiles it where it does."""
+        ground = self._lowest if layer is self.piece.layer else self._ground(layer, below)
+        return ground, tiling_link(cast(PhotoSource, layer.source), ground.frame, self.frame) if _tiles(layer) else None
+
+    def _trail(self, layer: Layer, below: list[Laid]) -> Trail:
+        """Return the trail of a layer, placed on the piece."""
+        ground, first = self._start(layer, below)
+        stages = stages_of(layer, ground.frame, None, first)
+        frame = stages[-1].after if stages else ground.frame
+        contain = getattr(layer.source, "fit", "cover") == "contain"
+        link = placing_link(layer.place, contain, frame, self.frame)
+        return Trail(ground, placed(stages, link), self._context, _kept(layer), self._other)
+
+    def _composite(self, entries: tuple[Layer | Group, ...], below: list[Laid], until: Layer | None = None) -> Composite:
+        """Put entries together; `below` grows by what is laid, and nothing from `until` on is."""
+        laid: list[Laid] = []
+        for entry in entries:
+            if until is not None and until in entry.walk():
+                if entry is not until:
+                    self._composite(entry.members, below, until)
+                break
+            if entry.is_idle:
+                continue
+            made = self._composite(entry.members, list(below)) if entry.members else self._trail(cast(Layer, entry), below)
+            laid.append(Laid(made, entry))
+            below.append(laid[-1])
+        return Composite(self.frame, laid, self._context.quality)
+
+
+def _all_laid(composite: Composite) -> Iterator[Laid]:
+    for laid in composite.laid:
+        yield laid
+        if laid.sheet.members:
+            yield from _all_laid(cast(Composite, laid.entry))
+
+
+def _kept(layer: Layer) -> tuple[KeepArea, ...]:
+    return getattr(layer.source, "keep", ())
+
+
+def _tiles(layer: Layer) -> bool:
+    return getattr(layer.source, "fit", "cover") == "tile"

@@ -1,0 +1,123 @@
+"""What a screen shows of a piece besides its picture: wheres, kept areas, bars, runs, and every blend mode at once."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from ..arrays import Array
+from ..errors import PieceError
+from ..geometry.frame import Frame
+from ..geometry.rows import Rows
+from ..piece.files import check_piece, dump_piece
+from ..piece.model import Piece, Step
+from ..pixels.blending import MODES
+from ..pixels.masks import on_raster
+from ..pixels.raster import Raster
+from ..steps.break_.slices import LOOK, Bar, SlicesSettings, draw_bars
+from .composite import Composite
+from .context import Context
+from .run import whole
+from .scene import Scene
+from .trail import Trail
+
+
+def where_of(piece: Piece, context: Context, sheet_id: str, step: str | None, longer: int) -> Array:
+    """Return the where of a layer, group or step as 0…1, (rows, cols); ones where it has none.
+
+    A step's is in its layer's frame, as the layer is just before the step; a layer's in the piece's frame.
+    """
+    scene = Scene(piece, context)
+    seen: Trail | Composite
+    if step is None:
+        laid = next((one for one in scene.laid() if one.sheet.id == sheet_id), None)
+        if laid is None:
+            return np.ones(scene.frame.pixels(longer), np.float32)
+        where, frame, picture = laid.sheet.where, scene.frame, laid.entry.picture(longer)
+    else:
+        found, seen = scene.step(sheet_id, step)
+        where, frame, picture = found.where, seen.frame, seen.picture(longer)
+    shape = frame.pixels(longer)
+    if where is None:
+        return np.ones(shape, np.float32)
+    return where.mask(frame, *shape, picture=whole(picture, context) if where.looks_at_picture else None)
+
+
+def kept_of(piece: Piece, context: Context, layer_id: str, upto: int | None) -> tuple[Array | None, Frame]:
+    """Return the keep mask of a layer as it lies after the first `upto` steps (all when None), and the frame there."""
+    trail = Scene(piece, context).alone(piece.find(layer_id), upto)
+    node = trail.keep_after(len(trail.stages))
+    return None if node is None else whole(node, context), trail.frame
+
+
+def measured(piece: Piece, context: Context, layer_id: str, step_id: str, longer: int) -> tuple[dict[str, Any], Step]:
+    """Return what a step finds out about its input, and the step."""
+    step, before = Scene(piece, context).step(layer_id, step_id)
+    node = before.measured(step, len(before.stages), longer)
+    return {} if node is None else whole(node, context), step
+
+
+def bars_of(piece: Piece, context: Context, layer_id: str, step_id: str, again: int | None = None) -> list[Bar]:
+    """Return the bars of a slices step; with a seed, drawn again from it with the locked ones kept.
+
+    Raises
+    ------
+    PieceError
+        The piece has no such step, or it is no slices step.
+    """
+    found, step = measured(piece, context, layer_id, step_id, LOOK)
+    if not isinstance(step.settings, SlicesSettings):
+        raise PieceError([f"step: {step_id!r} is of kind {step.kind}, which has no bars"])
+    if again is None:
+        return list(found["bars"])
+    locked = [bar for bar in found["bars"] if bar.locked]
+    return draw_bars(step.settings.model_copy(update={"seed": again, "bars": None}), found["profile"], locked)
+
+
+def runs_of(piece: Piece, context: Context, layer_id: str, step_id: str, longer: int) -> Array:
+    """Return what a step acts on, 0…1, (rows, cols).
+
+    Raises
+    ------
+    PieceError
+        The piece has no such step, or its kind has nothing to show.
+    """
+    step, before = Scene(piece, context).step(layer_id, step_id)
+    show = getattr(step.definition, "show", None)
+    if show is None:
+        raise PieceError([f"step: {step_id!r} is of kind {step.kind}, which has no runs to show"])
+    picture: Array = whole(before.picture(longer), context)
+    rows, cols = picture.shape[:2]
+    node = before.keep_after(len(before.stages))
+    kept = None if node is None else on_raster(whole(node, context), rows, cols)
+    shown: Array = show(picture, Raster(Rows(before.frame, rows, cols), kept), step.settings)
+    return shown
+
+
+def blended(piece: Piece, context: Context, layer_id: str, step_id: str | None, longer: int) -> list[Array]:
+    """Return the piece with every blend mode of one layer, group or step, in the order of `MODES`.
+
+    What is laid and what it is laid over is the same for all modes and comes from the cache; only the laying is done for each.
+
+    Raises
+    ------
+    PieceError
+        The piece has none of this id.
+    """
+    documents = [_with_blend(piece, layer_id, step_id, mode) for mode in MODES]
+    return [whole(Scene(check_piece(one), context).whole.picture(longer), context) for one in documents]
+
+
+def _with_blend(piece: Piece, layer_id: str, step_id: str | None, mode: str) -> dict[str, Any]:
+    """Return a piece as data with the blend mode of a layer, group or step changed."""
+    data = dump_piece(piece)
+    waiting = list(data["layers"])
+    while waiting:
+        entry = waiting.pop()
+        waiting += entry.get("layers", [])
+        for sheet in ([entry] if step_id is None else entry.get("steps", [])) if entry["id"] == layer_id else []:
+            if step_id in (None, sheet["id"]):
+                sheet["blend"] = mode
+                return data
+    raise PieceError([f"layer: the piece has no layer {layer_id!r}" + (f" with a step {step_id!r}" if step_id else "")])

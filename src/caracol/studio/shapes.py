@@ -1,0 +1,41 @@
+"""Shapes that an export may be cut to, by name."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ..core.piece.files import check_piece
+from ..core.piece.model import Step
+from .models import Export
+
+SHAPES: dict[str, float | None] = {"own": None, "square": 1.0, "4:5": 0.8, "9:16": 9 / 16, "16:9": 16 / 9}
+
+
+def shaped(document: dict[str, Any], shape: str) -> dict[str, Any]:
+    """Return the document with a last step that brings it to a named shape, cut about the centre; a layered one is cut by `finish` instead."""
+    ratio = SHAPES[shape]
+    if ratio is None or is_layered(document):
+        return document
+    layer = {**document["layers"][0], "steps": [*document["layers"][0]["steps"], _shape_step(ratio)]}
+    return {**document, "layers": [layer]}
+
+
+def _shape_step(ratio: float) -> dict[str, Any]:
+    return {"id": "export-shape", "kind": "refit", "settings": {"ratio": ratio, "how": "cover"}}
+
+
+def is_layered(document: dict[str, Any]) -> bool:
+    """Whether a document has more than one layer that is just its trail, so that a shape must be cut from what is put together."""
+    first = document["layers"][0]
+    own = (document.get("frame") or {}).get("ratio") is None
+    # A where lies on the piece's frame: cut before it, the layer would be seen through another part of it.
+    apart = first.get("place") is not None or first.get("where") is not None
+    return len(document["layers"]) > 1 or "layers" in first or apart or not own
+
+
+def finish_of(export: Export) -> tuple[Step, ...]:
+    """Return the steps that cut a layered piece to its shape."""
+    ratio = SHAPES[export.options.get("shape", "own")]
+    if ratio is None or not is_layered(export.document):
+        return ()
+    return check_piece({"caracol": 1, "layers": [{"id": "shape", "steps": [_shape_step(ratio)]}]}).layer.steps

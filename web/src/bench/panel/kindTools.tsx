@@ -1,0 +1,56 @@
+import type { ComponentType } from "react";
+import type { Kind, Setting } from "../../api/client";
+import { changedAtRest, changedWhileRunning, inForce } from "../model/melt";
+import type { Settings, Step } from "../model/piece";
+import { effectiveNumber } from "../model/settings";
+import { CropTools } from "./CropTools";
+import { FormulaTools } from "./FormulaTools";
+import { MeltTools } from "./MeltTools";
+import { RunsTool } from "./RunsTool";
+
+export interface ToolProps {
+  step: Step;
+  kind: Kind;
+}
+
+/** What a kind of step has in its panel besides its settings. */
+interface KindTools {
+  /** In place of the starting points. */
+  Starts?: ComponentType<ToolProps>;
+  /** Above the settings, and below them. */
+  Above?: ComponentType<ToolProps>;
+  Below?: ComponentType<ToolProps>;
+  /** Whether a setting is left out of the panel. */
+  hides?: (setting: Setting, settings: Settings) => boolean;
+  /** What panel and handles show, where that is not what is stored. */
+  shown?: (step: Step, kind: Kind) => Settings;
+  /** What a change of what is shown changes of what is stored. */
+  change?: (step: Step, kind: Kind, change: Settings, playing: boolean) => Settings;
+}
+
+const rounds = (step: Step, kind: Kind) => effectiveNumber(kind, step.settings, "rounds");
+
+const TOOLS: Record<string, KindTools> = {
+  crop: { Below: CropTools },
+  formula: { Starts: FormulaTools },
+  "pixel-sort": { Above: RunsTool },
+  // Bars that are kept are drawn again with their own button.
+  slices: { hides: (setting, settings) => setting.unit === "seed" && Boolean(settings.bars) },
+  melt: {
+    Above: MeltTools,
+    shown: (step, kind) => inForce(step.settings, rounds(step, kind)),
+    change: (step, kind, change, playing) => (playing ? changedWhileRunning : changedAtRest)(step.settings, rounds(step, kind), change),
+  },
+};
+
+const NONE: KindTools = {};
+
+/** The tools of a kind, by its key; most have none. */
+export const toolsOf = (kind: Kind): KindTools => TOOLS[kind.key] ?? NONE;
+
+/** What panel and handles show of a step. */
+export const shownSettings = (step: Step, kind: Kind): Settings => toolsOf(kind).shown?.(step, kind) ?? step.settings;
+
+/** What a change from the panel or from a handle means. */
+export const changeOf = (step: Step, kind: Kind, change: Settings, playing: boolean): Settings =>
+  toolsOf(kind).change?.(step, kind, change, playing) ?? change;
