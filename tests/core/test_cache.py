@@ -76,16 +76,46 @@ def test_a_fault_while_making_leaves_nothing_behind() -> None:
     assert cache.size == KB
 
 
-def test_two_threads_that_make_the_same_count_it_once() -> None:
-    cache, both = Cache(4 * KB), threading.Barrier(2)
+def test_what_two_threads_ask_for_at_once_is_made_by_one_of_them() -> None:
+    cache, made = Cache(4 * KB), []
+    begun, end = threading.Event(), threading.Event()
 
     def make() -> np.ndarray:
-        both.wait(timeout=10)
+        made.append(1)
+        begun.set()
+        assert end.wait(timeout=10)
         return block()
 
-    threads = [threading.Thread(target=cache.get, args=("a", make)) for _ in range(2)]
+    found: list[np.ndarray] = []
+    threads = [threading.Thread(target=lambda: found.append(cache.get("a", make))) for _ in range(3)]
     for thread in threads:
         thread.start()
+    assert begun.wait(timeout=10)
+    end.set()
     for thread in threads:
         thread.join()
-    assert cache.size == KB
+    assert (len(found), len(made), cache.size) == (3, 1, KB)
+
+
+def test_who_waited_for_a_maker_that_failed_makes_it_itself() -> None:
+    cache = Cache(4 * KB)
+    begun, end = threading.Event(), threading.Event()
+
+    def fail() -> np.ndarray:
+        begun.set()
+        assert end.wait(timeout=10)
+        raise ValueError("no picture")
+
+    def first() -> None:
+        with pytest.raises(ValueError, match="no picture"):
+            cache.get("a", fail)
+
+    found: list[np.ndarray] = []
+    threads = [threading.Thread(target=first), threading.Thread(target=lambda: found.append(cache.get("a", lambda: block(1, 7))))]
+    threads[0].start()
+    assert begun.wait(timeout=10)
+    threads[1].start()
+    end.set()
+    for thread in threads:
+        thread.join()
+    assert found[0][0] == 7

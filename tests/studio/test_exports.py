@@ -22,7 +22,7 @@ from .conftest import Api
 
 def ask(api: Api, piece: dict[str, Any], **options: Any) -> dict[str, Any]:
     answer = api.send("post", f"pieces/{piece['id']}/exports", {"size": 160, "format": "png", **options})
-    assert answer.status_code == 200, answer.content
+    assert answer.status_code == 201, answer.content
     return dict(answer.json())
 
 

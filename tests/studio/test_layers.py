@@ -121,10 +121,13 @@ def test_versions_are_kept_by_name_and_by_themselves(api: Api) -> None:
     Version.objects.update(made_at=timezone.now() - timedelta(minutes=10))
     document["layers"][1]["opacity"] = 0.25
     api.send("put", f"pieces/{piece['id']}", {**body, "revision": saved["revision"], "document": document})
-    assert api.get(versions).json()[0]["document"]["layers"][1]["opacity"] == 0.5
+    newest = api.get(versions).json()[0]
+    assert set(newest) == {"id", "name", "made_at"}, "lists carry no documents"
+    assert api.get(f"versions/{newest['id']}").json()["document"]["layers"][1]["opacity"] == 0.5
     restored = api.send("post", f"versions/{named['id']}/restore").json()
     assert restored["document"]["layers"][1]["opacity"] == 1
-    assert api.get(versions).json()[0]["document"]["layers"][1]["opacity"] == 0.25
+    before = api.get(versions).json()[0]["id"]
+    assert api.get(f"versions/{before}").json()["document"]["layers"][1]["opacity"] == 0.25
     branched = api.send("post", f"versions/{named['id']}/branch").json()
     assert branched["name"] == "Two, Good one"
     assert branched["id"] != piece["id"]
@@ -163,3 +166,19 @@ def test_small_looks_have_their_own_colour_at_every_pixel(api: Api) -> None:
     shown = np.asarray(Image.open(io.BytesIO(api.send("post", "looks", {"document": document, "size": 208, "draft": True}).content)))
     true = collect(*Renderer(check_piece(document), Context(ShelfPhotos(1 << 20))).rows(208))
     assert psnr(shown / 255, true / 255) > 30
+
+
+def test_photos_of_a_piece_are_looked_up_once(api: Api, django_assert_max_num_queries: Any) -> None:
+    photo = api.photo(3)["file_name"]
+    ring = [{"id": "r", "kind": "ring", "settings": {}}]
+    layers = [{"id": f"l{n}", "source": {"kind": "photo", "photo": photo}, "steps": ring, "opacity": 0.5} for n in range(8)]
+    with django_assert_max_num_queries(1):
+        assert api.send("post", "looks", {"document": {"caracol": 1, "layers": layers}, "size": 64}).status_code == 200
+
+
+def test_small_pictures_on_disk_do_not_grow_without_end(api: Api, settings: Any) -> None:
+    settings.LOOK_CACHE_FILES = 3
+    pieces = [api.piece("plain", seed) for seed in range(1, 6)]
+    for piece in pieces:
+        assert api.get(f"pieces/{piece['id']}/thumbnail?revision=1").status_code == 200
+    assert len(list((settings.VAR / "looks").glob("*/*.jpg"))) <= 3

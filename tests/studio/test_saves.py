@@ -115,7 +115,7 @@ def test_pieces_of_older_releases_open(api: Api, path: Path) -> None:
     """Files as release 0.1 writes them, for every later one: each must be taken in, and lose nothing of what it says."""
     document = json.loads(path.read_text(encoding="utf-8"))
     made = api.send("post", "pieces", {"name": path.stem, "document": document})
-    assert made.status_code == 200, made.content
+    assert made.status_code == 201, made.content
     opened = check_piece(made.json()["document"])
     steps = [step["kind"] for layer in document["layers"] for step in layer.get("steps", [])]
     assert [step.kind for layer in opened.walk() for step in layer.steps][: len(steps)] == steps

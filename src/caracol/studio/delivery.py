@@ -66,7 +66,7 @@ def work(export_id: str) -> None:
     export = Export.objects.get(id=export_id)
     watch = _Watch(export)
     try:
-        context = Context(SHELF, stop=watch.stop, progress=watch.progress)
+        context = Context(SHELF.once(), stop=watch.stop, progress=watch.progress)
         renderer = Renderer(check_piece(export.document), context, finish=finish_of(export))
         kind, size = export.options["format"], export.options["size"]
         shape, strips = renderer.rows(size)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import threading
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -91,7 +92,7 @@ def look(piece: Piece, size: int, upto: int | None, layer: str | None, draft: bo
     """
     quality = DRAFT if draft else FULL
     with TRAFFIC.served():
-        renderer = Renderer(piece, Context(SHELF, cache=CACHE, quality=quality, stop=stop, lenient=True), upto, layer)
+        renderer = Renderer(piece, Context(SHELF.once(), cache=CACHE, quality=quality, stop=stop, lenient=True), upto, layer)
         picture = renderer.picture(size)
         data, kind = encode_look(picture, draft)
     return Look(data, kind, picture.shape[0], picture.shape[1], tuple(renderer.missing))
@@ -99,7 +100,7 @@ def look(piece: Piece, size: int, upto: int | None, layer: str | None, draft: bo
 
 def _screen(quality: Quality = FULL) -> Context:
     """Return what looks besides a piece's picture are rendered with."""
-    return Context(SHELF, cache=CACHE, quality=quality, lenient=True)
+    return Context(SHELF.once(), cache=CACHE, quality=quality, lenient=True)
 
 
 def blend_sheet(piece: Piece, layer: str, step: str | None, size: int) -> tuple[bytes, tuple[int, int]]:
@@ -148,14 +149,14 @@ def _tinted(mask: Array) -> bytes:
 
 def keep_stage(piece: Piece, upto: int | None, layer: str | None, name: str, size: int) -> Photo:
     """Put a stage of a piece on the Shelf as a picture of its own, with its transparency."""
-    shape, strips = Renderer(piece, Context(SHELF), upto, layer).rows(size)
+    shape, strips = Renderer(piece, Context(SHELF.once()), upto, layer).rows(size)
     photo, _ = add_photo(encode(collect(shape, strips), "png", 0), f"{name}.png")
     return photo
 
 
 def read_piece(piece: Piece, upto: int | None, layer: str | None = None) -> Reading:
     """Read a stage of a piece, as a photo is read; its width and height are those of the look."""
-    picture = Renderer(piece, Context(SHELF, cache=CACHE, lenient=True), upto, layer).picture(READ_SIZE)
+    picture = Renderer(piece, Context(SHELF.once(), cache=CACHE, lenient=True), upto, layer).picture(READ_SIZE)
     return read_look(picture, picture.shape[1], picture.shape[0])
 
 
@@ -163,8 +164,13 @@ def thumbnail(piece: Piece, size: int) -> bytes:
     """Return a small JPEG of a piece, kept on disk by what it shows."""
     name = sha256(f"{dump_piece(piece)}{size}{FULL}".encode()).hexdigest()
     path = media.path_of(f"looks/{name[:2]}/{name}.jpg")
-    if not path.exists():
+    if path.exists():
+        os.utime(path)
+    else:
         # At full quality: a draft may show colours that the piece does not have, and this is what the piece is known by.
-        picture = Renderer(piece, Context(SHELF, cache=CACHE, lenient=True)).picture(size)
-        media.put(f"looks/{name[:2]}/{name}.jpg", to_jpeg(picture))
+        picture = Renderer(piece, Context(SHELF.once(), cache=CACHE, lenient=True)).picture(size)
+        data = to_jpeg(picture)
+        media.put(f"looks/{name[:2]}/{name}.jpg", data)
+        media.keep_newest("looks", settings.LOOK_CACHE_FILES)
+        return data
     return path.read_bytes()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import tempfile
+from contextlib import suppress
 from hashlib import sha256
 from pathlib import Path
 
@@ -44,3 +45,13 @@ def put(name: str, content: bytes) -> str:
 def path_of(stored: str) -> Path:
     """Return where a stored file lies."""
     return Path(settings.VAR / stored)
+
+
+def keep_newest(folder: str, most: int) -> None:
+    """Delete the files of a folder that were least recently used, a tenth more than needed, where there are more than `most`."""
+    files = [entry for part in os.scandir(settings.VAR / folder) if part.is_dir() for entry in os.scandir(part.path)]
+    if len(files) <= most:
+        return
+    with suppress(FileNotFoundError):  # another process may be tidying too
+        for entry in sorted(files, key=lambda file: file.stat().st_mtime)[: len(files) - most + most // 10]:
+            Path(entry.path).unlink(missing_ok=True)

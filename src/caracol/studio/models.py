@@ -9,15 +9,36 @@ from django.db import models
 from django.utils import timezone
 
 
-class Kept(models.QuerySet[Any]):
+class Removables(models.QuerySet[Any]):
     """Rows that can be deleted and brought back."""
 
-    def present(self) -> Kept:
+    def present(self) -> Removables:
         """Return what has not been deleted."""
         return self.filter(deleted_at=None)
 
 
-class Photo(models.Model):
+class Removable(models.Model):
+    """A row that is deleted by a date, so that deleting can be undone."""
+
+    deleted_at = models.DateTimeField(null=True, blank=True)
+
+    objects = Removables.as_manager()
+
+    class Meta:
+        abstract = True
+
+    def remove(self) -> None:
+        """Delete it, for now."""
+        self.deleted_at = timezone.now()
+        self.save(update_fields=["deleted_at"])
+
+    def bring_back(self) -> None:
+        """Undo its deletion."""
+        self.deleted_at = None
+        self.save(update_fields=["deleted_at"])
+
+
+class Photo(Removable):
     """A photo on the Shelf. Pieces name it by `file_name`, which never changes."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -34,15 +55,12 @@ class Photo(models.Model):
     keep = models.JSONField(default=list)
     transparent = models.BooleanField(default=False)
     added_at = models.DateTimeField(default=timezone.now)
-    deleted_at = models.DateTimeField(null=True, blank=True)
-
-    objects = Kept.as_manager()
 
     class Meta:
         ordering = ("-added_at", "name")
 
 
-class Piece(models.Model):
+class Piece(Removable):
     """A piece; `document` is the piece file's JSON."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -55,9 +73,6 @@ class Piece(models.Model):
     faults = models.JSONField(default=list)
     created_at = models.DateTimeField(default=timezone.now)
     changed_at = models.DateTimeField(default=timezone.now)
-    deleted_at = models.DateTimeField(null=True, blank=True)
-
-    objects = Kept.as_manager()
 
     class Meta:
         ordering = ("-changed_at",)
@@ -71,7 +86,7 @@ class PieceHistory(models.Model):
     states = models.BinaryField()
 
 
-class Version(models.Model):
+class Version(Removable):
     """A piece as it was at one moment, kept by hand (with a name) or by itself."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -79,24 +94,18 @@ class Version(models.Model):
     name = models.CharField(max_length=200, blank=True, default="")
     document = models.JSONField()
     made_at = models.DateTimeField(default=timezone.now)
-    deleted_at = models.DateTimeField(null=True, blank=True)
-
-    objects = Kept.as_manager()
 
     class Meta:
         ordering = ("-made_at",)
 
 
-class Formula(models.Model):
+class Formula(Removable):
     """A formula of the artist's own book; `settings` are those of a formula step."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     name = models.CharField(max_length=200)
     settings = models.JSONField()
     created_at = models.DateTimeField(default=timezone.now)
-    deleted_at = models.DateTimeField(null=True, blank=True)
-
-    objects = Kept.as_manager()
 
     class Meta:
         ordering = ("-created_at",)

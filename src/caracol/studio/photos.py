@@ -43,8 +43,13 @@ class ShelfPhotos:
 
     def pyramid(self, name: str) -> Pyramid:
         """Return a photo's pyramid; raises MissingPhoto where row or file are gone."""
-        row = self._row(name)
+        return self._pyramid(self._row(name))
 
+    def once(self) -> PhotosOnce:
+        """Return the same photos, each looked up in the database only once: for one render."""
+        return PhotosOnce(self)
+
+    def _pyramid(self, row: Photo) -> Pyramid:
         def make() -> Pyramid:
             path = media.path_of(f"photos/{row.digest[:2]}/{row.digest}{row.suffix}")
             if not path.exists():
@@ -53,6 +58,27 @@ class ShelfPhotos:
             return build_pyramid(loaded.texels)
 
         return self._pyramids.get(row.digest, make)
+
+    def digest(self, name: str) -> str:
+        """Return the digest of a photo's file."""
+        return self._row(name).digest
+
+
+class PhotosOnce:
+    """Photos of the Shelf as they were when first asked for."""
+
+    def __init__(self, shelf: ShelfPhotos) -> None:
+        self._shelf = shelf
+        self._rows: dict[str, Photo] = {}
+
+    def _row(self, name: str) -> Photo:
+        if name not in self._rows:
+            self._rows[name] = self._shelf._row(name)
+        return self._rows[name]
+
+    def pyramid(self, name: str) -> Pyramid:
+        """Return a photo's pyramid; raises MissingPhoto where row or file are gone."""
+        return self._shelf._pyramid(self._row(name))
 
     def digest(self, name: str) -> str:
         """Return the digest of a photo's file."""

@@ -1,17 +1,19 @@
 """Django settings: one machine by default, everything else from the environment."""
 
-import os
 from pathlib import Path
 
+from environ import Env
+
+ENV = Env()
 ROOT = Path(__file__).resolve().parents[3]
-VAR = Path(os.environ.get("CARACOL_VAR", ROOT / "var"))
+VAR = Path(ENV("CARACOL_VAR", default=str(ROOT / "var")))
 VAR.mkdir(parents=True, exist_ok=True)
-WEB_DIST = Path(os.environ.get("CARACOL_WEB", ROOT / "web" / "dist"))
+WEB_DIST = Path(ENV("CARACOL_WEB", default=str(ROOT / "web" / "dist")))
 
 # Caracol runs on its owner's machine and has no accounts; the key signs nothing that lasts.
-SECRET_KEY = os.environ.get("CARACOL_SECRET", "caracol-on-this-machine-only")
-DEBUG = os.environ.get("CARACOL_DEBUG") == "1"
-ALLOWED_HOSTS = os.environ.get("CARACOL_HOSTS", "localhost,127.0.0.1,[::1],testserver").split(",")
+SECRET_KEY = ENV("CARACOL_SECRET", default="caracol-on-this-machine-only")
+DEBUG = ENV.bool("CARACOL_DEBUG", default=False)
+ALLOWED_HOSTS = ENV.list("CARACOL_HOSTS", default=["localhost", "127.0.0.1", "[::1]", "testserver"])
 
 INSTALLED_APPS = ["django_tasks", "django_tasks_db", "caracol.studio"]
 MIDDLEWARE = [
@@ -39,7 +41,7 @@ DATABASES = {
 }
 TASKS = {
     "default": {
-        "BACKEND": os.environ.get("CARACOL_TASKS", "django_tasks_db.DatabaseBackend"),
+        "BACKEND": ENV("CARACOL_TASKS", default="django_tasks_db.DatabaseBackend"),
     }
 }
 
@@ -58,13 +60,14 @@ WHITENOISE_IMMUTABLE_FILE_TEST = _immutable
 UPLOAD_LIMIT = 300 * 1024 * 1024
 DATA_UPLOAD_MAX_MEMORY_SIZE = 4 * 1024 * 1024
 FILE_UPLOAD_MAX_MEMORY_SIZE = 8 * 1024 * 1024
-PICTURE_CACHE = int(os.environ.get("CARACOL_CACHE_MB", "1024")) << 20
-PHOTO_CACHE = int(os.environ.get("CARACOL_PHOTO_MB", "1536")) << 20
-LOOK_CACHE_FILES = 4000
+PICTURE_CACHE = ENV.int("CARACOL_CACHE_MB", default=1024) << 20
+PHOTO_CACHE = ENV.int("CARACOL_PHOTO_MB", default=1536) << 20
+LOOK_CACHE_FILES = ENV.int("CARACOL_LOOK_FILES", default=4000)
+"""So many small pictures of pieces stay on disk; the least recently looked at go."""
 
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
     "handlers": {"console": {"class": "logging.StreamHandler"}},
-    "root": {"handlers": ["console"], "level": os.environ.get("CARACOL_LOG", "WARNING")},
+    "root": {"handlers": ["console"], "level": ENV("CARACOL_LOG", default="WARNING")},
 }

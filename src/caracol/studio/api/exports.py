@@ -6,7 +6,7 @@ from uuid import UUID
 
 from django.http import FileResponse, Http404, HttpRequest
 from django.shortcuts import get_object_or_404
-from ninja import Router
+from ninja import Router, Status
 
 from .. import exports
 from ..models import Export, Piece
@@ -21,10 +21,10 @@ def list_exports(request: HttpRequest, piece_id: UUID) -> list[Export]:
     return list(get_object_or_404(Piece, id=piece_id).exports.all())
 
 
-@router.post("/pieces/{piece_id}/exports", response={200: ExportOut, **FAULTS}, operation_id="ask_export")
-def ask(request: HttpRequest, piece_id: UUID, payload: ExportIn) -> Export:
+@router.post("/pieces/{piece_id}/exports", response={201: ExportOut, **FAULTS}, operation_id="ask_export")
+def ask(request: HttpRequest, piece_id: UUID, payload: ExportIn) -> Status[Export]:
     """Export the piece as it is saved now; the work goes to the worker."""
-    return exports.ask(get_object_or_404(Piece, id=piece_id), payload.model_dump())
+    return Status(201, exports.ask(get_object_or_404(Piece, id=piece_id), payload.model_dump()))
 
 
 @router.post("/exports/{export_id}/cancel", response={200: ExportOut, **FAULTS}, operation_id="cancel_export")

@@ -7,8 +7,7 @@ from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
-from django.utils import timezone
-from ninja import Router
+from ninja import Router, Status
 
 from ...core.formulas.language import FormulaError, Node, knobs_of, read_formula
 from ...core.piece.files import check_piece, dump_piece
@@ -25,12 +24,12 @@ def list_formulas(request: HttpRequest) -> list[Formula]:
     return list(Formula.objects.present())
 
 
-@router.post("", response={200: FormulaOut, **FAULTS}, operation_id="keep_formula")
-def keep(request: HttpRequest, payload: FormulaIn) -> Formula:
+@router.post("", response={201: FormulaOut, **FAULTS}, operation_id="keep_formula")
+def keep(request: HttpRequest, payload: FormulaIn) -> Status[Formula]:
     """Put a formula into the book."""
     step = {"id": "f", "kind": "formula", "settings": payload.settings}
     piece = dump_piece(check_piece({"caracol": 1, "layers": [{"id": "f", "steps": [step]}]}))
-    return Formula.objects.create(name=payload.name.strip(), settings=piece["layers"][0]["steps"][0]["settings"])
+    return Status(201, Formula.objects.create(name=payload.name.strip(), settings=piece["layers"][0]["steps"][0]["settings"]))
 
 
 @router.post("/check", response={200: FormulaCheckOut, **FAULTS}, operation_id="check_formula")
@@ -59,8 +58,7 @@ def rename(request: HttpRequest, formula_id: UUID, payload: FormulaPatch) -> For
 def delete(request: HttpRequest, formula_id: UUID) -> Formula:
     """Take a formula out of the book; `restore` brings it back."""
     formula = get_object_or_404(Formula, id=formula_id)
-    formula.deleted_at = timezone.now()
-    formula.save(update_fields=["deleted_at"])
+    formula.remove()
     return formula
 
 
@@ -68,8 +66,7 @@ def delete(request: HttpRequest, formula_id: UUID) -> Formula:
 def restore(request: HttpRequest, formula_id: UUID) -> Formula:
     """Bring a deleted formula back."""
     formula = get_object_or_404(Formula, id=formula_id)
-    formula.deleted_at = None
-    formula.save(update_fields=["deleted_at"])
+    formula.bring_back()
     return formula
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from urllib.parse import quote
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router
+from ninja import Router, Status
 
 from ...core.formulas.language import CONSTANTS, FUNCTIONS, VARIABLES
 from ...core.piece.describe import describe_everything
@@ -119,10 +119,10 @@ def rolls(request: HttpRequest, payload: RollIn) -> RollOut:
     return RollOut(variants=[VariantOut(document=dump_piece(one.piece), changes=list(one.changes)) for one in made])
 
 
-@router.post("/keep", response={200: PhotoOut, 507: ErrorOut, **FAULTS}, operation_id="keep_stage")
-def keep(request: HttpRequest, payload: KeepIn) -> PhotoOut:
+@router.post("/keep", response={201: PhotoOut, 507: ErrorOut, **FAULTS}, operation_id="keep_stage")
+def keep(request: HttpRequest, payload: KeepIn) -> Status[PhotoOut]:
     """Put a stage of a piece on the Shelf as a picture of its own, with its transparency."""
-    return as_out(keep_stage(check_piece(payload.document), payload.upto, payload.layer, payload.name, payload.size))
+    return Status(201, as_out(keep_stage(check_piece(payload.document), payload.upto, payload.layer, payload.name, payload.size)))
 
 
 @router.post("/looks", operation_id="make_look", response={200: None, 409: ErrorOut, **FAULTS})

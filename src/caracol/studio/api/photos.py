@@ -6,8 +6,7 @@ from uuid import UUID
 
 from django.http import FileResponse, HttpRequest
 from django.shortcuts import get_object_or_404
-from django.utils import timezone
-from ninja import File, Router
+from ninja import File, Router, Status
 from ninja.files import UploadedFile
 
 from .. import media
@@ -38,10 +37,11 @@ def list_photos(request: HttpRequest, search: str = "") -> list[PhotoOut]:
     return [as_out(photo) for photo in found]
 
 
-@router.post("", response={200: PhotoOut, 507: ErrorOut, **FAULTS}, operation_id="add_photo")
-def upload(request: HttpRequest, file: File[UploadedFile]) -> PhotoOut:
-    """Put one file on the Shelf. A file that is there already is returned with `new` false."""
-    return as_out(*add_photo(file.read(), file.name or "photo"))
+@router.post("", response={200: PhotoOut, 201: PhotoOut, 507: ErrorOut, **FAULTS}, operation_id="add_photo")
+def upload(request: HttpRequest, file: File[UploadedFile]) -> Status[PhotoOut]:
+    """Put one file on the Shelf. A file that is there already is returned with `new` false, and 200 in place of 201."""
+    photo, new = add_photo(file.read(), file.name or "photo")
+    return Status(201 if new else 200, as_out(photo, new))
 
 
 @router.patch("/{photo_id}", response={200: PhotoOut, **FAULTS}, operation_id="change_photo")
@@ -62,8 +62,7 @@ def change(request: HttpRequest, photo_id: UUID, payload: PhotoPatch) -> PhotoOu
 def delete(request: HttpRequest, photo_id: UUID) -> PhotoOut:
     """Take a photo off the Shelf; `restore` brings it back. Pieces made from it go on working."""
     photo = get_object_or_404(Photo, id=photo_id)
-    photo.deleted_at = timezone.now()
-    photo.save(update_fields=["deleted_at"])
+    photo.remove()
     return as_out(photo)
 
 
@@ -71,8 +70,7 @@ def delete(request: HttpRequest, photo_id: UUID) -> PhotoOut:
 def restore(request: HttpRequest, photo_id: UUID) -> PhotoOut:
     """Bring a deleted photo back."""
     photo = get_object_or_404(Photo, id=photo_id)
-    photo.deleted_at = None
-    photo.save(update_fields=["deleted_at"])
+    photo.bring_back()
     return as_out(photo)
 
 

@@ -8,8 +8,7 @@ from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
-from django.utils import timezone
-from ninja import Router
+from ninja import Router, Status
 
 from ...core.errors import PieceError
 from ...core.piece.files import check_piece
@@ -56,16 +55,16 @@ def list_pieces(request: HttpRequest) -> list[PieceRow]:
     return [as_row(piece) for piece in Piece.objects.present()]
 
 
-@router.post("", response={200: PieceOut, **FAULTS}, operation_id="start_piece")
-def start(request: HttpRequest, payload: PieceStartIn) -> Piece:
+@router.post("", response={201: PieceOut, **FAULTS}, operation_id="start_piece")
+def start(request: HttpRequest, payload: PieceStartIn) -> Status[Piece]:
     """Start a piece from a photo and a starting point, or from the contents of a piece file."""
     if payload.document is not None:
-        return pieces.create(payload.name or "Opened piece", payload.document)
+        return Status(201, pieces.create(payload.name or "Opened piece", payload.document))
     if payload.source is not None:
-        return pieces.start_drawn(payload.source)
+        return Status(201, pieces.start_drawn(payload.source))
     if payload.photo is None:
         raise PieceError(["photo: name a photo of the Shelf, or give a source or a document"])
-    return pieces.start(get_object_or_404(Photo, id=payload.photo), payload.start)
+    return Status(201, pieces.start(get_object_or_404(Photo, id=payload.photo), payload.start))
 
 
 @router.get("/{piece_id}", response={200: PieceOut, **FAULTS}, operation_id="get_piece")
@@ -98,8 +97,7 @@ def save(request: HttpRequest, piece_id: UUID, payload: PieceIn) -> Piece:
 def delete(request: HttpRequest, piece_id: UUID) -> Piece:
     """Delete a piece; `restore` brings it back."""
     piece = get_object_or_404(Piece, id=piece_id)
-    piece.deleted_at = timezone.now()
-    piece.save(update_fields=["deleted_at"])
+    piece.remove()
     return piece
 
 
@@ -107,8 +105,7 @@ def delete(request: HttpRequest, piece_id: UUID) -> Piece:
 def restore(request: HttpRequest, piece_id: UUID) -> Piece:
     """Bring a deleted piece back."""
     piece = get_object_or_404(Piece, id=piece_id)
-    piece.deleted_at = None
-    piece.save(update_fields=["deleted_at"])
+    piece.bring_back()
     return piece
 
 

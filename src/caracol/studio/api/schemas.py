@@ -320,11 +320,18 @@ class VersionKeepIn(VersionIn):
     document: dict[str, Any] | None = None
 
 
-class VersionOut(Schema):
+class VersionRow(Schema):
+    """A version as the list shows it."""
+
     id: UUID
     name: str
-    document: dict[str, Any]
     made_at: datetime
+
+
+class VersionOut(VersionRow):
+    """A version with its document."""
+
+    document: dict[str, Any]
 
 
 class ExportIn(Schema):

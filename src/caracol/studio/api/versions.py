@@ -6,29 +6,28 @@ from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
-from django.utils import timezone
-from ninja import Router
+from ninja import Router, Status
 
 from ...core.piece.files import check_piece, dump_piece
 from .. import looks, versions
 from ..models import Piece, Version
 from .photos import FOREVER
-from .schemas import FAULTS, PieceOut, VersionIn, VersionKeepIn, VersionOut
+from .schemas import FAULTS, PieceOut, VersionIn, VersionKeepIn, VersionOut, VersionRow
 
 router = Router(tags=["versions"])
 
 
-@router.get("/pieces/{piece_id}/versions", response={200: list[VersionOut], **FAULTS}, operation_id="list_versions")
+@router.get("/pieces/{piece_id}/versions", response={200: list[VersionRow], **FAULTS}, operation_id="list_versions")
 def list_versions(request: HttpRequest, piece_id: UUID) -> list[Version]:
     """List the versions of a piece, the newest first."""
-    return list(get_object_or_404(Piece, id=piece_id).versions.present())
+    return list(get_object_or_404(Piece, id=piece_id).versions.present().defer("document"))
 
 
-@router.post("/pieces/{piece_id}/versions", response={200: VersionOut, **FAULTS}, operation_id="keep_version")
-def keep(request: HttpRequest, piece_id: UUID, payload: VersionKeepIn) -> Version:
+@router.post("/pieces/{piece_id}/versions", response={201: VersionRow, **FAULTS}, operation_id="keep_version")
+def keep(request: HttpRequest, piece_id: UUID, payload: VersionKeepIn) -> Status[Version]:
     """Keep the piece as it is saved now, or the given document of it, under a name or without one."""
     document = None if payload.document is None else dump_piece(check_piece(payload.document))
-    return versions.keep(get_object_or_404(Piece, id=piece_id), payload.name.strip(), document)
+    return Status(201, versions.keep(get_object_or_404(Piece, id=piece_id), payload.name.strip(), document))
 
 
 @router.get("/versions/{version_id}", response={200: VersionOut, **FAULTS}, operation_id="get_version")
@@ -37,7 +36,7 @@ def get(request: HttpRequest, version_id: UUID) -> Version:
     return get_object_or_404(Version, id=version_id)
 
 
-@router.patch("/versions/{version_id}", response={200: VersionOut, **FAULTS}, operation_id="rename_version")
+@router.patch("/versions/{version_id}", response={200: VersionRow, **FAULTS}, operation_id="rename_version")
 def rename(request: HttpRequest, version_id: UUID, payload: VersionIn) -> Version:
     """Give a version a name: it is then never dropped by itself."""
     version = get_object_or_404(Version, id=version_id)
@@ -46,12 +45,11 @@ def rename(request: HttpRequest, version_id: UUID, payload: VersionIn) -> Versio
     return version
 
 
-@router.delete("/versions/{version_id}", response={200: VersionOut, **FAULTS}, operation_id="delete_version")
+@router.delete("/versions/{version_id}", response={200: VersionRow, **FAULTS}, operation_id="delete_version")
 def delete(request: HttpRequest, version_id: UUID) -> Version:
     """Delete a version."""
     version = get_object_or_404(Version, id=version_id)
-    version.deleted_at = timezone.now()
-    version.save(update_fields=["deleted_at"])
+    version.remove()
     return version
 
 
@@ -61,10 +59,10 @@ def restore(request: HttpRequest, version_id: UUID) -> Piece:
     return versions.restore(get_object_or_404(Version, id=version_id))
 
 
-@router.post("/versions/{version_id}/branch", response={200: PieceOut, **FAULTS}, operation_id="branch_version")
-def branch(request: HttpRequest, version_id: UUID) -> Piece:
+@router.post("/versions/{version_id}/branch", response={201: PieceOut, **FAULTS}, operation_id="branch_version")
+def branch(request: HttpRequest, version_id: UUID) -> Status[Piece]:
     """Make a new piece of a version."""
-    return versions.branch(get_object_or_404(Version, id=version_id))
+    return Status(201, versions.branch(get_object_or_404(Version, id=version_id)))
 
 
 @router.get("/versions/{version_id}/thumbnail", operation_id="version_thumbnail", include_in_schema=False)

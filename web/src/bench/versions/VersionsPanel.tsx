@@ -48,23 +48,27 @@ export function VersionsPanel({ pieceId, saveNow }: { pieceId: string; saveNow: 
     onSuccess: (piece) => navigate(`/bench/${piece.id}`),
     ...settled,
   });
-  const restore = (version: Version) => {
-    // An edit like any other: it can be undone, and the autosave keeps it.
-    edit({
-      type: "replace",
-      document: version.document as unknown as PieceDocument,
-      what: `back to ${version.name || when(version.made_at)}`,
-    });
-    patch({ selected: null, split: null, beside: false });
-  };
-  const compare = (version: Version) => {
-    const label = version.name || when(version.made_at);
-    patch({
-      against: { kind: "version", id: version.id, document: version.document as unknown as PieceDocument, name: label },
-      beside: true,
-      split: null,
-    });
-  };
+  const documentOf = async (version: Version) =>
+    (await take(api.GET("/api/versions/{version_id}", path(version)))).document as unknown as PieceDocument;
+  const restore = useMutation({
+    mutationFn: documentOf,
+    onSuccess: (document, version) => {
+      // An edit like any other: it can be undone, and the autosave keeps it.
+      edit({ type: "replace", document, what: `back to ${version.name || when(version.made_at)}` });
+      patch({ selected: null, split: null, beside: false });
+    },
+    ...settled,
+  });
+  const compare = useMutation({
+    mutationFn: documentOf,
+    onSuccess: (document, version) =>
+      patch({
+        against: { kind: "version", id: version.id, document, name: version.name || when(version.made_at) },
+        beside: true,
+        split: null,
+      }),
+    ...settled,
+  });
   return (
     <aside className="panel" aria-label="Versions">
       <div className="panel-head">
@@ -95,7 +99,7 @@ export function VersionsPanel({ pieceId, saveNow }: { pieceId: string; saveNow: 
               type="button"
               className="bare"
               aria-label={`Compare with ${version.name || when(version.made_at)}`}
-              onClick={() => compare(version)}
+              onClick={() => compare.mutate(version)}
             >
               <img src={`/api/versions/${version.id}/thumbnail`} alt="" loading="lazy" />
             </button>
@@ -107,7 +111,7 @@ export function VersionsPanel({ pieceId, saveNow }: { pieceId: string; saveNow: 
               />
               <span className="quiet small">{when(version.made_at)}</span>
               <span className="version-tools">
-                <button type="button" className="bare" onClick={() => restore(version)}>
+                <button type="button" className="bare" onClick={() => restore.mutate(version)}>
                   Restore
                 </button>
                 <button type="button" className="bare" onClick={() => branch.mutate(version)}>
