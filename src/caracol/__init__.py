@@ -1,0 +1,1 @@
+"""Caracol: bends and breaks photographs."""

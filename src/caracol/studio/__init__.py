@@ -1,0 +1,1 @@
+"""The web application: what is kept, the API, the worker."""

@@ -59,6 +59,9 @@ class Photo(Removable):
     class Meta:
         ordering = ("-added_at", "name")
 
+    def __str__(self) -> str:
+        return self.name
+
 
 class Piece(Removable):
     """A piece; `document` is the piece file's JSON."""
@@ -77,6 +80,9 @@ class Piece(Removable):
     class Meta:
         ordering = ("-changed_at",)
 
+    def __str__(self) -> str:
+        return self.name
+
 
 class PieceHistory(models.Model):
     """What was done to a piece before and after its present state, as the Bench packs it; compressed."""
@@ -84,6 +90,9 @@ class PieceHistory(models.Model):
     piece = models.OneToOneField(Piece, on_delete=models.CASCADE, related_name="history", primary_key=True)
     revision = models.PositiveIntegerField()
     states = models.BinaryField()
+
+    def __str__(self) -> str:
+        return f"history of {self.piece_id}"
 
 
 class Version(Removable):
@@ -98,6 +107,9 @@ class Version(Removable):
     class Meta:
         ordering = ("-made_at",)
 
+    def __str__(self) -> str:
+        return self.name or f"{self.made_at}"
+
 
 class Formula(Removable):
     """A formula of the artist's own book; `settings` are those of a formula step."""
@@ -109,6 +121,9 @@ class Formula(Removable):
 
     class Meta:
         ordering = ("-created_at",)
+
+    def __str__(self) -> str:
+        return self.name
 
 
 class Export(models.Model):
@@ -140,3 +155,6 @@ class Export(models.Model):
     class Meta:
         ordering = ("-number",)
         constraints = (models.UniqueConstraint(fields=("piece", "number"), name="export_number_once"),)
+
+    def __str__(self) -> str:
+        return self.file_name

@@ -35,7 +35,8 @@ class ShelfPhotos:
     def __init__(self, limit: int) -> None:
         self._pyramids = Cache(limit)
 
-    def _row(self, name: str) -> Photo:
+    def row(self, name: str) -> Photo:
+        """Return what the database knows of a photo; raises MissingPhoto where it is not there."""
         try:
             return Photo.objects.get(file_name=name)
         except Photo.DoesNotExist as error:
@@ -43,13 +44,15 @@ class ShelfPhotos:
 
     def pyramid(self, name: str) -> Pyramid:
         """Return a photo's pyramid; raises MissingPhoto where row or file are gone."""
-        return self._pyramid(self._row(name))
+        return self.pyramid_of(self.row(name))
 
     def once(self) -> PhotosOnce:
         """Return the same photos, each looked up in the database only once: for one render."""
         return PhotosOnce(self)
 
-    def _pyramid(self, row: Photo) -> Pyramid:
+    def pyramid_of(self, row: Photo) -> Pyramid:
+        """Return the pyramid of a photo that was looked up; raises MissingPhoto where its file is gone."""
+
         def make() -> Pyramid:
             path = media.path_of(f"photos/{row.digest[:2]}/{row.digest}{row.suffix}")
             if not path.exists():
@@ -61,7 +64,7 @@ class ShelfPhotos:
 
     def digest(self, name: str) -> str:
         """Return the digest of a photo's file."""
-        return self._row(name).digest
+        return self.row(name).digest
 
 
 class PhotosOnce:
@@ -73,12 +76,12 @@ class PhotosOnce:
 
     def _row(self, name: str) -> Photo:
         if name not in self._rows:
-            self._rows[name] = self._shelf._row(name)
+            self._rows[name] = self._shelf.row(name)
         return self._rows[name]
 
     def pyramid(self, name: str) -> Pyramid:
         """Return a photo's pyramid; raises MissingPhoto where row or file are gone."""
-        return self._shelf._pyramid(self._row(name))
+        return self._shelf.pyramid_of(self._row(name))
 
     def digest(self, name: str) -> str:
         """Return the digest of a photo's file."""

@@ -1,1 +1,1 @@
-
+"""What a photo is good for."""

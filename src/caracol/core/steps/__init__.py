@@ -1,1 +1,1 @@
-
+"""The kinds of step, one per file."""

@@ -1,0 +1,1 @@
+"""The API: requests in, answers out."""

@@ -41,6 +41,8 @@ class StaleOut(Schema):
 
 
 class UseOut(Schema):
+    """How well a photo serves one use, and why."""
+
     use: str
     verdict: Literal["good", "fair", "poor"]
     reasons: list[str]
@@ -91,6 +93,8 @@ class ReadingOut(Schema):
 
 
 class PhotoOut(Schema):
+    """A photo on the Shelf."""
+
     id: UUID
     name: str
     file_name: str
@@ -131,6 +135,8 @@ class PhotoPatch(Schema):
 
 
 class StartOut(Schema):
+    """A starting point of pieces."""
+
     key: StartKey
     label: str
     purpose: str
@@ -160,6 +166,8 @@ class PieceIn(Schema):
 
 
 class PieceOut(Schema):
+    """A piece with its document."""
+
     id: UUID
     name: str
     document: dict[str, Any]
@@ -246,6 +254,8 @@ class BarOut(Schema):
 
 
 class BarsOut(Schema):
+    """The bars of a slices step, from the top down."""
+
     bars: list[BarOut]
 
 
@@ -280,10 +290,14 @@ class VariantOut(Schema):
 
 
 class RollOut(Schema):
+    """Variants of a document."""
+
     variants: list[VariantOut]
 
 
 class DocumentIn(Schema):
+    """A document alone."""
+
     document: dict[str, Any]
 
 
@@ -311,6 +325,8 @@ class BlendsIn(Schema):
 
 
 class VersionIn(Schema):
+    """The name of a version."""
+
     name: Annotated[str, Field(max_length=200)] = ""
 
 
@@ -335,6 +351,8 @@ class VersionOut(VersionRow):
 
 
 class ExportIn(Schema):
+    """What to export a piece as."""
+
     size: Annotated[int, Field(ge=16, le=16384)] = 2048
     shape: Literal["own", "square", "4:5", "9:16", "16:9"] = "own"
     format: Literal["png", "png16", "jpeg", "webp"] = "jpeg"
@@ -342,6 +360,8 @@ class ExportIn(Schema):
 
 
 class ExportOut(Schema):
+    """An export, or how far the work on it is."""
+
     id: UUID
     number: int
     file_name: str
@@ -356,6 +376,8 @@ class ExportOut(Schema):
 
 
 class AutoOut(Schema):
+    """What a setting is when it is left out, and when."""
+
     when: dict[str, Any] = Field(default_factory=dict)
     value: float
 
@@ -381,6 +403,8 @@ class SettingOut(Schema):
 
 
 class KindStartOut(Schema):
+    """A starting point of a kind."""
+
     name: str
     settings: dict[str, Any]
 
@@ -420,16 +444,22 @@ class FormulaIn(Schema):
 
 
 class FormulaPatch(Schema):
+    """A formula's new name."""
+
     name: Name
 
 
 class FormulaOut(Schema):
+    """A formula of the artist's own book."""
+
     id: UUID
     name: str
     settings: dict[str, Any]
 
 
 class FormulaCheckIn(Schema):
+    """The two lines of a formula."""
+
     lines: Annotated[list[Annotated[str, Field(max_length=2000)]], Field(max_length=2)]
 
 
@@ -443,6 +473,8 @@ class FormulaFaultOut(Schema):
 
 
 class FormulaCheckOut(Schema):
+    """What is wrong with a formula, and its knobs."""
+
     faults: list[FormulaFaultOut]
     knobs: list[str]
 
@@ -456,6 +488,8 @@ class FormulaWordsOut(Schema):
 
 
 class RunStepOut(Schema):
+    """One step of a starting point of several steps."""
+
     kind: str
     settings: dict[str, Any]
 

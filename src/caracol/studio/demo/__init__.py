@@ -1,0 +1,1 @@
+"""The demo's world, drawn by Caracol's own generator."""

@@ -1,1 +1,1 @@
-
+"""Kinds that finish."""

@@ -1,0 +1,1 @@
+"""One scene of the demo's world per file."""
