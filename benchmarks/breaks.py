@@ -37,11 +37,6 @@ def best(work: Callable[[], object], times: int = 5) -> float:
     return min(lengths)
 
 
-def values_of(settings: Any) -> dict[str, Any]:
-    """Return settings as a kind's function takes them."""
-    return {name: getattr(settings, name) for name in type(settings).model_fields}
-
-
 def sorted_by_argsort(picture: np.ndarray, low: float, high: float) -> np.ndarray:
     """Sort runs of rows by light the plain way: find the runs of each row, `np.argsort` each of them."""
     out = picture.copy()
@@ -64,13 +59,13 @@ def sort() -> dict[str, Any]:
     found: dict[str, Any] = {"megapixels": round(rows * cols / 1e6, 1)}
     copy = best(picture.copy)
     for name, low, high in (("short_runs", 0.45, 0.6), ("long_runs", 0.05, 0.95)):
-        settings = values_of(PixelSortSettings(heading=0.25, low=low, high=high))
+        settings = PixelSortSettings(heading=0.25, low=low, high=high)
         ours, plain = (
-            best(lambda s=settings: pixel_sort(picture, raster, **s)),
+            best(lambda s=settings: pixel_sort(picture, raster, s)),
             best(lambda a=low, b=high: sorted_by_argsort(picture, a, b), 1),
         )
-        same = np.array_equal(pixel_sort(picture, raster, **settings), sorted_by_argsort(picture, low, high))
-        down = best(lambda s=settings: pixel_sort(picture, raster, **(s | {"heading": 0.5})))
+        same = np.array_equal(pixel_sort(picture, raster, settings), sorted_by_argsort(picture, low, high))
+        down = best(lambda s=settings: pixel_sort(picture, raster, s.model_copy(update={"heading": 0.5})))
         found[name] = {
             "seconds": round(ours, 3),
             "argsort_seconds": round(plain, 3),
@@ -114,10 +109,10 @@ def melted() -> dict[str, float]:
             recall=lambda key, c=cache: c.peek(repr(key)),
         )  # fmt: skip
         start = time.perf_counter()
-        melt(picture, raster, **values_of(MeltSettings(rounds=100, heading=heading)))
+        melt(picture, raster, MeltSettings(rounds=100, heading=heading))
         found[f"{name}_100_seconds"] = round(time.perf_counter() - start, 2)
         start = time.perf_counter()
-        melt(picture, raster, **values_of(MeltSettings(rounds=101, heading=heading)))
+        melt(picture, raster, MeltSettings(rounds=101, heading=heading))
         found[f"{name}_next_round_ms"] = round((time.perf_counter() - start) * 1000, 1)
     return found
 

@@ -245,7 +245,7 @@ def test_a_layer_is_displaced_by_the_light_of_one_beneath() -> None:
     assert np.abs(dark - moved).mean() > 0.02
     assert np.abs(own - moved).mean() > 0.02
     for wrong in ("high", "moon"):
-        with pytest.raises(PieceError, match=f"settings.by: '{wrong}' is no layer beneath; beneath it lie low"):
+        with pytest.raises(PieceError, match=f"settings.by: '{wrong}' is no layer below; below it lie low"):
             made(white, displaced(wrong))
 
 

@@ -1,11 +1,15 @@
+import "./theme/base.css";
+import "./shelf/shelf.css";
+import "./bench/bench.css";
+
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { App as AntApp, ConfigProvider } from "antd";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { App } from "./App";
 import { ApiFault } from "./api/client";
-import "./theme/base.css";
 import { theme } from "./theme/theme";
+import "./theme/late.css";
 
 const queries = new QueryClient({
   defaultOptions: {

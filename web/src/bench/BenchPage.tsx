@@ -26,6 +26,7 @@ import { Unreadable } from "./Unreadable";
 import { KEYS, useBenchKeys } from "./useBenchKeys";
 import { HistoryPanel } from "./versions/HistoryPanel";
 import { VersionsPanel } from "./versions/VersionsPanel";
+import "./BenchPage.css";
 
 /** The Bench: one piece, its picture, its trail, the selected step. */
 export function BenchPage() {

@@ -2,6 +2,7 @@ import { ReadingOverlay } from "../shared/ReadingOverlay";
 import type { Placed } from "./model/geometry";
 import type { PieceDocument } from "./model/piece";
 import { useReading } from "./useReading";
+import "./PhotoReading.css";
 
 /** The reading of the layer's photo, over it. */
 export function PhotoReading({ document, layer, box }: { document: PieceDocument; layer: string; box: Placed }) {

@@ -1,6 +1,7 @@
 import { Button } from "antd";
 import type { SavedPiece } from "../api/client";
 import type { SaveState } from "./saving/queue";
+import "./SaveNote.css";
 
 /** The state of the autosave, beside the name. */
 export function SaveNote({ state, revision }: { state: SaveState; revision: number }) {

@@ -1,6 +1,7 @@
 import { useDrag } from "@use-gesture/react";
 import { clamp } from "./model/geometry";
 import { useBench } from "./store";
+import "./SplitLine.css";
 
 interface Props {
   share: number;

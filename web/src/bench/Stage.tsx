@@ -26,6 +26,7 @@ import { useRoom } from "./useRoom";
 import { useRuns } from "./useRuns";
 import { useZoom } from "./useZoom";
 import { WhereOnPicture } from "./where/WhereOnPicture";
+import "./Stage.css";
 
 const DEEPEST = 4096;
 /** Looks come in a few sizes, so that a small change of the window asks for nothing new. */

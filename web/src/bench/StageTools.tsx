@@ -1,5 +1,6 @@
 import { Dropdown, Tooltip } from "antd";
 import { type Against, type Surround, useBenchPart } from "./store";
+import "./StageTools.css";
 
 const NEXT: Record<Surround, Surround> = { light: "middle", middle: "dark", dark: "light" };
 const AGAINST: { key: "original" | "before"; label: string; against: Against }[] = [

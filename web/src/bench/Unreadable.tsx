@@ -3,6 +3,7 @@ import { useNavigate } from "react-router";
 import type { SavedPiece } from "../api/client";
 import { Head } from "../shared/Head";
 import { Mark } from "../shared/Mark";
+import "./Unreadable.css";
 
 /** A piece this release cannot read: what is wrong with it, and what can still be done. */
 export function Unreadable({ piece }: { piece: SavedPiece }) {

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import { Link, useLocation } from "react-router";
 import { Mark } from "./Mark";
+import "./Head.css";
 
 /** The bar on top: the mark, the ways to go, and what the screen puts beside them. */
 export function Head({ children }: { children?: ReactNode }) {

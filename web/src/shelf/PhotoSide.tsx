@@ -2,6 +2,7 @@ import { Button, Tag } from "antd";
 import type { Photo, Start } from "../api/client";
 import { EditableName } from "../shared/EditableName";
 import { ReadingPicture } from "./ReadingPicture";
+import "./PhotoSide.css";
 
 interface Props {
   photo: Photo;

@@ -1,6 +1,7 @@
 import { Button } from "antd";
 import { Link } from "react-router";
 import type { PieceRow } from "../api/client";
+import "./PieceCard.css";
 
 /** A piece on the Shelf page; opens its Bench. */
 export function PieceCard({ piece, onDelete }: { piece: PieceRow; onDelete: () => void }) {

@@ -11,6 +11,7 @@ import { PieceCard } from "./PieceCard";
 import { UploadTray } from "./UploadTray";
 import { useShelf } from "./useShelf";
 import { useUploads } from "./useUploads";
+import "./ShelfPage.css";
 
 /** So many of the latest pieces are shown at first, so that the photos are in sight. */
 const ROW = 5;

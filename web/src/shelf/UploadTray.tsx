@@ -1,5 +1,6 @@
 import { Alert, Button, Progress } from "antd";
 import type { Upload } from "./useUploads";
+import "./UploadTray.css";
 
 interface Props {
   uploads: Upload[];

@@ -1,4 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
+import pLimit from "p-limit";
 import { useCallback, useRef, useState } from "react";
 import type { Photo } from "../api/client";
 import { uploadPhoto } from "../api/upload";
@@ -18,8 +19,7 @@ export function useUploads(onAdded: (photo: Photo) => void) {
   const queries = useQueryClient();
   const [uploads, setUploads] = useState<Upload[]>([]);
   const [notes, setNotes] = useState<string[]>([]);
-  const waiting = useRef<{ id: number; file: File }[]>([]);
-  const running = useRef(0);
+  const limit = useRef(pLimit(AT_ONCE));
   const next = useRef(1);
 
   const change = useCallback((id: number, part: Partial<Upload>) => {
@@ -27,27 +27,22 @@ export function useUploads(onAdded: (photo: Photo) => void) {
   }, []);
   const dismiss = useCallback((id: number) => setUploads((all) => all.filter((u) => u.id !== id)), []);
 
-  const pump = useCallback(() => {
-    while (running.current < AT_ONCE) {
-      const job = waiting.current.shift();
-      if (!job) return;
-      running.current += 1;
-      change(job.id, { state: "sending" });
-      uploadPhoto(job.file, (share) => change(job.id, { share, state: share >= 1 ? "reading" : "sending" }))
-        .then((photo) => {
-          dismiss(job.id);
-          if (!photo.new) setNotes((all) => [...all, `${job.file.name} was on the Shelf already.`]);
-          setNotes((all) => [...all, ...photo.notes.map((note) => `${photo.name}: ${note}`)]);
-          onAdded(photo);
-          return queries.invalidateQueries({ queryKey: ["photos"] });
-        })
-        .catch((fault: Error) => change(job.id, { state: "failed", message: fault.message }))
-        .finally(() => {
-          running.current -= 1;
-          pump();
-        });
-    }
-  }, [change, dismiss, onAdded, queries]);
+  const send = useCallback(
+    async (id: number, file: File) => {
+      change(id, { state: "sending" });
+      try {
+        const photo = await uploadPhoto(file, (share) => change(id, { share, state: share >= 1 ? "reading" : "sending" }));
+        dismiss(id);
+        if (!photo.new) setNotes((all) => [...all, `${file.name} was on the Shelf already.`]);
+        setNotes((all) => [...all, ...photo.notes.map((note) => `${photo.name}: ${note}`)]);
+        onAdded(photo);
+        await queries.invalidateQueries({ queryKey: ["photos"] });
+      } catch (fault) {
+        change(id, { state: "failed", message: (fault as Error).message });
+      }
+    },
+    [change, dismiss, onAdded, queries],
+  );
 
   const add = useCallback(
     (files: File[]) => {
@@ -56,10 +51,9 @@ export function useUploads(onAdded: (photo: Photo) => void) {
         ...all,
         ...jobs.map(({ id, file }) => ({ id, name: file.name, share: 0, state: "waiting" as const, message: "" })),
       ]);
-      waiting.current.push(...jobs);
-      pump();
+      for (const { id, file } of jobs) void limit.current(() => send(id, file));
     },
-    [pump],
+    [send],
   );
   return { uploads, notes, add, dismiss, clearNotes: useCallback(() => setNotes([]), []) };
 }

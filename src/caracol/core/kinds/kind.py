@@ -146,7 +146,7 @@ class BendKind(Kind):
         What the rule must know of its input picture: asked on a look of `guide_size` pixels so that every size agrees, and given to
         `pull` as `guide`. Such a step begins a new sampling.
     guide_layer : str, optional
-        The setting that may name a layer beneath, whose picture is then looked at in place of the input's.
+        The setting that may name a layer below, whose picture is then looked at in place of the input's.
     """
 
     way: ClassVar[Way] = "bend"

@@ -76,7 +76,7 @@ def keys(*, most: int, label: str, help: str) -> Any:
 
 
 def layer(*, label: str, help: str) -> Any:
-    """Declare a setting that names a layer beneath by its id, or none."""
+    """Declare a setting that names a layer below by its id, or none."""
     return Field(
         None, max_length=64, description=help, json_schema_extra=cast(Any, {"label": label, "unit": "layer", "step": None, "when": None})
     )

@@ -131,7 +131,7 @@ class Place(Settings):
 
 
 class Sheet(Settings):
-    """What layers and groups have alike: a name, and how they are laid over what is beneath."""
+    """What layers and groups have alike: a name, and how they are laid over what is below."""
 
     id: Id
     name: str = Field("", max_length=200)
@@ -251,17 +251,17 @@ class Piece(Settings):
         for index, one in enumerate(ids):
             if one in ids[:index]:
                 raise ValueError(f"layers: the id {one!r} is taken twice; every layer and group needs an id of its own")
-        beneath: list[str] = []
+        below: list[str] = []
         for layer in self.walk():
             for step in layer.steps:
                 named = getattr(step.settings, getattr(step.definition, "guide_layer", None) or "", None)
-                if named is not None and named not in beneath:
-                    there = f"beneath it lie {', '.join(beneath)}" if beneath else "nothing lies beneath it"
+                if named is not None and named not in below:
+                    there = f"below it lie {', '.join(below)}" if below else "nothing lies below it"
                     setting = step.definition.guide_layer  # type: ignore[attr-defined]
-                    raise ValueError(f"layer {layer.id!r}, step {step.id!r}, settings.{setting}: {named!r} is no layer beneath; {there}")
-            beneath.append(layer.id)
+                    raise ValueError(f"layer {layer.id!r}, step {step.id!r}, settings.{setting}: {named!r} is no layer below; {there}")
+            below.append(layer.id)
         if self.layer.source.kind == "below":
-            raise ValueError(f"layers: nothing lies beneath the lowest layer {self.layer.id!r}, so its source cannot be `below`")
+            raise ValueError(f"layers: nothing lies below the lowest layer {self.layer.id!r}, so its source cannot be `below`")
         return self
 
 

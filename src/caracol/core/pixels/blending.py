@@ -183,7 +183,7 @@ def _lay_normal(backdrop, source, cover, out):  # type: ignore[no-untyped-def]
 
 
 def lay(backdrop: Array, source: Array, opacity: float, mode: str, where: Array | None) -> Array:
-    """Lay a layer over what is beneath it, both premultiplied; returns a new picture.
+    """Lay a layer over what is below it, both premultiplied; returns a new picture.
 
     Notes
     -----

@@ -90,7 +90,7 @@ class Composite:
     @property
     def digest(self) -> str:
         """What identifies the result at any size."""
-        return keys.composite(self.frame, (one.digest for one in self.laid))
+        return keys.composite(self.frame, (laid.digest for laid in self.laid))
 
     def picture(self, longer: int) -> Strips:
         """Return the result with `longer` pixels on its longer side."""

@@ -31,7 +31,7 @@ def where_of(piece: Piece, context: Context, sheet_id: str, step: str | None, lo
     scene = Scene(piece, context)
     seen: Trail | Composite
     if step is None:
-        laid = next((one for one in scene.laid() if one.sheet.id == sheet_id), None)
+        laid = next((found for found in scene.laid() if found.sheet.id == sheet_id), None)
         if laid is None:
             return np.ones(scene.frame.pixels(longer), np.float32)
         where, frame, picture = laid.sheet.where, scene.frame, laid.entry.picture(longer)
@@ -106,7 +106,7 @@ def blended(piece: Piece, context: Context, layer_id: str, step_id: str | None, 
         The piece has none of this id.
     """
     documents = [_with_blend(piece, layer_id, step_id, mode) for mode in MODES]
-    return [whole(Scene(check_piece(one), context).whole.picture(longer), context) for one in documents]
+    return [whole(Scene(check_piece(document), context).whole.picture(longer), context) for document in documents]
 
 
 def _with_blend(piece: Piece, layer_id: str, step_id: str | None, mode: str) -> dict[str, Any]:

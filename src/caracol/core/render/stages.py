@@ -59,7 +59,7 @@ def stages_of(layer: Layer, ground: Frame, upto: int | None = None, first: Link 
             continue
         before, after = frames[index], frames[index + 1]
         if step.definition.follow is not None:
-            earlier = [(one.kind, one.settings) for one in layer.steps[:index] if not one.is_idle]
+            earlier = [(prior.kind, prior.settings) for prior in layer.steps[:index] if not prior.is_idle]
             step = step.model_copy(update={"settings": step.definition.follow(step.settings, earlier)})
         if step.definition.way == "bend":
             stages = _joined(stages, link_of(step, before, after))

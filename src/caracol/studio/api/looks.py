@@ -116,7 +116,7 @@ def rolls(request: HttpRequest, payload: RollIn) -> RollOut:
     """Return variants of a document."""
     steps = None if payload.steps is None else frozenset(payload.steps)
     made = roll(check_piece(payload.document), payload.seed, spread=payload.spread, vary=payload.vary, steps=steps, count=payload.count)
-    return RollOut(variants=[VariantOut(document=dump_piece(one.piece), changes=list(one.changes)) for one in made])
+    return RollOut(variants=[VariantOut(document=dump_piece(variant.piece), changes=list(variant.changes)) for variant in made])
 
 
 @router.post("/keep", response={201: PhotoOut, 507: ErrorOut, **FAULTS}, operation_id="keep_stage")

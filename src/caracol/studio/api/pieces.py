@@ -36,7 +36,7 @@ def as_row(piece: Piece) -> PieceRow:
     layers = layers_in(piece.document)
     source = layers[0].get("source") if layers else None
     photo = source.get("photo") if isinstance(source, dict) else None
-    counts = [len(one["steps"]) for one in layers if isinstance(one.get("steps"), list)]
+    counts = [len(layer["steps"]) for layer in layers if isinstance(layer.get("steps"), list)]
     return PieceRow(
         id=piece.id,
         name=piece.name,

@@ -4,6 +4,7 @@ import { useCatalogue } from "../../shared/useCatalogue";
 import { entryOf, layerOf, type PieceDocument } from "../model/piece";
 import { useBenchPart } from "../store";
 import { useBlends } from "./useBlends";
+import "./BlendSheet.css";
 
 interface Props {
   document: PieceDocument;

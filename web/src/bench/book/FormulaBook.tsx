@@ -7,6 +7,7 @@ import { defaults } from "../model/settings";
 import { useBench, useBenchPart } from "../store";
 import { useSmallLook } from "../useSmallLook";
 import { useBook } from "./useBook";
+import "./FormulaBook.css";
 
 interface PageProps {
   settings: Settings;

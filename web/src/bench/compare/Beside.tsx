@@ -1,6 +1,7 @@
 import type { Placed } from "../model/geometry";
 import type { Shown } from "../useLook";
 import { Picture } from "./Picture";
+import "./Beside.css";
 
 /** What is compared with, in the right half of the stage, zoomed and moved alike. */
 export function Beside({ shown, box, left, label }: { shown: Shown; box: Placed; left: number; label: string }) {

@@ -1,5 +1,6 @@
 import type { Placed } from "../model/geometry";
 import type { Shown } from "../useLook";
+import "./Picture.css";
 
 interface Cut {
   /** Share of the room's width where the line crosses its middle height. */

@@ -4,6 +4,7 @@ import type { ExportJob, ExportOptions } from "../../api/client";
 import { Figure } from "../../shared/Figure";
 import { useBench } from "../store";
 import { useExports } from "./useExports";
+import "./ExportPanel.css";
 
 const SHAPES: { key: ExportOptions["shape"]; label: string; width: number; height: number }[] = [
   { key: "own", label: "As it is", width: 22, height: 18 },

@@ -7,6 +7,7 @@ import { useBenchPart } from "../store";
 import { useBars } from "../useBars";
 import { Knob } from "./Knob";
 import type { HandleProps } from "./types";
+import "./BarsHandle.css";
 
 const NUDGE = 0.002;
 const EDGES = ["left", "right", "top", "bottom"] as const;

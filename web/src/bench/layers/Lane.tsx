@@ -4,6 +4,7 @@ import { LAYER } from "../model/view";
 import { useBenchPart } from "../store";
 import { useSmallLook } from "../useSmallLook";
 import { LaneSteps } from "./LaneSteps";
+import "./Lane.css";
 
 interface Props {
   entry: Entry;

@@ -8,6 +8,7 @@ import { SOURCE } from "../model/view";
 import { useBenchPart } from "../store";
 import { TrailCard } from "../trail/TrailCard";
 import { useSmallLook } from "../useSmallLook";
+import "./LaneSteps.css";
 
 function AddHere({ at }: { at: number }) {
   const { finderAt, patch } = useBenchPart("finderAt", "patch");

@@ -146,17 +146,17 @@ export const withSource = (document: PieceDocument, source: Source, layer: strin
 export const withSteps = (document: PieceDocument, steps: Step[], layer: string | null = null): PieceDocument =>
   changeEntry(document, layerOf(document, layer).id, (entry) => [{ ...(entry as Layer), steps }]);
 
-/** The document without references to layers that no longer lie beneath: a displace that looked at one looks at its own again. */
+/** The document without references to layers that no longer lie below: a displace that looked at one looks at its own again. */
 export function loosened(document: PieceDocument): PieceDocument {
-  const beneath = new Set<string>();
+  const below = new Set<string>();
   let changed = document;
   for (const layer of allLayers(document)) {
-    const lost = (step: Step) => step.kind === "displace" && typeof step.settings.by === "string" && !beneath.has(step.settings.by);
+    const lost = (step: Step) => step.kind === "displace" && typeof step.settings.by === "string" && !below.has(step.settings.by);
     if (layer.steps.some(lost)) {
       const steps = layer.steps.map((step) => (lost(step) ? { ...step, settings: { ...step.settings, by: null } } : step));
       changed = withSteps(changed, steps, layer.id);
     }
-    beneath.add(layer.id);
+    below.add(layer.id);
   }
   return changed;
 }

@@ -1,27 +1,12 @@
+import simplify from "simplify-js";
 import type { ShapeKind } from "../../api/client";
 import type { Point } from "./geometry";
 import type { Shape, Where } from "./piece";
 
 export const NOWHERE: Where = { shapes: [], feather: 0, invert: false };
 
-const far = (a: Point, b: Point, p: Point): number => {
-  const [dx, dy] = [b.x - a.x, b.y - a.y];
-  const length = Math.hypot(dx, dy);
-  return length < 1e-9 ? Math.hypot(p.x - a.x, p.y - a.y) : Math.abs(dx * (p.y - a.y) - dy * (p.x - a.x)) / length;
-};
-
-/** Leave out points of a drawn line that lie nearly straight between others (Douglas and Peucker). */
-export function simplified(points: Point[], tolerance: number): Point[] {
-  const [first, last] = [points[0], points.at(-1)];
-  if (!first || !last || points.length < 3) return points;
-  let [most, at] = [0, 0];
-  points.forEach((p, n) => {
-    const off = far(first, last, p);
-    if (off > most) [most, at] = [off, n];
-  });
-  if (most <= tolerance) return [first, last];
-  return [...simplified(points.slice(0, at + 1), tolerance).slice(0, -1), ...simplified(points.slice(at), tolerance)];
-}
+/** Leave out points of a drawn line that lie nearly straight between others. */
+export const simplified = (points: Point[], tolerance: number): Point[] => simplify(points, tolerance, true);
 
 /** Points as the file holds them. */
 export const toPairs = (points: Point[]): number[][] => points.map(({ x, y }) => [Number(x.toFixed(4)), Number(y.toFixed(4))]);

@@ -1,3 +1,5 @@
+import "./ChannelsSection.css";
+
 interface Props {
   channels: string[];
   onChange: (channels: string[]) => void;

@@ -27,7 +27,7 @@ const settingOf = (label: string): Setting => ({
   help: `How much of it is seen: 0 nothing, 100 % all.`,
 });
 
-/** How strongly, and in which blend mode, a step or layer is laid over what is beneath. */
+/** How strongly, and in which blend mode, a step or layer is laid over what is below. */
 export function LaySection({ label, share, blend, onShare }: Props) {
   const { blends, patch } = useBenchPart("blends", "patch");
   const setting = settingOf(label);

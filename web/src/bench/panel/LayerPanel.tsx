@@ -8,7 +8,7 @@ import { KeepOnShelf } from "./KeepOnShelf";
 import { LaySection } from "./LaySection";
 import { PlaceNumbers } from "./PlaceNumbers";
 
-/** The layer or group that is worked on: how it lies on the piece and on what is beneath. */
+/** The layer or group that is worked on: how it lies on the piece and on what is below. */
 export function LayerPanel({ document }: { document: PieceDocument }) {
   const { layer: id, edit, patch } = useBenchPart("layer", "edit", "patch");
   const entry = entryOf(document, id) ?? layerOf(document);

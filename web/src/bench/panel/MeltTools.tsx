@@ -4,6 +4,7 @@ import { MOST_ROUNDS } from "../model/melt";
 import type { Step } from "../model/piece";
 import { effectiveNumber, type Settable } from "../model/settings";
 import { useBench, useBenchPart } from "../store";
+import "./MeltTools.css";
 
 /** Plays a melt round by round: the next round is asked for when the last one is seen. */
 export function MeltTools({ step, kind }: { step: Step; kind: Settable }) {

@@ -6,6 +6,7 @@ import { useCatalogue } from "../../shared/useCatalogue";
 import { usePicture } from "../../shared/usePicture";
 import { allLayers, type PieceDocument } from "../model/piece";
 import { useBenchPart } from "../store";
+import "./RollSheet.css";
 
 type Vary = "both" | "seeds" | "settings";
 const VARY: { value: Vary; label: string }[] = [

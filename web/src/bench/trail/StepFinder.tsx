@@ -10,6 +10,7 @@ import { defaults } from "../model/settings";
 import { useBench, useBenchPart } from "../store";
 import { useReading } from "../useReading";
 import { useSmallLook } from "../useSmallLook";
+import "./StepFinder.css";
 
 interface Choice {
   name: string;

@@ -2,6 +2,7 @@ import type { Kind } from "../../api/client";
 import { Lane } from "../layers/Lane";
 import { type Entry, isGroup, type PieceDocument } from "../model/piece";
 import { useBenchPart } from "../store";
+import "./Trail.css";
 
 /** The lanes from the front to the back, a group as a bracket before its own. */
 const lanesOf = (entries: Entry[], depth = 0): { entry: Entry; depth: number }[] =>

@@ -1,4 +1,5 @@
 import { useBenchPart } from "../store";
+import "./HistoryPanel.css";
 
 /** What was done in this sitting, to go back to any moment of it. */
 export function HistoryPanel() {

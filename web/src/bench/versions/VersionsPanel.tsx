@@ -6,6 +6,7 @@ import { api, take, type Version } from "../../api/client";
 import { EditableName } from "../../shared/EditableName";
 import type { PieceDocument } from "../model/piece";
 import { useBenchPart } from "../store";
+import "./VersionsPanel.css";
 
 const when = (time: string): string => new Date(time).toLocaleString([], { dateStyle: "medium", timeStyle: "short" });
 

@@ -28,7 +28,7 @@ class DisplaceSettings(Settings):
         label="Moves",
         help="Light one way and dark the other, or everything along the slope from dark to light, as thick glass does.",
     )
-    by: str | None = layer(label="Light of", help="A layer beneath whose light and dark move this one; left out, its own.")
+    by: str | None = layer(label="Light of", help="A layer below whose light and dark move this one; left out, its own.")
     heading: float = number(
         0,
         -1,

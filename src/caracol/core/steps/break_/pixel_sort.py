@@ -52,7 +52,7 @@ class PixelSortSettings(Settings):
         help="Longer runs are cut, unevenly down to the shortest; 4 sets no limit.",
     )
     jitter: float = number(0, 0, 1, label="Jitter", unit="share", help="How far the order is disturbed, as a share of the key's range.")
-    breaks: float = number(0, 0, 1, label="Edges break", unit="share", help="How faint an edge already ends a run; 0 heeds none.")
+    breaks: float = number(0, 0, 1, label="Edges break", unit="share", help="How faint an edge already ends a run; 0 respects none.")
     lines: int = number(
         1080, 0, 4320, label="Lines", unit="count", step=60, help="Of the working raster along the shorter side; 0 for every pixel."
     )

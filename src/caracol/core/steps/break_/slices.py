@@ -41,7 +41,7 @@ class SlicesSettings(Settings):
         most=400, label="Bars", help="The bars one by one; left out, they are drawn from the settings below."
     )
     thin: int = number(22, 0, 150, label="Thin bars", unit="count", step=1, help="How many thin bars are drawn.")
-    wide: int = number(4, 0, 30, label="Wide bars", unit="count", step=1, help="How many wide bars are drawn, beneath the thin ones.")
+    wide: int = number(4, 0, 30, label="Wide bars", unit="count", step=1, help="How many wide bars are drawn, below the thin ones.")
     least: float = number(0.004, 0.001, 0.2, label="Thinnest", unit="share", step=0.001, help="Of the height.")
     most: float = number(
         0.03, 0.001, 0.5, label="Thickest", unit="share", step=0.001, help="Of the height; wide bars go on to five times this."

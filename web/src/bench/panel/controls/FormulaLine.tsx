@@ -4,6 +4,7 @@ import { useCatalogue } from "../../../shared/useCatalogue";
 import { tokensOf } from "../../model/formula";
 import { effective } from "../../model/settings";
 import type { ControlProps } from "./types";
+import "./FormulaLine.css";
 
 interface Fault {
   column: number;

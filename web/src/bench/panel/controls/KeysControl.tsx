@@ -5,6 +5,7 @@ import { KEYED, keysOf, type MeltKey, withKey } from "../../model/melt";
 import { shownAs } from "../../model/settings";
 import { Name } from "./Name";
 import type { ControlProps } from "./types";
+import "./KeysControl.css";
 
 /** What the hand set while a melt ran: each key with its round, to be changed or taken away. */
 export function KeysControl(props: ControlProps) {

@@ -6,6 +6,7 @@ import { type KnobValue, knobsIn, PLAIN_KNOB } from "../../model/formula";
 import { clamp, round } from "../../model/geometry";
 import { effective } from "../../model/settings";
 import type { ControlProps } from "./types";
+import "./KnobsControl.css";
 
 let turns = 0;
 

@@ -5,12 +5,12 @@ import { useBenchPart } from "../../store";
 import { Name } from "./Name";
 import type { ControlProps } from "./types";
 
-/** A layer beneath the one that is worked on, or none. */
+/** A layer below the one that is worked on, or none. */
 export function LayerControl(props: ControlProps) {
   const { kind, setting, settings, onChange } = props;
   const { history, layer } = useBenchPart("history", "layer");
   const layers = allLayers(history.present.document);
-  const beneath = layers.slice(
+  const below = layers.slice(
     0,
     Math.max(
       0,
@@ -18,7 +18,7 @@ export function LayerControl(props: ControlProps) {
     ),
   );
   const now = effective(kind, settings, setting.name);
-  if (!beneath.length && now === null) return null;
+  if (!below.length && now === null) return null;
   return (
     <div className="setting" style={{ gridTemplateColumns: "84px minmax(0, 1fr)" }}>
       <Name {...props} />
@@ -28,7 +28,7 @@ export function LayerControl(props: ControlProps) {
         placeholder="Its own"
         aria-label={setting.label}
         value={now === null ? null : String(now)}
-        options={beneath.map((one) => ({ value: one.id, label: one.name || one.id }))}
+        options={below.map((one) => ({ value: one.id, label: one.name || one.id }))}
         onChange={(id: string | undefined) => onChange(id ?? null)}
       />
     </div>
