@@ -7,7 +7,7 @@ export function uploadPhoto(file: File, onShare: (share: number) => void): Promi
     request.open("POST", "/api/photos");
     request.responseType = "json";
     request.upload.onprogress = (event) => onShare(event.total ? event.loaded / event.total : 0);
-    request.onload = () => (request.status === 200 ? resolve(request.response as Photo) : reject(faultOf(request.response)));
+    request.onload = () => (request.status < 300 ? resolve(request.response as Photo) : reject(faultOf(request.response)));
     request.onerror = () => reject(new ApiFault("connection", "The connection was lost while sending. Put the file on the Shelf again."));
     const form = new FormData();
     form.append("file", file);
