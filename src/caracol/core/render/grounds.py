@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cached_property
 from typing import Protocol
 
 import numpy as np
@@ -68,7 +69,7 @@ class PhotoPicture(Strips):
         self._longer = longer
         self.shape = frame.pixels(longer)
 
-    @property
+    @cached_property
     def key(self) -> str:
         return keys.picture(self._photo.key, self._longer, None)
 
@@ -115,7 +116,7 @@ class DrawnPicture(Strips):
         rows = Rows(source.frame, *self.shape)
         self._prepared = Prepared(keys.prepared(digest, self.shape), lambda: source.prepare(rows))
 
-    @property
+    @cached_property
     def key(self) -> str:
         return keys.picture(self._digest, self._longer, None)
 
@@ -164,7 +165,7 @@ class MissingPicture(Strips):
         self._longer = longer
         self.shape = frame.pixels(longer)
 
-    @property
+    @cached_property
     def key(self) -> str:
         return keys.picture(self._digest, self._longer, None)
 

@@ -26,6 +26,9 @@ ENTRY = frozenset({"source", "place", "steps", "layers"})
 """What a layer or group shows, as apart from how it is laid over the others: its own picture's key says it."""
 
 
+SIMPLE = frozenset({type(None), bool, int, float, str})
+
+
 class Stage(Protocol):
     """A run of steps computed together; every field of it is described."""
 
@@ -59,7 +62,7 @@ def described(value: Any, without: frozenset[str] = NAMES) -> Any:
     >>> described({"b": (1, 2.5), "a": None})
     ('mapping', ('a', None), ('b', (1, 2.5)))
     """
-    if value is None or isinstance(value, bool | int | float | str):
+    if type(value) in SIMPLE or isinstance(value, str | int | float):
         return value
     if isinstance(value, tuple | list):
         return tuple(described(part, without) for part in value)

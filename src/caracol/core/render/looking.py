@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cached_property
 from typing import TYPE_CHECKING, Any
 
 import cv2
@@ -28,7 +29,7 @@ class Resized(Strips):
         self._picture = picture
         self.shape = shape
 
-    @property
+    @cached_property
     def key(self) -> str:
         return keys.resized(self._picture.key, self.shape)
 
@@ -49,7 +50,7 @@ class Measured(Node):
         self._step = step
         self._look = look
 
-    @property
+    @cached_property
     def key(self) -> str:
         return keys.measured(self._look.key, self._step.definition, self._step.settings)
 
@@ -81,7 +82,7 @@ class Guide(Node):
         self._input = trail.key(count, 0 if trail.quality.apart else longer)
         self._chosen = {name: getattr(self._link.step.settings, name) for name in self._link.kind.guide_settings}
 
-    @property
+    @cached_property
     def key(self) -> str:
         return keys.guide(self._input, None if self._other is None else self._other.digest, self._link.kind, self._chosen)
 

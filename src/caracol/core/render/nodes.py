@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cached_property
 from typing import TYPE_CHECKING, Any, Protocol
 
 import numpy as np
@@ -98,7 +99,7 @@ class PyramidOf(Node):
     def __init__(self, picture: Strips) -> None:
         self._picture = picture
 
-    @property
+    @cached_property
     def key(self) -> str:
         return keys.pyramid(self._picture.key)
 
@@ -148,7 +149,7 @@ class Nothing(Strips):
     def __init__(self, shape: tuple[int, int]) -> None:
         self.shape = shape
 
-    @property
+    @cached_property
     def key(self) -> str:
         return keys.source("nothing", self.shape)
 
@@ -174,7 +175,7 @@ class WhereMask(Strips):
         self._frame = frame
         self.shape = shape
 
-    @property
+    @cached_property
     def key(self) -> str:
         return keys.where(self._where, self._frame, self.shape)
 
