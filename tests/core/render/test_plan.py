@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from caracol.core.errors import Overtaken, PieceError
 from caracol.core.piece.files import check_piece
 from caracol.core.piece.model import Piece
-from caracol.core.render import Context, Photos, Renderer
+from caracol.core.render import Context, Photos, Renderer, bend
 from caracol.core.render.cache import Cache
 from caracol.core.render.nodes import Node
 from caracol.core.render.plan import plan_whole, whole_needs
@@ -102,6 +102,23 @@ def test_two_hundred_steps_are_no_burden(kind: tuple[str, dict[str, Any]]) -> No
     asked = piece(*[kind] * 200)
     streamed = np.concatenate([strip for _, strip in Renderer(asked, Context(PHOTO)).rows(32)[1]])
     assert np.array_equal(streamed, Renderer(asked, Context(PHOTO)).picture(32))
+
+
+def test_what_flows_to_two_sides_is_computed_once(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Two layers alike: their strips are read once for both."""
+    reads: list[int] = []
+    honest = bend.sample_strip
+
+    def counted(*given: Any) -> None:
+        reads.append(1)
+        honest(*given)
+
+    monkeypatch.setattr(bend, "sample_strip", counted)
+    wave = [{"id": "w", "kind": "wave", "settings": {}}]
+    layers = [{"id": f"l{n}", "source": {"kind": "photo", "photo": "p"}, "steps": wave, "opacity": 0.5} for n in range(2)]
+    for _ in Renderer(check_piece({"caracol": 1, "layers": layers}), Context(PHOTO)).rows(256)[1]:
+        pass
+    assert len(reads) == 2  # strips of 64 rows, of 128
 
 
 def test_memory_is_given_back_as_soon_as_nobody_asks_again() -> None:
