@@ -34,7 +34,7 @@ class Mutant:
     tests: str
 
 
-CONTRACT, KEYS, LAYERS = "tests/core/test_contract.py", "tests/core/test_keys.py", "tests/core/test_layers.py"
+CONTRACT, KEYS, LAYERS = "tests/core/test_contract.py", "tests/core/render/test_keys.py", "tests/core/render/test_layers.py"
 MUTANTS = (
     # Keys and the cache.
     Mutant("keep areas left out of a result's key", "render/keys.py", "described(stage, NAMES | LAYING), keep, looked_at", "described(stage, NAMES | LAYING), looked_at", KEYS),
@@ -47,8 +47,8 @@ MUTANTS = (
     Mutant("size left out of a key", "render/keys.py", 'digest("picture", what, longer, quality)', 'digest("picture", what, quality)', KEYS),
     Mutant("what came before left out of a stage", "render/keys.py", 'digest("after", before, stage', 'digest("after", stage', KEYS),
     Mutant("the looked-at layer left out of a guide's key", "render/keys.py", 'digest("guide", picture_key, looked_at,', 'digest("guide", picture_key,', KEYS),
-    Mutant("frames left out of descriptions", "render/keys.py", 'NAMES = frozenset({"id", "name", "visible"})', 'NAMES = frozenset({"id", "name", "visible", "before", "after"})', KEYS + " tests/core/test_warm_and_cold.py"),
-    Mutant("the piece's frame left out of a composite", "render/keys.py", 'digest("composite", frame, tuple(entries))', 'digest("composite", tuple(entries))', KEYS + " tests/core/test_warm_and_cold.py"),
+    Mutant("frames left out of descriptions", "render/keys.py", 'NAMES = frozenset({"id", "name", "visible"})', 'NAMES = frozenset({"id", "name", "visible", "before", "after"})', KEYS + " tests/core/render/test_warm_and_cold.py"),
+    Mutant("the piece's frame left out of a composite", "render/keys.py", 'digest("composite", frame, tuple(entries))', 'digest("composite", tuple(entries))', KEYS + " tests/core/render/test_warm_and_cold.py"),
     Mutant("a layer's opacity left out of its key", "render/keys.py", 'ENTRY = frozenset({"source",', 'ENTRY = frozenset({"opacity", "source",', KEYS),
     Mutant("a layer's blend left out of its key", "render/keys.py", 'ENTRY = frozenset({"source",', 'ENTRY = frozenset({"blend", "source",', KEYS),
     Mutant("a layer's where left out of its key", "render/keys.py", 'ENTRY = frozenset({"source",', 'ENTRY = frozenset({"where", "source",', KEYS),
@@ -57,18 +57,18 @@ MUTANTS = (
     Mutant("strength taken for part of what a step makes", "render/keys.py", 'LAYING = frozenset({"strength", "blend",', 'LAYING = frozenset({"blend",', LAYERS),
     Mutant("drafts of plates read another size", "render/trail.py", "return longer if every or not self.quality.apart else", "return longer if every else", LAYERS),
     Mutant("orbits begin at the top whatever lies there", "steps/break_/pixel_sort.py", 'if s["along"] == "round":', 'if s["along"] == "never":', "tests/core/steps/test_sort.py"),
-    Mutant("looking counts as using", "render/cache.py", "Plain.__getitem__(self._held, key) if key", "self._held[key] if key", "tests/core/test_cache.py"),
-    Mutant("what is too large is kept all the same", "render/cache.py", "if _nbytes(made) <= self.limit:", "if True:", "tests/core/test_cache.py"),
-    Mutant("two make the same", "render/cache.py", "if others is None:", "if True:", "tests/core/test_cache.py"),
+    Mutant("looking counts as using", "render/cache.py", "Plain.__getitem__(self._held, key) if key", "self._held[key] if key", "tests/core/render/test_cache.py"),
+    Mutant("what is too large is kept all the same", "render/cache.py", "if _nbytes(made) <= self.limit:", "if True:", "tests/core/render/test_cache.py"),
+    Mutant("two make the same", "render/cache.py", "if others is None:", "if True:", "tests/core/render/test_cache.py"),
     Mutant("a run forgets nothing", "render/run.py", "if not self._uses[need.key]:", "if False:", "tests/core/render/test_plan.py"),
     Mutant("progress falls back", "render/run.py", "if now > self._told:", "if True:", "tests/core/render/test_plan.py"),
     Mutant("what is met twice flows twice", "render/plan.py", "if count > 1}", "if count > 99}", "tests/core/render/test_plan.py"),
     # Edges and frames.
-    Mutant("tiles of twice the width", "geometry/edges.py", "span = np.float32(2) * half", "span = np.float32(4) * half", "tests/core/test_edges.py"),
-    Mutant("a mirror that does not turn back", "geometry/edges.py", "v if v <= np.float32(2) * half else span - v", "v", "tests/core/test_edges.py"),
-    Mutant("empty inside instead of outside", "geometry/edges.py", "np.abs(x) > half_w * slack", "np.abs(x) < half_w * slack", "tests/core/test_edges.py"),
-    Mutant("stretch on one axis only", "geometry/edges.py", "((x, half_w), (y, half_h))", "((x, half_w),)", "tests/core/test_edges.py"),
-    Mutant("pixel centres at whole numbers", "geometry/frame.py", "+ 0.5", "+ 0.0", "tests/core/test_frame.py"),
+    Mutant("tiles of twice the width", "geometry/edges.py", "span = np.float32(2) * half", "span = np.float32(4) * half", "tests/core/geometry/test_edges.py"),
+    Mutant("a mirror that does not turn back", "geometry/edges.py", "v if v <= np.float32(2) * half else span - v", "v", "tests/core/geometry/test_edges.py"),
+    Mutant("empty inside instead of outside", "geometry/edges.py", "np.abs(x) > half_w * slack", "np.abs(x) < half_w * slack", "tests/core/geometry/test_edges.py"),
+    Mutant("stretch on one axis only", "geometry/edges.py", "((x, half_w), (y, half_h))", "((x, half_w),)", "tests/core/geometry/test_edges.py"),
+    Mutant("pixel centres at whole numbers", "geometry/frame.py", "+ 0.5", "+ 0.0", "tests/core/geometry/test_frame.py"),
     # Signs of rules.
     Mutant("a twirl the other way", "steps/bend/twirl.py", "cx + px * c + py * s", "cx + px * c - py * s", "tests/core/steps/test_bends.py"),
     Mutant("a neutral twirl that flips", "steps/bend/twirl.py", "    return over_points(_twirl,", "    if turns == 0:\n        return -0.3 * x, y.copy()\n    return over_points(_twirl,", CONTRACT + "::test_a_neutral_rule_takes_every_point_from_itself"),
@@ -76,27 +76,27 @@ MUTANTS = (
     Mutant("a ring upside down", "steps/bend/ring.py", "v = one - t if bottom else t", "v = t if bottom else one - t", "tests/core/steps/test_ring.py"),
     Mutant("waves against their heading", "steps/bend/wave.py", "out_x[i] = x[i] - dx * push", "out_x[i] = x[i] + dx * push", "tests/core/steps/test_bends.py"),
     Mutant("a place that flips always", "render/placing.py", "return (-across if place.flip else across), down", "return -across, down", LAYERS),
-    Mutant("bars that move left", "steps/break_/slices.py", "dx, dy = bar.shift * wide", "dx, dy = -bar.shift * wide", "tests/core/steps/test_break.py tests/core/test_keeping.py"),
-    Mutant("plates that move left", "steps/break_/channel_split.py", "dx, dy = x - np.float32(self.x)", "dx, dy = x + np.float32(self.x)", "tests/core/steps/test_break.py tests/core/test_keeping.py"),
+    Mutant("bars that move left", "steps/break_/slices.py", "dx, dy = bar.shift * wide", "dx, dy = -bar.shift * wide", "tests/core/steps/test_break.py tests/core/render/test_keeping.py"),
+    Mutant("plates that move left", "steps/break_/channel_split.py", "dx, dy = x - np.float32(self.x)", "dx, dy = x + np.float32(self.x)", "tests/core/steps/test_break.py tests/core/render/test_keeping.py"),
     # Sampling and sizes.
-    Mutant("the finest footprints decide a size", "render/chain.py", "np.percentile(moving, 25)", "np.percentile(moving, 100)", "tests/core/test_chain.py"),
-    Mutant("shares of coded values in the pyramid", "pixels/light.py", "linear = table[i] + (table[i + 1] - table[i]) * part", "linear = code", "tests/core/test_sampling.py"),
+    Mutant("the finest footprints decide a size", "render/chain.py", "np.percentile(moving, 25)", "np.percentile(moving, 100)", "tests/core/render/test_chain.py"),
+    Mutant("shares of coded values in the pyramid", "pixels/light.py", "linear = table[i] + (table[i + 1] - table[i]) * part", "linear = code", "tests/core/pixels/test_sampling.py"),
     Mutant("no halo beside the strips", "render/bend.py", "top, height, halo=1)", "top, height, halo=0)", CONTRACT),
     # Channels, blending, where, keep areas.
-    Mutant("the chosen channels are those left alone", "pixels/blending.py", "        if name not in channels:", "        if name in channels:", "tests/core/test_mixing.py"),
-    Mutant("light taken from what was before", "pixels/blending.py", 'luma_after if "light" in channels else luma_before', "luma_before", "tests/core/test_mixing.py"),
+    Mutant("the chosen channels are those left alone", "pixels/blending.py", "        if name not in channels:", "        if name in channels:", "tests/core/pixels/test_mixing.py"),
+    Mutant("light taken from what was before", "pixels/blending.py", 'luma_after if "light" in channels else luma_before', "luma_before", "tests/core/pixels/test_mixing.py"),
     Mutant("opacity left out of laying", "pixels/blending.py", "np.full((1, 1), opacity, np.float32) if where", "np.full((1, 1), 1, np.float32) if where", LAYERS),
-    Mutant("subtract keeps what it should take", "piece/where.py", "np.minimum(total, 1 - part)", "np.minimum(total, part)", "tests/core/test_where.py"),
-    Mutant("keep areas move more", "render/chain.py", "free = 1 - kept_at(self.keep", "free = 1 + kept_at(self.keep", "tests/core/test_keeping.py"),
-    Mutant("keep areas not carried through bends", "pixels/masks.py", "    return None if mask is None else", "    return None if mask is not None else", "tests/core/test_keeping.py"),
+    Mutant("subtract keeps what it should take", "piece/where.py", "np.minimum(total, 1 - part)", "np.minimum(total, part)", "tests/core/piece/test_where.py"),
+    Mutant("keep areas move more", "render/chain.py", "free = 1 - kept_at(self.keep", "free = 1 + kept_at(self.keep", "tests/core/render/test_keeping.py"),
+    Mutant("keep areas not carried through bends", "pixels/masks.py", "    return None if mask is None else", "    return None if mask is not None else", "tests/core/render/test_keeping.py"),
     Mutant("neutral where one setting is neutral", "kinds/kind.py", "and all(getattr(settings, k) == v", "and any(getattr(settings, k) == v", CONTRACT + "::test_only_all_its_neutral_settings_make_a_kind_neutral"),
     # Sorting.
     Mutant("runs end before their threshold", "pixels/ordering.py", "low <= keys[i] <= high", "low <= keys[i] < high", "tests/core/steps/test_sort.py"),
     Mutant("equal keys change places", "pixels/ordering.py", "keys[order[j]] > key)):", "keys[order[j]] >= key)):", "tests/core/steps/test_sort.py"),
     Mutant("falling is rising", "steps/break_/pixel_sort.py", 'falling = s["order"] == "falling"', "falling = False", "tests/core/steps/test_sort.py"),
     # Faults of documents.
-    Mutant("a newer piece is opened all the same", "piece/model.py", "version > VERSION", "version > VERSION + 99", "tests/core/test_piece.py"),
-    Mutant("ids may be taken twice", "piece/model.py", "if one in ids[:index]:", "if False:", "tests/core/test_piece.py " + LAYERS),
+    Mutant("a newer piece is opened all the same", "piece/model.py", "version > VERSION", "version > VERSION + 99", "tests/core/piece/test_piece.py"),
+    Mutant("ids may be taken twice", "piece/model.py", "if one in ids[:index]:", "if False:", "tests/core/piece/test_piece.py " + LAYERS),
 )  # fmt: skip
 
 

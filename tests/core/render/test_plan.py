@@ -19,7 +19,7 @@ from caracol.core.render.cache import Cache
 from caracol.core.render.nodes import Node
 from caracol.core.render.plan import plan_whole, whole_needs
 from caracol.core.render.run import LONG, Run, whole
-from tests.core.test_warm_and_cold import PHOTOS
+from tests.core.render.test_warm_and_cold import PHOTOS
 from tests.documents import Document, documents
 from tests.pictures import OnePhoto, detailed, piece
 
