@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import threading
 from collections import Counter
+from concurrent.futures import Future
 from typing import Any
 
 import numpy as np
@@ -176,3 +177,24 @@ def test_a_plan_names_everything_before_it_is_needed() -> None:
     for index, node in enumerate(order):
         before = {earlier.key for earlier in order[:index]}
         assert all(need.key in before for need in whole_needs(node))
+
+
+class JustInTime(Future[str]):
+    """Ends in the very moment in which waiting for it is given up."""
+
+    def result(self, timeout: float | None = None) -> str:
+        if timeout is not None and not self.done():
+            self.set_result("done")
+            raise TimeoutError
+        return super().result(timeout)
+
+
+def test_work_that_ends_as_patience_does_is_not_lost() -> None:
+    assert Context(PHOTO).wait(JustInTime()) == "done"
+
+
+def test_a_timeout_of_the_work_itself_is_its_fault() -> None:
+    failed: Future[str] = Future()
+    failed.set_exception(TimeoutError("the disk"))
+    with pytest.raises(TimeoutError, match="the disk"):
+        Context(PHOTO).wait(failed)

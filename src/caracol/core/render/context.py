@@ -82,8 +82,9 @@ class Context:
             try:
                 return future.result(timeout=PATIENCE)
             except NotYet:
+                # It may have ended just now, or the fault may be its own.
                 if future.done():
-                    raise
+                    return future.result()
                 self.check()
 
     def in_parts(self, count: int, work: Callable[[int, int], None]) -> None:
