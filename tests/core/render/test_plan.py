@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sys
 import threading
 from collections import Counter
 from concurrent.futures import Future
@@ -96,13 +97,32 @@ def test_what_is_needed_from_two_sides_is_made_once(monkeypatch: pytest.MonkeyPa
     assert set(made.values()) == {1}
 
 
-@pytest.mark.parametrize(
-    "kind", [("blur", {"radius": 0.01}), ("tone", {"gamma": 1.01}), ("wave", {"height": 0.001})], ids=lambda kind: kind[0]
-)
-def test_two_hundred_steps_are_no_burden(kind: tuple[str, dict[str, Any]]) -> None:
-    asked = piece(*[kind] * 200)
-    streamed = np.concatenate([strip for _, strip in Renderer(asked, Context(PHOTO)).rows(32)[1]])
-    assert np.array_equal(streamed, Renderer(asked, Context(PHOTO)).picture(32))
+def wide_open(step: tuple[str, dict[str, Any]]) -> dict[str, Any]:
+    """A step laid over its input by half."""
+    return {"kind": step[0], "settings": step[1], "strength": 0.5}
+
+
+MANY: dict[str, Any] = {
+    "blur": ("blur", {"radius": 0.01}),
+    "tone": ("tone", {"gamma": 1.01}),
+    "wave": ("wave", {"height": 0.001}),
+    "pixel-sort": ("pixel-sort", {"lines": 0}),
+    "half a tone": wide_open(("tone", {"gamma": 1.01})),
+    "half a split": wide_open(("channel-split", {"red_x": 0.01})),
+}
+
+
+@pytest.mark.parametrize("kind", MANY)
+def test_two_hundred_steps_are_no_burden(kind: str) -> None:
+    """However little room is left on the stack."""
+    asked = piece(*[MANY[kind]] * 200)
+    limit = sys.getrecursionlimit()
+    sys.setrecursionlimit(400)
+    try:
+        streamed = np.concatenate([strip for _, strip in Renderer(asked, Context(PHOTO)).rows(32)[1]])
+        assert np.array_equal(streamed, Renderer(asked, Context(PHOTO)).picture(32))
+    finally:
+        sys.setrecursionlimit(limit)
 
 
 def test_what_flows_to_two_sides_is_computed_once(monkeypatch: pytest.MonkeyPatch) -> None:

@@ -12,8 +12,9 @@ from ..pixels.sampling import sample_strip
 from .chain import Chain
 from .keeping import respecting
 from .looking import Guide
-from .nodes import Node, Strips, Work, pixels_of
+from .nodes import Node, Work, pixels_of
 from .run import Run
+from .staged import Staged
 
 if TYPE_CHECKING:
     from .trail import Trail
@@ -24,28 +25,16 @@ RULE = 30.0
 """Nanoseconds of a point that goes through one plain rule."""
 
 
-class Bent(Strips):
+class Bent(Staged):
     """What a bend chain makes of its input."""
 
     def __init__(self, trail: Trail, count: int, longer: int) -> None:
-        self._trail = trail
-        self._count = count
-        self._longer = longer
-        self._stage = trail.stages[count - 1]
+        super().__init__(trail, count, longer)
         self._chain = cast(Chain, self._stage.chain)
-        self.shape = self._stage.after.pixels(longer)
-
-    @cached_property
-    def key(self) -> str:
-        return (self._trail.key if self._stage.is_plain else self._trail.unlaid_key)(self._count, self._longer)
 
     @cached_property
     def _guide(self) -> Guide | None:
         return None if self._chain.links[0].kind.guide is None else Guide(self._trail, self._count - 1, self._longer)
-
-    @cached_property
-    def _keep(self) -> Node | None:
-        return self._trail.keep_after(self._count - 1) if self._trail.respected(self._stage) else None
 
     @cached_property
     def _source(self) -> Node:
@@ -53,7 +42,7 @@ class Bent(Strips):
 
     @property
     def needs(self) -> tuple[Node, ...]:
-        return tuple(node for node in (self._guide, self._keep, self._source) if node is not None)
+        return tuple(node for node in (self._guide, self.keep, self._source) if node is not None)
 
     @property
     def cost(self) -> float:
@@ -62,8 +51,8 @@ class Bent(Strips):
 
     def worker(self, run: Run) -> Work:
         chain = self._chain if self._guide is None else self._chain.guided(run[self._guide])
-        if self._keep is not None:
-            chain = respecting(chain, run[self._keep])
+        if self.keep is not None:
+            chain = respecting(chain, run[self.keep])
         source, frame, (rows, cols), quality = run[self._source], self._stage.after, self.shape, self._trail.quality
 
         def work(top: int, height: int, out: Array | None = None, /) -> Array:

@@ -28,13 +28,17 @@ class Laid(Strips):
         self._stage = trail.stages[count - 1]
         self._key = trail.key(count, longer)
         self._made = made
-        self._input = trail.after(count - 1, longer)
+        self._trail, self._before = trail, (count - 1, longer)
         self.shape = self._stage.after.pixels(longer)
         self.height = made.height
 
     @property
     def key(self) -> str:
         return self._key
+
+    @cached_property
+    def _input(self) -> Strips:
+        return self._trail.after(*self._before)
 
     @cached_property
     def _mask(self) -> WhereMask | None:

@@ -20,6 +20,7 @@ from .context import LARGEST
 from .grounds import Photo
 from .nodes import Node, Strips, pixels_of
 from .run import Run
+from .staged import Staged
 
 if TYPE_CHECKING:
     from .trail import Trail
@@ -37,7 +38,7 @@ class OnRaster(Strips):
         self._count = count
         self._step = stage.steps[0]
         self._frame = stage.after
-        self.input = trail.after(count - 1, size)
+        self._size = size
         self.shape = self._frame.pixels(size)
         named = keys.photos_in(stage.settings, trail.photos)
         self._photos = {name: Photo(trail.photos, name, keys.source("photo", digest)) for name, digest in named if digest is not None}
@@ -46,6 +47,11 @@ class OnRaster(Strips):
     @cached_property
     def key(self) -> str:
         return keys.remembered(self._all_input, ("whole", self._step.settings))
+
+    @cached_property
+    def input(self) -> Strips:
+        """The raster before the step."""
+        return self._trail.after(self._count - 1, self._size)
 
     @cached_property
     def _keep(self) -> Node | None:
@@ -87,45 +93,36 @@ class OnRaster(Strips):
         return self._kind.work(run[self.input], raster, self._step.settings)
 
 
-class Rastered(Strips):
+class Rastered(Staged):
     """What such a step makes of its input: where it changed nothing, the input keeps its full detail."""
 
     flows = False
 
     def __init__(self, trail: Trail, count: int, longer: int) -> None:
-        self._trail = trail
-        self._count = count
-        self._longer = longer
-        self._stage = trail.stages[count - 1]
-        self.shape = self._stage.after.pixels(longer)
+        super().__init__(trail, count, longer)
         kind = cast(RasterKind, self._stage.kind)
-        lines = kind.lines(self._stage.steps[0].settings)
+        lines = kind.lines(self._step.settings)
         frame = self._stage.after
         size = min(LARGEST, round(lines * max(frame.ratio, 1 / frame.ratio))) if lines else longer
         if not trail.quality.apart:
             size = min(size, max(16, round(kind.draft * longer)))
         self._made = OnRaster(trail, kind, count, size)
-        self._under = None if size == longer else trail.after(count - 1, longer)
         # Of the same size it is what was made on the raster, which is kept already.
-        self.kept = self._under is not None
-
-    @cached_property
-    def key(self) -> str:
-        return (self._trail.key if self._stage.is_plain else self._trail.unlaid_key)(self._count, self._longer)
+        self.kept = size != longer
 
     @property
     def needs(self) -> tuple[Node, ...]:
-        return (self._made,) if self._under is None else (self._made, self._made.input, self._under)
+        return (self._made, self._made.input, self.input) if self.kept else (self._made,)
 
     @property
     def cost(self) -> float:
-        return 0.0 if self._under is None else 60.0 * pixels_of(self.shape)
+        return 60.0 * pixels_of(self.shape) if self.kept else 0.0
 
     def make(self, run: Run) -> Array:
         made: Array = run[self._made]
-        if self._under is None:
+        if not self.kept:
             return made
         rows, cols = self.shape
         changed = scaled((made != run[self._made.input]).any(axis=-1).astype(np.float32), rows, cols)[..., None]
-        under: Array = run[self._under]
+        under: Array = run[self.input]
         return under + changed * (scaled(made, rows, cols) - under)

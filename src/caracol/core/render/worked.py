@@ -12,36 +12,19 @@ from ..kinds.kind import PictureKind
 from . import keys
 from .nodes import Node, Prepared, Strips, Work, pixels_of
 from .run import Run
+from .staged import Staged
 
 if TYPE_CHECKING:
     from .trail import Trail
 
 
-class Worked(Strips):
+class Worked(Staged):
     """What a step on pictures makes of its input."""
 
     def __init__(self, trail: Trail, count: int, longer: int) -> None:
-        self._trail = trail
-        self._count = count
-        self._longer = longer
-        self._stage = trail.stages[count - 1]
+        super().__init__(trail, count, longer)
         self._kind = cast(PictureKind, self._stage.kind)
-        self._step = self._stage.steps[0]
-        self.shape = self._stage.after.pixels(longer)
         self.flows = self._kind.local
-
-    @cached_property
-    def key(self) -> str:
-        return (self._trail.key if self._stage.is_plain else self._trail.unlaid_key)(self._count, self._longer)
-
-    @cached_property
-    def _measured(self) -> Node | None:
-        return self._trail.measured(self._step, self._count - 1, self._longer)
-
-    @cached_property
-    def input(self) -> Strips:
-        """What it works on."""
-        return self._trail.after(self._count - 1, self._longer)
 
     @cached_property
     def _prepared(self) -> Prepared | None:
@@ -53,7 +36,7 @@ class Worked(Strips):
 
     @property
     def needs(self) -> tuple[Node, ...]:
-        return tuple(node for node in (self._measured, self._prepared) if node is not None)
+        return tuple(node for node in (self.measured, self._prepared) if node is not None)
 
     @property
     def parts(self) -> tuple[Strips, ...]:
@@ -66,7 +49,7 @@ class Worked(Strips):
     def act(self, run: Run) -> Callable[[Array, int], Array]:
         """Return what makes a strip of the result, by the same strip of the input and its top."""
         settings = self._step.settings
-        measured = {} if self._measured is None else run[self._measured]
+        measured = {} if self.measured is None else run[self.measured]
         if self._prepared is not None:
             measured = {**measured, "prepared": run[self._prepared].value}
         return lambda strip, top: self._kind.apply(strip, Rows(self._stage.after, *self.shape, top, len(strip)), measured, settings)

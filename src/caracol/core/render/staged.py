@@ -1,0 +1,42 @@
+"""What all ways of running a stage share: where the stage stands in its trail, and its input."""
+
+from __future__ import annotations
+
+from functools import cached_property
+from typing import TYPE_CHECKING
+
+from .nodes import Node, Strips
+
+if TYPE_CHECKING:
+    from .trail import Trail
+
+
+class Staged(Strips):
+    """What a stage makes of its input, before that is laid over it. Its input is described only when it is asked for."""
+
+    def __init__(self, trail: Trail, count: int, longer: int) -> None:
+        self._trail = trail
+        self._count = count
+        self._longer = longer
+        self._stage = trail.stages[count - 1]
+        self._step = self._stage.steps[0]
+        self.shape = self._stage.after.pixels(longer)
+
+    @cached_property
+    def key(self) -> str:
+        return (self._trail.key if self._stage.is_plain else self._trail.unlaid_key)(self._count, self._longer)
+
+    @cached_property
+    def input(self) -> Strips:
+        """The picture before the stage, of the same size."""
+        return self._trail.after(self._count - 1, self._longer)
+
+    @cached_property
+    def measured(self) -> Node | None:
+        """What its step finds out about its input; None where it asks for nothing."""
+        return self._trail.measured(self._step, self._count - 1, self._longer)
+
+    @cached_property
+    def keep(self) -> Node | None:
+        """How much is kept of its input, where the stage respects that."""
+        return self._trail.keep_after(self._count - 1) if self._trail.respected(self._stage) else None
