@@ -104,7 +104,7 @@ export function WhereSection({ sheet, step, where, photo, area = null }: Props) 
               <NumberControl
                 key={setting.name}
                 kind={stroke}
-                setting={setting}
+                setting={{ ...setting, label: `Brush ${setting.label.toLowerCase()}`, help: "Of what is painted next." }}
                 settings={brush}
                 onChange={(value) => patch({ brush: { ...brush, [setting.name]: Number(value) } })}
                 onDragging={() => undefined}
