@@ -56,7 +56,7 @@ MUTANTS = (
     Mutant("a where kept without its frame", "render/keys.py", 'digest("where", region, frame, shape)', 'digest("where", region, shape)', KEYS),
     Mutant("strength taken for part of what a step makes", "render/keys.py", 'LAYING = frozenset({"strength", "blend",', 'LAYING = frozenset({"blend",', LAYERS),
     Mutant("drafts of plates read another size", "render/trail.py", "return longer if every or not self.quality.apart else", "return longer if every else", LAYERS),
-    Mutant("orbits begin at the top whatever lies there", "steps/break_/pixel_sort.py", 'if s["along"] == "round":', 'if s["along"] == "never":', "tests/core/steps/test_sort.py"),
+    Mutant("orbits begin at the top whatever lies there", "steps/break_/pixel_sort.py", 'if s.along == "round":', 'if s.along == "never":', "tests/core/steps/test_sort.py"),
     Mutant("looking counts as using", "render/cache.py", "Plain.__getitem__(self._held, key) if key", "self._held[key] if key", "tests/core/render/test_cache.py"),
     Mutant("what is too large is kept all the same", "render/cache.py", "if _nbytes(made) <= self.limit:", "if True:", "tests/core/render/test_cache.py"),
     Mutant("two make the same", "render/cache.py", "if others is None:", "if True:", "tests/core/render/test_cache.py"),
@@ -75,7 +75,7 @@ MUTANTS = (
     Mutant("an inside-top ring mirrored", "steps/bend/ring.py", "u = ang - seam if bottom else seam - ang", "u = ang - seam", "tests/core/steps/test_ring.py"),
     Mutant("a ring upside down", "steps/bend/ring.py", "v = one - t if bottom else t", "v = t if bottom else one - t", "tests/core/steps/test_ring.py"),
     Mutant("waves against their heading", "steps/bend/wave.py", "out_x[i] = x[i] - dx * push", "out_x[i] = x[i] + dx * push", "tests/core/steps/test_bends.py"),
-    Mutant("a place that flips always", "render/placing.py", "return (-across if place.flip else across), down", "return -across, down", LAYERS),
+    Mutant("a place that flips always", "render/placing.py", "return (-across if s.place.flip else across), down", "return -across, down", LAYERS),
     Mutant("bars that move left", "steps/break_/slices.py", "dx, dy = bar.shift * wide", "dx, dy = -bar.shift * wide", "tests/core/steps/test_break.py tests/core/render/test_keeping.py"),
     Mutant("plates that move left", "steps/break_/channel_split.py", "dx, dy = x - np.float32(self.x)", "dx, dy = x + np.float32(self.x)", "tests/core/steps/test_break.py tests/core/render/test_keeping.py"),
     # Sampling and sizes.
@@ -93,9 +93,9 @@ MUTANTS = (
     # Sorting.
     Mutant("runs end before their threshold", "pixels/ordering.py", "low <= keys[i] <= high", "low <= keys[i] < high", "tests/core/steps/test_sort.py"),
     Mutant("equal keys change places", "pixels/ordering.py", "keys[order[j]] > key)):", "keys[order[j]] >= key)):", "tests/core/steps/test_sort.py"),
-    Mutant("falling is rising", "steps/break_/pixel_sort.py", 'falling = s["order"] == "falling"', "falling = False", "tests/core/steps/test_sort.py"),
+    Mutant("falling is rising", "steps/break_/pixel_sort.py", 'falling = s.order == "falling"', "falling = False", "tests/core/steps/test_sort.py"),
     # Faults of documents.
-    Mutant("a newer piece is opened all the same", "piece/model.py", "version > VERSION", "version > VERSION + 99", "tests/core/piece/test_piece.py"),
+    Mutant("a newer piece is opened all the same", "piece/files.py", "version > VERSION", "version > VERSION + 99", "tests/core/piece/test_piece.py"),
     Mutant("ids may be taken twice", "piece/model.py", "if one in ids[:index]:", "if False:", "tests/core/piece/test_piece.py " + LAYERS),
 )  # fmt: skip
 
