@@ -9,9 +9,34 @@ import schemathesis
 from django.core.wsgi import get_wsgi_application
 from hypothesis import HealthCheck, settings
 
+from caracol.core.piece.form import document_form
+from caracol.studio.api.app import api as published
+
 from .conftest import Api
 
-schema = schemathesis.openapi.from_wsgi("/api/openapi.json", get_wsgi_application())
+PARTS = {f"#/components/schemas/{name}" for name in document_form()}
+
+
+def _loosened(schema: Any) -> Any:
+    """Return a schema with any object in place of documents and their parts: made up from the whole form they take a second each."""
+    if isinstance(schema, list):
+        return [_loosened(part) for part in schema]
+    if not isinstance(schema, dict):
+        return schema
+    if schema.get("$ref") in PARTS:
+        return {"type": "object"}
+    return {key: _loosened(value) for key, value in schema.items()}
+
+
+def _description() -> dict[str, Any]:
+    described = dict(published.get_openapi_schema(path_prefix="/api/"))
+    parts = described["components"]["schemas"]
+    asked = {name: _loosened(part) for name, part in parts.items() if name.endswith(("In", "Patch", "AreaOut"))}
+    return {**described, "components": {**described["components"], "schemas": {**parts, **asked}}}
+
+
+schema = schemathesis.openapi.from_dict(_description())
+schema.app = get_wsgi_application()
 CHECKS = [
     schemathesis.checks.not_a_server_error,
     schemathesis.specs.openapi.checks.response_schema_conformance,

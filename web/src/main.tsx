@@ -8,6 +8,7 @@ import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { App } from "./App";
 import { ApiFault } from "./api/client";
+import { publishColours } from "./theme/colours";
 import { theme } from "./theme/theme";
 import "./theme/late.css";
 
@@ -21,6 +22,7 @@ const queries = new QueryClient({
   },
 });
 
+publishColours(document.documentElement);
 const root = document.getElementById("root");
 if (!root) throw new Error("the page has no root");
 createRoot(root).render(

@@ -8,6 +8,9 @@ export type Photo = Schemas["PhotoOut"];
 export type Reading = Schemas["ReadingOut"];
 export type PieceRow = Schemas["PieceRow"];
 export type SavedPiece = Schemas["PieceOut"];
+/** A piece document, and a layer's source in one. */
+export type Document = Schemas["Document"];
+export type SourceData = Schemas["Source"];
 export type Kind = Schemas["KindOut"];
 export type Setting = Schemas["SettingOut"];
 export type Source = Schemas["SourceOut"];

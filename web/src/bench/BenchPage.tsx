@@ -67,7 +67,7 @@ export function BenchPage() {
     return (
       <div className="app">
         <Head />
-        <Spin size="large" description="Opening the piece" style={{ margin: "auto" }} />
+        <Spin size="large" description="Opening the piece" className="in-middle" />
       </div>
     );
   }
@@ -87,7 +87,7 @@ export function BenchPage() {
       api.POST("/api/pieces", {
         body: {
           name: `${present.name} (mine)`.slice(0, 200),
-          document: present.document as unknown as Record<string, unknown>,
+          document: present.document,
         },
       }),
     )
@@ -96,7 +96,7 @@ export function BenchPage() {
   return (
     <div className="app">
       <Head>
-        <h2 style={{ minWidth: 0, display: "flex" }}>
+        <h2 className="head-name">
           <EditableName value={present.name} label="Name of the piece" onChange={(name) => bench.edit({ type: "rename", name })} />
         </h2>
         <SaveNote state={queue.state} revision={queue.revision} />
@@ -168,7 +168,7 @@ export function BenchPage() {
       <Modal open={keysShown} onCancel={() => setKeysShown(false)} footer={null} title="Keys">
         <dl className="keys">
           {KEYS.map(([key, what]) => (
-            <div key={key} style={{ display: "contents" }}>
+            <div key={key} className="pair">
               <dt>
                 <kbd>{key}</kbd>
               </dt>

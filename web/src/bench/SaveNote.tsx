@@ -37,7 +37,7 @@ export function StaleBanner({ current, onMine, onTheirs, onBoth }: Choice) {
         Revision {current.revision}, “{current.name}”, was saved at {new Date(current.changed_at).toLocaleTimeString()}. Nothing has been
         overwritten.
       </span>
-      <div style={{ display: "flex", gap: 8, flexWrap: "wrap" }}>
+      <div className="row">
         <Button type="primary" onClick={onBoth}>
           Keep both
         </Button>

@@ -110,9 +110,7 @@ export function Stage({ document, byKey }: { document: PieceDocument; byKey: Map
   const handlesShown = box && step && kind && view.handles && !comparing && !bench.whereOpen;
   return (
     <div ref={ref} className={`stage ${surround}`} data-settled={settled ? "yes" : "no"} data-upto={view.upto ?? layer.steps.length}>
-      {!shown && !fault && (
-        <Spin style={{ position: "absolute", inset: 0, display: "grid", placeContent: "center" }} description="Rendering" />
-      )}
+      {!shown && !fault && <Spin className="stage-wait" description="Rendering" />}
       {shown && box && !(showOriginal && other.shown) && (
         <Picture shown={shown} box={box} cut={split === null ? null : { at: split, turn: splitTurn, side: 1, room }} />
       )}
@@ -197,7 +195,7 @@ export function Stage({ document, byKey }: { document: PieceDocument; byKey: Map
               kind?.label,
             )}
           </span>
-          <button type="button" className="bare" style={{ textDecoration: "underline" }} onClick={() => patch({ selected: null })}>
+          <button type="button" className="bare link" onClick={() => patch({ selected: null })}>
             Show the finished picture
           </button>
         </div>
@@ -207,7 +205,7 @@ export function Stage({ document, byKey }: { document: PieceDocument; byKey: Map
           <span>
             Only {entryOf(document, bench.solo)?.name || "one layer"} of {allLayers(document).length}
           </span>
-          <button type="button" className="bare" style={{ textDecoration: "underline" }} onClick={() => patch({ solo: null })}>
+          <button type="button" className="bare link" onClick={() => patch({ solo: null })}>
             Show all
           </button>
         </div>

@@ -5,14 +5,14 @@ import type { Bar } from "./model/bars";
 import { layerOf, type PieceDocument, type Step, stepsBefore } from "./model/piece";
 import { useBench } from "./store";
 
-const asBody = (document: PieceDocument) => document as unknown as Record<string, unknown>;
+const asBody = (document: PieceDocument) => document;
 
 /** The bars of a slices step: its own, or those that its seed draws on the picture before it. */
 export function useBars(document: PieceDocument, step: Step | undefined): Bar[] | undefined {
   const layer = useBench((state) => state.layer);
   const { byKey } = useCatalogue();
   const hasBars = Boolean(step && byKey.get(step.kind)?.settings.some((setting) => setting.unit === "bars"));
-  const own = step?.settings.bars as unknown as Bar[] | null | undefined;
+  const own = step?.settings.bars as Bar[] | null | undefined;
   const { source, id } = layerOf(document, layer);
   const before = stepsBefore(document, layer, step);
   const { data } = useQuery({

@@ -10,7 +10,7 @@ export function useFrames(document: PieceDocument, enabled: boolean) {
   );
   const { data } = useQuery({
     queryKey: ["frames", JSON.stringify([document.frame, shaping])],
-    queryFn: () => take(api.POST("/api/frames", { body: { document: document as unknown as Record<string, unknown> } })),
+    queryFn: () => take(api.POST("/api/frames", { body: { document: document } })),
     enabled,
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: (old) => old,

@@ -44,7 +44,7 @@ const told = (index: number): Asked => {
   if (!found) throw new Error(`only ${asked.length} looks were asked for`);
   return found;
 };
-const names = () => asked.map((one) => (one.body.document as unknown as PieceDocument).layers[0]?.id);
+const names = () => asked.map((one) => one.body.document.layers[0]?.id);
 
 function look(first: Wanted, dragging = false) {
   return renderHook(({ now, drags }) => useLook("bench", now, drags), { initialProps: { now: first, drags: dragging } });

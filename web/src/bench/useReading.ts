@@ -16,7 +16,7 @@ export function useReading(document: PieceDocument, upto: number, layer: string 
     queryFn: ({ signal }) =>
       take(
         api.POST("/api/readings", {
-          body: { document: document as unknown as Record<string, unknown>, upto, layer: layerOf(document, layer).id },
+          body: { document: document, upto, layer: layerOf(document, layer).id },
           signal,
         }),
       ),

@@ -18,8 +18,7 @@ export function useRuns(document: PieceDocument, step: Step | undefined): string
   const before = stepsBefore(document, layer, step);
   const { data } = useQuery({
     queryKey: ["runs", JSON.stringify([source, before, step?.settings])],
-    queryFn: ({ signal }) =>
-      makeRuns({ document: document as unknown as Record<string, unknown>, layer: id, step: step?.id ?? "", size: SIZE }, signal),
+    queryFn: ({ signal }) => makeRuns({ document: document, layer: id, step: step?.id ?? "", size: SIZE }, signal),
     enabled: wanted,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 5_000,

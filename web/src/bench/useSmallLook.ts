@@ -22,14 +22,7 @@ export function useSmallLook(
   const looks = steps.some((step) => typeof step.settings.by === "string");
   const depends = upto === null || source.kind === "below" || source.fit === "tile" || looks;
   const shows = JSON.stringify(depends ? [alone, document, upto] : alone);
-  return usePicture(
-    document as unknown as Record<string, unknown>,
-    upto,
-    SIZE,
-    shows,
-    enabled && wanted,
-    upto === null ? null : layerOf(document, layer).id,
-  );
+  return usePicture(document, upto, SIZE, shows, enabled && wanted, upto === null ? null : layerOf(document, layer).id);
 }
 
 /** Whether any layer lies on others. */

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { makeLook } from "../api/client";
+import { type Document, makeLook } from "../api/client";
 import { useBlobUrl } from "./useBlobUrl";
 
 let running = 0;
@@ -19,7 +19,7 @@ async function inLine<Result>(work: () => Promise<Result>): Promise<Result> {
 
 /** A small picture of a document's first `upto` steps, as an object URL; kept by `shows`, what there is to see. */
 export function usePicture(
-  document: Record<string, unknown>,
+  document: Document,
   upto: number | null,
   size: number,
   shows: string,

@@ -73,16 +73,7 @@ export function PhotoSide({ photo, starts, busy, onStart, onRename, onDelete }: 
         {faces > 0 && <Tag>{faces === 1 ? "a face" : `${faces} faces`}</Tag>}
         <Tag>sky {percent(reading.sky_share)}</Tag>
         <Tag>
-          <span
-            style={{
-              display: "inline-block",
-              width: 10,
-              height: 10,
-              borderRadius: 5,
-              background: reading.surround,
-              marginRight: 6,
-            }}
-          />
+          <span className="surround-dot" style={{ background: reading.surround }} />
           surround {percent(reading.surround_plainness)} plain
         </Tag>
       </div>
@@ -91,7 +82,7 @@ export function PhotoSide({ photo, starts, busy, onStart, onRename, onDelete }: 
           {note}
         </p>
       ))}
-      <Button type="text" onClick={onDelete} style={{ alignSelf: "start" }}>
+      <Button type="text" onClick={onDelete} className="at-start">
         Take off the Shelf
       </Button>
     </aside>

@@ -45,7 +45,7 @@ export function ShelfPage() {
           <UploadTray uploads={uploads.uploads} notes={uploads.notes} onDismiss={uploads.dismiss} onClearNotes={uploads.clearNotes} />
           {pieces.length > 0 && (
             <section className="pieces" aria-label="Pieces">
-              <div className="shelf-bar" style={{ marginBottom: 12 }}>
+              <div className="shelf-bar">
                 <h1>Pieces</h1>
                 {pieces.length > ROW && (
                   <Button size="small" aria-expanded={allPieces} onClick={() => setAllPieces(!allPieces)}>
@@ -61,14 +61,14 @@ export function ShelfPage() {
             </section>
           )}
           <section aria-label="Photos">
-            <div className="shelf-bar" style={{ marginBottom: 12 }}>
+            <div className="shelf-bar">
               <h1>Photos</h1>
               <input {...drop.getInputProps()} aria-label="Photos to put on the Shelf" />
               <Input.Search
                 allowClear
                 placeholder="Name or use, such as planet"
                 aria-label="Search photos"
-                style={{ width: 250 }}
+                className="shelf-search"
                 value={search}
                 onChange={(event) => setSearch(event.target.value)}
               />
@@ -96,7 +96,7 @@ export function ShelfPage() {
             )}
           </section>
           <section aria-label="Without a photo">
-            <div className="shelf-bar" style={{ marginBottom: 12 }}>
+            <div className="shelf-bar">
               <h1>Without a photo</h1>
               <span className="quiet">Drawn grounds to bend; colours and sizes can be changed later.</span>
             </div>

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { App } from "antd";
 import { useNavigate } from "react-router";
-import { api, type Photo, type PieceRow, type Start, take } from "../api/client";
+import { api, type Document, type Photo, type PieceRow, type SourceData, type Start, take } from "../api/client";
 
 type DeletedThing = "photos" | "pieces";
 
@@ -52,13 +52,13 @@ export function useShelf(search: string) {
     onError: tell,
   });
   const startDrawn = useMutation({
-    mutationFn: (source: Record<string, unknown>) => take(api.POST("/api/pieces", { body: { source, start: "plain" } })),
+    mutationFn: (source: SourceData) => take(api.POST("/api/pieces", { body: { source, start: "plain" } })),
     onSuccess: (piece) => navigate(`/bench/${piece.id}`),
     onError: tell,
   });
   const openFile = useMutation({
     mutationFn: async (file: File) => {
-      let document: Record<string, unknown>;
+      let document: Document;
       try {
         document = JSON.parse(await file.text());
       } catch {

@@ -1,16 +1,5 @@
 import type { ThemeConfig } from "antd";
-
-/** Caracol's colours: warm paper, ink, one coral accent, moss for “on”. */
-export const colours = {
-  paper: "#f6f0e8",
-  sheet: "#fcf9f4",
-  strip: "#efe6da",
-  line: "#ddd0bf",
-  ink: "#22292c",
-  quiet: "#5f5a52",
-  coral: "#c24a30",
-  moss: "#4c7238",
-} as const;
+import { colours } from "./colours";
 
 /** Whether the artist's system asks for stillness. */
 const still = window.matchMedia("(prefers-reduced-motion: reduce)").matches;
@@ -24,11 +13,11 @@ export const theme: ThemeConfig = {
     colorText: colours.ink,
     colorTextSecondary: colours.quiet,
     colorTextDescription: colours.quiet,
-    colorTextPlaceholder: "#7a7267",
+    colorTextPlaceholder: colours.faint,
     colorBgBase: colours.sheet,
     colorBgLayout: colours.paper,
-    colorBgContainer: "#fffdf9",
-    colorBgElevated: "#fffdf9",
+    colorBgContainer: colours.card,
+    colorBgElevated: colours.card,
     colorBorder: colours.line,
     colorBorderSecondary: colours.line,
     borderRadius: 8,
@@ -38,10 +27,10 @@ export const theme: ThemeConfig = {
   },
   components: {
     Button: { primaryShadow: "none", defaultShadow: "none", fontWeight: 500 },
-    Segmented: { trackBg: "#eae0d2", itemSelectedBg: "#fffdf9", trackPadding: 3 },
+    Segmented: { trackBg: colours.track, itemSelectedBg: colours.card, trackPadding: 3 },
     Slider: {
-      railBg: "#ddd0bf",
-      railHoverBg: "#d3c4b0",
+      railBg: colours.line,
+      railHoverBg: colours.lineDark,
       trackBg: colours.ink,
       trackHoverBg: colours.ink,
       handleColor: colours.ink,

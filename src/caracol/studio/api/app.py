@@ -1,10 +1,9 @@
 """The API as a whole."""
 
-from ninja import NinjaAPI
-
 from . import errors, exports, formulas, looks, photos, pieces, versions
+from .described import DescribedAPI
 
-api = NinjaAPI(title="Caracol", version="1", docs_url=None, openapi_url="/openapi.json")
+api = DescribedAPI(title="Caracol", version="1", docs_url=None, openapi_url="/openapi.json")
 api.add_router("/photos", photos.router)
 api.add_router("/pieces", pieces.router)
 api.add_router("/formulas", formulas.router)

@@ -10,7 +10,20 @@ from ninja import Schema
 from pydantic import Field
 
 from ...core.kinds.kind import Handle
+from ...core.pixels.blending import Blend
 
+PART = "x-caracol"
+"""Marks data that the core checks and describes: the API's description refers to the core's own schema of it (`described.py`)."""
+
+
+def _part(name: str) -> Any:
+    return Field(json_schema_extra={PART: name})
+
+
+Document = Annotated[dict[str, Any], _part("Document")]
+Where = Annotated[dict[str, Any], _part("Where")]
+DrawnSource = Annotated[dict[str, Any], _part("Source")]
+StepSettings = Annotated[dict[str, Any], _part("Settings")]
 Name = Annotated[str, Field(min_length=1, max_length=200, pattern=r"\S")]
 StartKey = Literal["planet", "sky-well", "tunnel", "inside-out", "plain"]
 
@@ -115,7 +128,7 @@ class AreaOut(Schema):
     """A named area of a photo: a `where` in the photo's own units."""
 
     name: Name
-    where: dict[str, Any]
+    where: Where
 
 
 class KeepAreaOut(Schema):
@@ -123,7 +136,7 @@ class KeepAreaOut(Schema):
 
     name: Annotated[str, Field(max_length=200)] = ""
     weight: Annotated[float, Field(ge=0, le=1)] = 1
-    where: dict[str, Any]
+    where: Where
 
 
 class PhotoPatch(Schema):
@@ -146,10 +159,10 @@ class PieceStartIn(Schema):
     """Start from a photo, from a drawn source, or from a piece file's contents."""
 
     photo: UUID | None = None
-    source: dict[str, Any] | None = None
+    source: DrawnSource | None = None
     start: StartKey = "plain"
     name: Name | None = None
-    document: dict[str, Any] | None = None
+    document: Document | None = None
 
 
 class PieceIn(Schema):
@@ -160,17 +173,17 @@ class PieceIn(Schema):
 
     revision: Annotated[int, Field(ge=1)]
     name: Name
-    document: dict[str, Any]
+    document: Document
     token: Annotated[str, Field(max_length=64)] = ""
     history: dict[str, Any] | None = None
 
 
 class PieceOut(Schema):
-    """A piece with its document."""
+    """A piece with its document; none where it cannot be read (`faults` say why, its file gives it as it is)."""
 
     id: UUID
     name: str
-    document: dict[str, Any]
+    document: Document | None
     revision: int
     save_token: str
     faults: list[str]
@@ -179,8 +192,8 @@ class PieceOut(Schema):
 
     @staticmethod
     def resolve_document(piece: Any) -> Any:
-        """An unreadable document may be anything at all; its file gives it as it is."""
-        return piece.document if isinstance(piece.document, dict) else {}
+        """An unreadable document may be anything at all."""
+        return None if piece.faults else piece.document
 
 
 class HistoryOut(Schema):
@@ -209,7 +222,7 @@ class LookIn(Schema):
     `bench` and `turn` let newer requests of one place on the screen overtake older ones.
     """
 
-    document: dict[str, Any]
+    document: Document
     size: Annotated[int, Field(ge=16, le=4096)]
     upto: Annotated[int, Field(ge=0, le=1000)] | None = None
     layer: Annotated[str, Field(max_length=64)] | None = None
@@ -221,7 +234,7 @@ class LookIn(Schema):
 class StageIn(Schema):
     """A document after its first `upto` steps."""
 
-    document: dict[str, Any]
+    document: Document
     upto: Annotated[int, Field(ge=0, le=1000)] | None = None
     layer: Annotated[str, Field(max_length=64)] | None = None
 
@@ -229,7 +242,7 @@ class StageIn(Schema):
 class StepIn(Schema):
     """A step of a layer of a document."""
 
-    document: dict[str, Any]
+    document: Document
     layer: Annotated[str, Field(max_length=64)]
     step: Annotated[str, Field(max_length=64)]
 
@@ -274,7 +287,7 @@ class KeptOut(Schema):
 class RollIn(Schema):
     """Ask for variants of a document: other seeds, or settings within a spread, in all steps or the chosen ones."""
 
-    document: dict[str, Any]
+    document: Document
     seed: Annotated[int, Field(ge=0, le=999_999)]
     spread: Annotated[float, Field(ge=0, le=1)] = 0.25
     vary: Literal["seeds", "settings", "both"] = "both"
@@ -285,7 +298,7 @@ class RollIn(Schema):
 class VariantOut(Schema):
     """One variant, and what differs in it, in words."""
 
-    document: dict[str, Any]
+    document: Document
     changes: list[str]
 
 
@@ -298,7 +311,7 @@ class RollOut(Schema):
 class DocumentIn(Schema):
     """A document alone."""
 
-    document: dict[str, Any]
+    document: Document
 
 
 class FramesOut(Schema):
@@ -318,7 +331,7 @@ class KeepIn(StageIn):
 class BlendsIn(Schema):
     """Ask for every blend mode, or the where, of a layer, group or step."""
 
-    document: dict[str, Any]
+    document: Document
     layer: Annotated[str, Field(max_length=64)]
     step: Annotated[str, Field(max_length=64)] | None = None
     size: Annotated[int, Field(ge=16, le=1024)] = 200
@@ -333,7 +346,7 @@ class VersionIn(Schema):
 class VersionKeepIn(VersionIn):
     """A name, and the document that is kept; the saved one when left out."""
 
-    document: dict[str, Any] | None = None
+    document: Document | None = None
 
 
 class VersionRow(Schema):
@@ -347,7 +360,7 @@ class VersionRow(Schema):
 class VersionOut(VersionRow):
     """A version with its document."""
 
-    document: dict[str, Any]
+    document: Document
 
 
 class ExportIn(Schema):
@@ -406,7 +419,7 @@ class KindStartOut(Schema):
     """A starting point of a kind."""
 
     name: str
-    settings: dict[str, Any]
+    settings: StepSettings
 
 
 class KindOut(Schema):
@@ -440,7 +453,7 @@ class FormulaIn(Schema):
     """A formula for the book: the settings of a formula step."""
 
     name: Name
-    settings: dict[str, Any]
+    settings: StepSettings
 
 
 class FormulaPatch(Schema):
@@ -454,7 +467,7 @@ class FormulaOut(Schema):
 
     id: UUID
     name: str
-    settings: dict[str, Any]
+    settings: StepSettings
 
 
 class FormulaCheckIn(Schema):
@@ -491,7 +504,7 @@ class RunStepOut(Schema):
     """One step of a starting point of several steps."""
 
     kind: str
-    settings: dict[str, Any]
+    settings: StepSettings
 
 
 class RunOut(Schema):
@@ -522,7 +535,7 @@ class CatalogueOut(Schema):
     tile: list[SettingOut]
     keep: list[SettingOut]
     formula: FormulaWordsOut
-    blends: list[str]
+    blends: list[Blend]
     starts: list[StartOut]
     runs: list[RunOut]
 

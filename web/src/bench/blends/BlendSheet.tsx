@@ -1,7 +1,7 @@
 import { Button } from "antd";
 import { useState } from "react";
 import { useCatalogue } from "../../shared/useCatalogue";
-import { entryOf, layerOf, type PieceDocument } from "../model/piece";
+import { type Blend, entryOf, layerOf, type PieceDocument } from "../model/piece";
 import { useBenchPart } from "../store";
 import { useBlends } from "./useBlends";
 import "./BlendSheet.css";
@@ -45,7 +45,7 @@ export function BlendSheet({ document, sheet, step }: Props) {
     choose(blends[large ?? 0] ?? "normal");
     close();
   };
-  const choose = (blend: string) => {
+  const choose = (blend: Blend) => {
     if (step) edit({ type: "step", step, layer: sheet, change: { blend } });
     else edit({ type: "entry", id: sheet, change: { blend } });
   };
@@ -57,9 +57,7 @@ export function BlendSheet({ document, sheet, step }: Props) {
     >
       <div className="finder-head">
         <h2>Blend modes</h2>
-        <span className="quiet small" style={{ flex: 1 }}>
-          Each shows the whole piece. Click to take one, and go on looking.
-        </span>
+        <span className="quiet small grow">Each shows the whole piece. Click to take one, and go on looking.</span>
         {large !== null && (
           <Button size="small" onClick={() => setLarge(null)}>
             All of them

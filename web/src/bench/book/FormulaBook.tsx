@@ -60,9 +60,7 @@ export function FormulaBook({ document, step, kind }: { document: PieceDocument;
     <section className="finder" aria-label="Book of formulas" onKeyDown={(event) => event.key === "Escape" && close()}>
       <div className="finder-head">
         <h2>Book of formulas</h2>
-        <span className="quiet small" style={{ flex: 1 }}>
-          Each shows your picture at this place.
-        </span>
+        <span className="quiet small grow">Each shows your picture at this place.</span>
         <Upload accept=".json" showUploadList={false} beforeUpload={takeIn}>
           <Button size="small">Take in a file</Button>
         </Upload>

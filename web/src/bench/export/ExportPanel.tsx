@@ -97,7 +97,7 @@ export function ExportPanel({ pieceId, saveNow }: { pieceId: string; saveNow: ()
       </div>
       <div className="setting wide">
         <span className="name">Longer side, pixels</span>
-        <div style={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) 76px", gap: 8 }}>
+        <div className="export-size">
           <Segmented aria-label="Common sizes" value={options.size} options={SIZES} onChange={(size) => change({ size: Number(size) })} />
           <Figure
             aria-label="Longer side in pixels"
@@ -105,7 +105,6 @@ export function ExportPanel({ pieceId, saveNow }: { pieceId: string; saveNow: ()
             max={16384}
             value={options.size}
             onChange={(size) => size && change({ size: Math.round(size) })}
-            style={{ alignSelf: "center" }}
           />
         </div>
       </div>

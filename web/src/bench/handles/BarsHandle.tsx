@@ -71,7 +71,6 @@ function BarOnPicture({ bar, index, placed, change, remove, dragging }: BarProps
       onFocus={() => patch({ bar: index })}
       onKeyDown={onKeyDown}
       onDoubleClick={() => change({ ...bar, shift: 0, drop: 0, stretch: 1 }, "reset")}
-      style={{ touchAction: "none" }}
     >
       <title>{`Bar ${index + 1}`}</title>
       {/* Thin bars are hard to hit: their grip is a little taller than they are. */}
@@ -153,7 +152,6 @@ function DrawBar({ placed, onDrawn }: { placed: Placed; onDrawn: (bar: Bar) => v
         width={placed.width}
         height={placed.height}
         fill="transparent"
-        style={{ touchAction: "none", cursor: "crosshair", pointerEvents: "all" }}
       />
       {a && b && (
         <rect
@@ -161,8 +159,8 @@ function DrawBar({ placed, onDrawn }: { placed: Placed; onDrawn: (bar: Bar) => v
           y={Math.min(a.y, b.y)}
           width={Math.abs(a.x - b.x)}
           height={Math.abs(a.y - b.y)}
-          fill="rgb(232 97 63 / 25%)"
-          stroke="#fffdf9"
+          fill="var(--coral-fill)"
+          stroke="var(--trace)"
           strokeWidth={2}
         />
       )}
@@ -176,7 +174,7 @@ export function BarsHandle({ placed, set, dragging }: HandleProps) {
   const step = layerOf(history.present.document, layer).steps.find((one) => one.id === selected);
   const bars = useBars(history.present.document, step);
   if (!bars) return null;
-  const write = (next: Bar[], gesture: string) => set({ bars: next as unknown as Record<string, unknown>[] }, gesture);
+  const write = (next: Bar[], gesture: string) => set({ bars: next }, gesture);
   const change = (index: number) => (bar: Bar, gesture: string) =>
     write(
       bars.map((one, n) => (n === index ? bar : one)),

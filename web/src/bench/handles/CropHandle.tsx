@@ -102,10 +102,10 @@ export function CropHandle({ kind, settings, placed, set, dragging }: HandleProp
     <g>
       <path
         fillRule="evenodd"
-        fill="rgb(20 24 26 / 55%)"
+        fill="var(--trace-edge)"
         d={`M${placed.left} ${placed.top}h${placed.width}v${placed.height}h${-placed.width}zM${a.x} ${a.y}V${b.y}H${b.x}V${a.y}z`}
       />
-      <rect x={a.x} y={a.y} width={b.x - a.x} height={b.y - a.y} fill="none" stroke="#fffdf9" strokeWidth={2} />
+      <rect x={a.x} y={a.y} width={b.x - a.x} height={b.y - a.y} fill="none" stroke="var(--trace)" strokeWidth={2} />
       {SIDES.map((side) => (
         <Knob
           key={side.label}

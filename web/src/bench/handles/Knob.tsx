@@ -79,15 +79,14 @@ export function Knob({ label, placed, at, look = "plain", fill, grid = false, on
       transform={`translate(${spot.x} ${spot.y})`}
       onKeyDown={onKeyDown}
       onDoubleClick={onReset}
-      style={{ touchAction: "none" }}
     >
       <title>{label}</title>
       <circle r={17} fill="transparent" />
       <circle
         className="dot"
         r={7.5}
-        fill={fill ?? (look === "coral" ? "var(--coral)" : "#fffdf9")}
-        stroke={look === "coral" ? "#fffdf9" : "#22292c"}
+        fill={fill ?? (look === "coral" ? "var(--coral)" : "var(--trace)")}
+        stroke={look === "coral" ? "var(--trace)" : "var(--ink)"}
         strokeWidth={2.5}
       />
     </g>

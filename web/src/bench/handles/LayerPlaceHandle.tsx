@@ -72,10 +72,9 @@ export function LayerPlaceHandle({ layer, piece, pieceRatio, ratio }: Props) {
           width={box.width}
           height={box.height}
           fill="transparent"
-          stroke="#fffdf9"
+          stroke="var(--trace)"
           strokeWidth={2}
           strokeDasharray="7 6"
-          style={{ touchAction: "none", cursor: "move" }}
           onKeyDown={(event) => {
             const step = event.shiftKey ? 0.05 : 0.005;
             const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];

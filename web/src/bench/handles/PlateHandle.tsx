@@ -8,13 +8,13 @@ import type { HandleProps } from "./types";
 const FARTHEST = 2;
 const PLATES: Record<string, { plate: string; base: Point; colour: string }[]> = {
   rgb: [
-    { plate: "red", base: { x: -0.45, y: 0 }, colour: "#e2523f" },
-    { plate: "green", base: { x: 0, y: 0 }, colour: "#5f9e55" },
-    { plate: "blue", base: { x: 0.45, y: 0 }, colour: "#4a78c8" },
+    { plate: "red", base: { x: -0.45, y: 0 }, colour: "var(--plate-red)" },
+    { plate: "green", base: { x: 0, y: 0 }, colour: "var(--plate-green)" },
+    { plate: "blue", base: { x: 0.45, y: 0 }, colour: "var(--plate-blue)" },
   ],
   "light-colour": [
-    { plate: "light", base: { x: -0.3, y: 0 }, colour: "#fffdf9" },
-    { plate: "colour", base: { x: 0.3, y: 0 }, colour: "#c9549a" },
+    { plate: "light", base: { x: -0.3, y: 0 }, colour: "var(--trace)" },
+    { plate: "colour", base: { x: 0.3, y: 0 }, colour: "var(--plate-colour)" },
   ],
 };
 

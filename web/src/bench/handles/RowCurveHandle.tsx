@@ -47,7 +47,7 @@ export function RowCurveHandle({ kind, settings, placed, set, dragging }: Handle
   };
   return (
     <g>
-      <path d={path} fill="none" stroke="rgb(20 24 26 / 55%)" strokeWidth={4.5} pointerEvents="none" />
+      <path d={path} fill="none" stroke="var(--trace-edge)" strokeWidth={4.5} pointerEvents="none" />
       <path d={path} fill="none" stroke="var(--coral)" strokeWidth={2.2} pointerEvents="none" />
       {/* biome-ignore lint/a11y/useSemanticElements: a curve in a picture cannot be a button element */}
       <path

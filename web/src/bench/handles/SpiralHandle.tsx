@@ -26,8 +26,8 @@ export function SpiralHandle(props: HandleProps) {
   const distance = (to: { x: number; y: number }) => Math.hypot(to.x - centre.x, to.y - centre.y);
   return (
     <g>
-      <path d={path} fill="none" stroke="rgb(20 24 26 / 55%)" strokeWidth={4.5} />
-      <path d={path} fill="none" stroke="#fffdf9" strokeWidth={2} />
+      <path d={path} fill="none" stroke="var(--trace-edge)" strokeWidth={4.5} />
+      <path d={path} fill="none" stroke="var(--trace)" strokeWidth={2} />
       <Round centre={toStage(placed, first)} radius={reach * size * perUnit(placed)} dash="6 5" />
       <Knob
         {...shared}

@@ -24,7 +24,7 @@ export function TwirlHandle({ kind, settings, placed, set, dragging }: HandlePro
   const arm = polar(centre, turns, outer * 0.75);
   return (
     <g>
-      <path d={arcPath(way)} fill="none" stroke="rgb(20 24 26 / 55%)" strokeWidth={4.5} />
+      <path d={arcPath(way)} fill="none" stroke="var(--trace-edge)" strokeWidth={4.5} />
       <path d={arcPath(way)} fill="none" stroke="var(--coral)" strokeWidth={2.2} />
       <Stroke from={toStage(placed, centre)} to={toStage(placed, arm)} dash="4 5" />
       <Knob

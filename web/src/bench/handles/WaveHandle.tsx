@@ -40,8 +40,8 @@ export function WaveHandle({ kind, settings, placed, set, dragging }: HandleProp
   const shared = { placed, onDragging: dragging };
   return (
     <g>
-      <path d={trace} fill="none" stroke="rgb(20 24 26 / 55%)" strokeWidth={4.5} />
-      <path d={trace} fill="none" stroke="#fffdf9" strokeWidth={2} />
+      <path d={trace} fill="none" stroke="var(--trace-edge)" strokeWidth={4.5} />
+      <path d={trace} fill="none" stroke="var(--trace)" strokeWidth={2} />
       <Stroke from={toStage(placed, { x: 0, y: 0 })} to={toStage(placed, along(0, ARM))} colour="var(--coral)" />
       <Stroke from={toStage(placed, along(0, -shownHeight))} to={toStage(placed, along(shownLength, -shownHeight))} dash="4 4" />
       <Knob

@@ -27,7 +27,7 @@ export function KeepSection({ document, layer }: { document: PieceDocument; laye
     edit({
       type: "source",
       layer: layer.id,
-      settings: { keep: next as unknown as Record<string, unknown>[] },
+      settings: { keep: next },
       ...(gesture ? { gesture: `keep-${gesture}` } : {}),
     });
   const open = (index: number | null) =>
@@ -42,7 +42,7 @@ export function KeepSection({ document, layer }: { document: PieceDocument; laye
     take(
       api.PATCH("/api/photos/{photo_id}", {
         params: { path: { photo_id: photo.id } },
-        body: { keep: keep as unknown as { name: string; weight: number; where: Record<string, unknown> }[] },
+        body: { keep: keep },
       }),
     )
       .then(() => {

@@ -18,7 +18,7 @@ export function KeptOutline({ document, layer, upto, placed }: Props) {
   const before = steps.slice(0, upto ?? undefined).map(({ id: _, ...rest }) => rest);
   const { data } = useQuery({
     queryKey: ["kept", JSON.stringify([source, before])],
-    queryFn: () => take(api.POST("/api/kept", { body: { document: document as unknown as Record<string, unknown>, layer: id, upto } })),
+    queryFn: () => take(api.POST("/api/kept", { body: { document: document, layer: id, upto } })),
     enabled: keep.length > 0,
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: (old) => old,
@@ -39,8 +39,8 @@ export function KeptOutline({ document, layer, upto, placed }: Props) {
   return (
     <svg className="handles kept" aria-label="Keep areas">
       <g transform={transformOf(placed)}>
-        <path d={d} fill="none" stroke="rgb(20 24 26 / 45%)" strokeWidth={3} />
-        <path d={d} fill="none" stroke="#cfe3bd" strokeWidth={1.5} strokeDasharray="2 5" strokeLinecap="round" />
+        <path d={d} fill="none" stroke="var(--trace-edge)" strokeWidth={3} />
+        <path d={d} fill="none" stroke="var(--leaf)" strokeWidth={1.5} strokeDasharray="2 5" strokeLinecap="round" />
       </g>
     </svg>
   );

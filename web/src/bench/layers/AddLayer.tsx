@@ -36,11 +36,9 @@ export function AddLayer({ document, onClose }: { document: PieceDocument; onClo
           value={search}
           onChange={(event) => setSearch(event.target.value)}
           onKeyDown={(event) => event.key !== "Escape" && event.stopPropagation()}
-          style={{ maxWidth: 240 }}
+          className="finder-search"
         />
-        <span className="quiet small" style={{ flex: 1 }}>
-          It lies above the layer you are on.
-        </span>
+        <span className="quiet small grow">It lies above the layer you are on.</span>
         <Button size="small" onClick={onClose}>
           Close
         </Button>

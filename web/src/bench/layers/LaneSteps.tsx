@@ -49,9 +49,8 @@ export function LaneSteps({ document, layer, kinds }: { document: PieceDocument;
       <div className={`trail-card ${selected === SOURCE ? "chosen" : ""}`}>
         <button
           type="button"
-          className="bare pick"
+          className="bare pick source"
           aria-label={layer.source.kind === "photo" ? "The photo" : `The ${layer.source.kind}`}
-          style={{ cursor: "pointer" }}
           onClick={() => patch({ selected: SOURCE, side: "step" })}
         >
           {photo.url ? <img src={photo.url} alt="" draggable={false} /> : <span className="blank" />}

@@ -1,16 +1,8 @@
+import type { components } from "../../api/generated";
 import { clamp, type Placed, type Point, round } from "./geometry";
 
 /** A bar of a slices step: where it was cut out (shares of the height and width), and where it went. */
-export interface Bar {
-  top: number;
-  height: number;
-  drop: number;
-  left: number;
-  width: number;
-  shift: number;
-  stretch: number;
-  locked: boolean;
-}
+export type Bar = components["schemas"]["Bar"];
 
 export const PLAIN_BAR: Bar = { top: 0.45, height: 0.05, drop: 0, left: 0, width: 1, shift: 0, stretch: 1, locked: false };
 const LEAST = 0.001;

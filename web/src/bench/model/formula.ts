@@ -1,4 +1,5 @@
 import type { FormulaWords } from "../../api/client";
+import type { components } from "../../api/generated";
 
 export type TokenKind = "space" | "number" | "function" | "constant" | "variable" | "knob" | "sign" | "stray";
 
@@ -37,10 +38,6 @@ export const knobsIn = (lines: string[], words: FormulaWords): string[] => [
   ),
 ];
 
-export type KnobValue = {
-  value: number;
-  low: number;
-  high: number;
-};
+export type KnobValue = components["schemas"]["Knob"];
 
 export const PLAIN_KNOB: KnobValue = { value: 1, low: 0, high: 2 };

@@ -1,13 +1,8 @@
+import type { components } from "../../api/generated";
 import type { Settings, SettingValue } from "./piece";
 
 /** What the hand set at a round of a melt, holding from there on. */
-export interface MeltKey {
-  round: number;
-  heading?: number | null;
-  push?: number | null;
-  threshold?: number | null;
-  hold?: number | null;
-}
+export type MeltKey = components["schemas"]["MeltKey"];
 
 /** The settings that can be changed while it runs. */
 export const KEYED = ["heading", "push", "threshold", "hold"] as const;
@@ -16,7 +11,7 @@ export const MOST_ROUNDS = 400;
 
 export const isKeyed = (name: string): name is Keyed => (KEYED as readonly string[]).includes(name);
 
-export const keysOf = (settings: Settings): MeltKey[] => (settings.keys as unknown as MeltKey[] | undefined) ?? [];
+export const keysOf = (settings: Settings): MeltKey[] => (settings.keys as MeltKey[] | undefined) ?? [];
 
 /** The keys with one value set from a round on. */
 export function withKey(keys: MeltKey[], round: number, name: Keyed, value: number): MeltKey[] {
@@ -34,7 +29,7 @@ export function changedWhileRunning(settings: Settings, round: number, change: S
     if (isKeyed(name) && typeof value === "number") keys = withKey(keys, round + 1, name, value);
     else rest[name] = value;
   }
-  return keys === before ? rest : { ...rest, keys: keys as unknown as SettingValue };
+  return keys === before ? rest : { ...rest, keys: keys };
 }
 
 /** What a change means at rest: it changes what holds in the round that is seen, so the key that set it, else what it began with. */
@@ -47,7 +42,7 @@ export function changedAtRest(settings: Settings, round: number, change: Setting
     if (holds && isKeyed(name) && typeof value === "number") keys = withKey(keys, holds.round, name, value);
     else rest[name] = value;
   }
-  return keys === before ? rest : { ...rest, keys: keys as unknown as SettingValue };
+  return keys === before ? rest : { ...rest, keys: keys };
 }
 
 /** The settings with what holds in a round in place of what it began with. */

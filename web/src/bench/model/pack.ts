@@ -5,11 +5,11 @@ import { begin } from "./edits";
  * A history as it is kept with its piece. States share nearly everything, so every object and list is kept once, in a table, and named by
  * its place there: `{ "@": 3 }`.
  */
-export interface Packed {
+export type Packed = {
   table: unknown[];
   past: { name: string; document: unknown; done: string }[];
   future: { name: string; document: unknown; done: string }[];
-}
+};
 
 /** So many states before and after the present are kept at most, and so many characters in all. */
 export const MOST_STATES = 200;

@@ -1,96 +1,33 @@
+import type { components } from "../../api/generated";
+
 /**
- * The piece document as the Bench edits it. The server checks it against docs/piece.schema.json; here only what edits touch is
- * named, and everything else (strength, where, …) is carried along unchanged.
+ * The piece document as the Bench edits it. The server checks it against docs/piece.schema.json; its types come from the same models,
+ * with the settings of single kinds left open.
  */
-export type SettingValue =
-  | number
-  | string
-  | boolean
-  | number[][]
-  | Record<string, unknown>[]
-  | { [name: string]: { [part: string]: number } }
-  | null;
-export type Settings = Record<string, SettingValue>;
-
-export interface Step {
-  id: string;
-  kind: string;
-  on?: boolean;
-  settings: Settings;
-  strength?: number;
-  blend?: string;
-  channels?: string[];
-  where?: Where | null;
-  [more: string]: unknown;
-}
-
+type Parts = components["schemas"];
+export type PieceDocument = Parts["Document"];
+export type Entry = PieceDocument["layers"][number];
+export type Layer = Parts["Layer"];
+export type Group = Parts["Group"];
+/** What layers and groups have alike. */
+export type Sheet = Omit<Group, "layers">;
+export type Step = Parts["Step"];
+export type Settings = Parts["Settings"];
+export type SettingValue = Parts["SettingValue"];
 /** Where a layer's picture comes from: a photo by name, or a drawn kind with its settings. */
-export interface Source {
-  kind: string;
-  photo?: string | null;
-  [setting: string]: SettingValue | undefined;
-}
-
+export type Source = Parts["Source"];
+export type Place = Parts["Place"];
+export type Where = Parts["Where"];
+/** A shape of a where, as the file holds it: a kind, how it joins, and its own numbers. */
+export type Shape = Parts["Shape"];
 /** A region of a photo whose features must stay recognisable, and how much is kept there. */
-export interface KeepArea {
-  name?: string;
-  weight: number;
-  where: Where;
-}
+export type KeepArea = Parts["KeepArea"];
+export type Blend = NonNullable<Step["blend"]>;
+export type Channel = NonNullable<Step["channels"]>[number];
 
-export const keepOf = (source: Source): KeepArea[] => (source.keep as unknown as KeepArea[] | undefined) ?? [];
-
-export interface Place {
-  x: number;
-  y: number;
-  scale: number;
-  turn: number;
-  flip: boolean;
-}
+export const keepOf = (source: Source): KeepArea[] => source.keep ?? [];
 
 export const HERE: Place = { x: 0, y: 0, scale: 1, turn: 0, flip: false };
-
-/** A shape of a where, as the file holds it: a kind, how it joins, and its own numbers. */
-export interface Shape {
-  kind: string;
-  join?: "add" | "subtract" | "intersect";
-  [more: string]: number | string | number[][] | undefined;
-}
-
-export interface Where {
-  shapes: Shape[];
-  feather: number;
-  invert: boolean;
-}
-
-/** What layers and groups have alike. */
-export interface Sheet {
-  id: string;
-  name?: string;
-  visible?: boolean;
-  opacity?: number;
-  blend?: string;
-  where?: Where | null;
-}
-
-export interface Layer extends Sheet {
-  source: Source;
-  place?: Place | null;
-  steps: Step[];
-}
-
-export interface Group extends Sheet {
-  layers: Entry[];
-}
-
-export type Entry = Layer | Group;
-
-export interface PieceDocument {
-  caracol: number;
-  frame?: { ratio: number | null };
-  layers: Entry[];
-  [more: string]: unknown;
-}
 
 export const isGroup = (entry: Entry): entry is Group => "layers" in entry;
 

@@ -1,24 +1,25 @@
+import type { Channel } from "../model/piece";
 import "./ChannelsSection.css";
 
 interface Props {
-  channels: string[];
-  onChange: (channels: string[]) => void;
+  channels: Channel[];
+  onChange: (channels: Channel[]) => void;
 }
 
-const ALL = ["r", "g", "b"];
-const CHOICES = [
+const ALL: Channel[] = ["r", "g", "b"];
+const CHOICES: { key: Channel; label: string }[] = [
   { key: "r", label: "Red" },
   { key: "g", label: "Green" },
   { key: "b", label: "Blue" },
   { key: "light", label: "Light" },
   { key: "colour", label: "Colour" },
 ];
-const PAIR = ["light", "colour"];
+const PAIR: Channel[] = ["light", "colour"];
 
 /** Which channels a step acts on: any of red, green and blue, or light or colour alone. */
 export function ChannelsSection({ channels, onChange }: Props) {
-  const isOn = (key: string) => channels.includes(key);
-  const press = (key: string) => {
+  const isOn = (key: Channel) => channels.includes(key);
+  const press = (key: Channel) => {
     if (PAIR.includes(key)) {
       onChange(isOn(key) && channels.length === 1 ? ALL : [key]);
       return;

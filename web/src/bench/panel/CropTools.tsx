@@ -5,7 +5,7 @@ import { useBenchPart } from "../store";
 export function CropTools() {
   const { crop, patch } = useBenchPart("crop", "patch");
   const row = (name: "ratio" | "centred", label: string, key: string) => (
-    <div className="setting" style={{ gridTemplateColumns: "minmax(0, 1fr) auto" }}>
+    <div className="setting trailing">
       <span title={`Or hold ${key} while dragging`}>{label}</span>
       <Switch size="small" aria-label={label} checked={crop[name]} onChange={(on) => patch({ crop: { ...crop, [name]: on } })} />
     </div>

@@ -13,8 +13,8 @@ export function FormulaTools({ step }: { step: Step }) {
     if (name?.trim()) keep.mutate({ name: name.trim(), settings: step.settings }, { onSuccess: () => setName(null) });
   };
   return (
-    <div style={{ display: "grid", gap: 8 }}>
-      <div style={{ display: "flex", gap: 8 }}>
+    <div className="stack">
+      <div className="row">
         <Button size="small" aria-expanded={bookOpen} onClick={() => patch({ bookOpen: !bookOpen })}>
           Open the book
         </Button>
@@ -23,7 +23,7 @@ export function FormulaTools({ step }: { step: Step }) {
         </Button>
       </div>
       {name !== null && (
-        <div style={{ display: "flex", gap: 8 }}>
+        <div className="row">
           <Input
             autoFocus
             size="small"

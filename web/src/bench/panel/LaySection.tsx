@@ -40,7 +40,7 @@ export function LaySection({ label, share, blend, onShare }: Props) {
         onChange={(value, gesture) => onShare(Number(value), gesture ?? `type-${label}`)}
         onDragging={(dragging) => patch({ dragging })}
       />
-      <div className="setting" style={{ gridTemplateColumns: "84px minmax(0, 1fr)" }}>
+      <div className="setting two">
         <span className={blend === "normal" ? "" : "changed"}>Blend</span>
         <Button size="small" aria-expanded={blends} aria-label={`Blend mode: ${blend}. See all`} onClick={() => patch({ blends: !blends })}>
           {blend.replaceAll("-", " ")}

@@ -43,11 +43,11 @@ export function LayerPanel({ document }: { document: PieceDocument }) {
         />
       )}
       {!group && (entry.source.kind === "photo" || entry.source.kind === "cut-out") && <Fit layer={entry} />}
-      <div className="setting" style={{ gridTemplateColumns: "minmax(0, 1fr) auto" }}>
+      <div className="setting trailing">
         <span>Shown</span>
         <Switch size="small" aria-label="Shown" checked={entry.visible !== false} onChange={(visible) => change({ visible })} />
       </div>
-      <div style={{ display: "flex", gap: 8, flexWrap: "wrap" }}>
+      <div className="row">
         <Button size="small" onClick={() => edit({ type: "duplicate", id: entry.id })}>
           Duplicate
         </Button>

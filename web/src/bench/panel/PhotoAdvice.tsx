@@ -28,7 +28,7 @@ export function PhotoAdvice({ document }: { document: PieceDocument }) {
   if (!reading) return <p className="quiet">Reading the photo …</p>;
   const advice = adviceOf(reading);
   return (
-    <section aria-label="Reading" style={{ display: "grid", gap: 10 }}>
+    <section aria-label="Reading" className="stack">
       <p>{reading.words}</p>
       {advice.map((one) => (
         <button key={one.name} type="button" className="bare start" onClick={() => follow(one)}>

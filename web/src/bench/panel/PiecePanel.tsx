@@ -27,7 +27,7 @@ export function PiecePanel({ document, kinds }: { document: PieceDocument; kinds
         </span>
         <p className="quiet">Choose a layer or a step in the trail below to change it, on the picture or here.</p>
       </div>
-      <div className="setting" style={{ gridTemplateColumns: "84px minmax(0, 1fr)" }}>
+      <div className="setting two">
         <span>Shape</span>
         <Select
           size="small"
@@ -39,18 +39,13 @@ export function PiecePanel({ document, kinds }: { document: PieceDocument; kinds
       </div>
       {layers.map((layer) => (
         <section key={layer.id}>
-          <p style={{ margin: "4px 0" }}>
+          <p>
             <strong>{layer.name || layer.id}</strong> <span className="quiet">from {sourceName(layer.source)}</span>
           </p>
-          <ol style={{ margin: 0, paddingLeft: 20, display: "grid", gap: 4 }}>
+          <ol className="piece-list">
             {layer.steps.map((step) => (
               <li key={step.id}>
-                <button
-                  type="button"
-                  className="bare"
-                  onClick={() => patch({ layer: layer.id, selected: step.id })}
-                  style={{ textDecoration: "underline", textUnderlineOffset: 3 }}
-                >
+                <button type="button" className="bare link" onClick={() => patch({ layer: layer.id, selected: step.id })}>
                   {kinds.get(step.kind)?.label ?? step.kind}
                 </button>
                 {step.on === false && <span className="quiet"> (off)</span>}

@@ -30,7 +30,7 @@ export function PlaceNumbers({ place, onChange, onReset, tiled = false }: Props)
         />
       ))}
       {!tiled && (
-        <div className="setting" style={{ gridTemplateColumns: "minmax(0, 1fr) auto auto" }}>
+        <div className="setting trailing">
           <span>Flipped</span>
           {onReset && (
             <Button size="small" onClick={onReset}>

@@ -47,7 +47,7 @@ export function StepPanel({ step, kind, index, count, document, layer }: Props) 
         <tools.Starts step={step} kind={kind} />
       ) : (
         kind.starts.length > 0 && (
-          <fieldset className="chips" style={{ border: 0, padding: 0, margin: 0 }}>
+          <fieldset className="chips">
             <legend className="visually-hidden">Starting points</legend>
             {kind.starts.map((start) => (
               <button
@@ -93,7 +93,7 @@ export function StepPanel({ step, kind, index, count, document, layer }: Props) 
       ) : (
         <p className="quiet small">It changes the shape of the frame here, so it acts on all of the layer.</p>
       )}
-      <div style={{ display: "flex", gap: 8, flexWrap: "wrap" }}>
+      <div className="row">
         <Button size="small" disabled={!changed} onClick={() => edit({ type: "set", step: step.id, settings: defaults(kind) })}>
           Reset all
         </Button>

@@ -26,7 +26,7 @@ const fresh = () => Math.floor(Math.random() * 1_000_000);
 const shows = (document: PieceDocument) => JSON.stringify(document.layers);
 
 function RolledPicture({ document, size, label }: { document: PieceDocument; size: number; label: string }) {
-  const { url, failed } = usePicture(document as unknown as Record<string, unknown>, null, size, shows(document), true);
+  const { url, failed } = usePicture(document, null, size, shows(document), true);
   return url ? <img src={url} alt={label} /> : <span className="blank">{failed ? "could not be rendered" : ""}</span>;
 }
 
@@ -55,13 +55,13 @@ export function RollSheet({ document }: { document: PieceDocument }) {
     queryFn: () =>
       take(
         api.POST("/api/rolls", {
-          body: { document: base as unknown as Record<string, unknown>, seed, spread: asked, vary, steps: chosen, count: 12 },
+          body: { document: base, seed, spread: asked, vary, steps: chosen, count: 12 },
         }),
       ),
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,
   });
-  const variants = (data?.variants ?? []) as unknown as Variant[];
+  const variants = data?.variants ?? [];
   const one = large === null ? undefined : variants[large];
   const close = () => patch({ rolling: false });
   const again = () => {
@@ -80,7 +80,7 @@ export function RollSheet({ document }: { document: PieceDocument }) {
     take(
       api.POST("/api/pieces/{piece_id}/versions", {
         params: { path: { piece_id: pieceId ?? "" } },
-        body: { name: `Rolled ${seed}, ${index + 1}`, document: variant.document as unknown as Record<string, unknown> },
+        body: { name: `Rolled ${seed}, ${index + 1}`, document: variant.document },
       }),
     )
       .then(() => {
@@ -117,7 +117,7 @@ export function RollSheet({ document }: { document: PieceDocument }) {
         <Segmented size="small" aria-label="What varies" value={vary} options={VARY} onChange={setVary} />
         <span className="quiet small">Spread</span>
         <Slider
-          style={{ width: 110 }}
+          className="roll-spread"
           min={0.02}
           max={1}
           step={0.01}

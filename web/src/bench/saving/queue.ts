@@ -1,7 +1,6 @@
 import type { ApiFault, SavedPiece } from "../../api/client";
 import { begin, type Draft, type History } from "../model/edits";
 import { pack, unpack } from "../model/pack";
-import type { PieceDocument } from "../model/piece";
 import { dropUnsaved, keepUnsaved, type Unsaved } from "./unsaved";
 
 export type SaveState =
@@ -23,7 +22,11 @@ export type Send = (piece: string, save: Save, leaving: boolean) => Promise<Save
 const QUIET = 500;
 const AGAIN = 3000;
 
-export const draftOf = (piece: SavedPiece): Draft => ({ name: piece.name, document: piece.document as unknown as PieceDocument });
+/** A piece as it is edited; one that cannot be read comes without a document and never gets here. */
+export function draftOf({ name, document }: SavedPiece): Draft {
+  if (!document) throw new Error("a piece that cannot be read is not edited");
+  return { name, document };
+}
 
 const alike = (a: SaveState, b: SaveState): boolean =>
   a.kind === b.kind &&

@@ -7,15 +7,13 @@ import { readUnsaved } from "./unsaved";
 /** A request that outlives its page may not be larger, all such together. */
 const OUTLIVES = 60_000;
 
-const asData = (value: object) => value as unknown as Record<string, unknown>;
-
 const send: Send = (piece, { revision, token, history }, leaving) => {
   const { name, document } = history.present;
   const outlives = leaving && JSON.stringify(document).length < OUTLIVES;
   return take(
     api.PUT("/api/pieces/{piece_id}", {
       params: { path: { piece_id: piece } },
-      body: { revision, token, name, document: asData(document), ...(leaving ? {} : { history: asData(pack(history)) }) },
+      body: { revision, token, name, document, ...(leaving ? {} : { history: pack(history) }) },
       keepalive: outlives,
     }),
   );

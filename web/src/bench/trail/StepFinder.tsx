@@ -118,7 +118,7 @@ export function StepFinder({ document, at }: { document: PieceDocument; at: numb
           aria-label="Search steps"
           value={text}
           onChange={(event) => setText(event.target.value)}
-          style={{ maxWidth: 280 }}
+          className="finder-search"
         />
         <nav className="families" aria-label="Families">
           {FAMILIES.filter((family) => found.some((choice) => choice.family === family)).map((family) => (
@@ -157,11 +157,7 @@ export function StepFinder({ document, at }: { document: PieceDocument; at: numb
             </div>
           );
         })}
-        {!found.length && (
-          <p className="quiet" style={{ padding: 14 }}>
-            No step answers to “{text}”.
-          </p>
-        )}
+        {!found.length && <p className="quiet finder-none">No step answers to “{text}”.</p>}
       </div>
     </section>
   );

@@ -4,7 +4,6 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { api, take, type Version } from "../../api/client";
 import { EditableName } from "../../shared/EditableName";
-import type { PieceDocument } from "../model/piece";
 import { useBenchPart } from "../store";
 import "./VersionsPanel.css";
 
@@ -49,8 +48,7 @@ export function VersionsPanel({ pieceId, saveNow }: { pieceId: string; saveNow: 
     onSuccess: (piece) => navigate(`/bench/${piece.id}`),
     ...settled,
   });
-  const documentOf = async (version: Version) =>
-    (await take(api.GET("/api/versions/{version_id}", path(version)))).document as unknown as PieceDocument;
+  const documentOf = async (version: Version) => (await take(api.GET("/api/versions/{version_id}", path(version)))).document;
   const restore = useMutation({
     mutationFn: documentOf,
     onSuccess: (document, version) => {
@@ -76,7 +74,7 @@ export function VersionsPanel({ pieceId, saveNow }: { pieceId: string; saveNow: 
         <h2>Versions</h2>
         <p className="quiet">Kept by itself as you work, and by you whenever it is worth it. Restoring can be undone.</p>
       </div>
-      <div style={{ display: "flex", gap: 8 }}>
+      <div className="row">
         <Input
           size="small"
           placeholder="Name of this state"

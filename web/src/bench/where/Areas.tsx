@@ -27,10 +27,7 @@ export function Areas({ photo, where, onTake }: Props) {
       .catch((fault: Error) => void message.error(fault.message));
   const add = () => {
     if (!where || !name.trim()) return;
-    void keep([
-      ...found.areas.filter((area) => area.name !== name.trim()),
-      { name: name.trim(), where: where as unknown as Record<string, unknown> },
-    ]);
+    void keep([...found.areas.filter((area) => area.name !== name.trim()), { name: name.trim(), where: where }]);
     setName("");
   };
   return (
@@ -38,15 +35,10 @@ export function Areas({ photo, where, onTake }: Props) {
       trigger="click"
       title="Areas of this photo"
       content={
-        <div style={{ display: "grid", gap: 8, width: 220 }}>
+        <div className="stack areas">
           {found.areas.map((area) => (
-            <div key={area.name} style={{ display: "flex", gap: 8 }}>
-              <button
-                type="button"
-                className="bare clip"
-                style={{ flex: 1, textAlign: "left" }}
-                onClick={() => onTake(area.where as unknown as Where)}
-              >
+            <div key={area.name} className="row">
+              <button type="button" className="bare clip grow" onClick={() => onTake(area.where)}>
                 {area.name}
               </button>
               <button
@@ -61,7 +53,7 @@ export function Areas({ photo, where, onTake }: Props) {
           ))}
           {!found.areas.length && <span className="quiet small">None yet.</span>}
           {where && (
-            <div style={{ display: "flex", gap: 6 }}>
+            <div className="row">
               <Input
                 size="small"
                 placeholder="Name of this area"

@@ -43,8 +43,8 @@ const path = (points: Point[], placed: Placed, closed: boolean): string =>
 function Outline({ shape, placed }: { shape: Shape; placed: Placed }) {
   const line = (d: string, wide = 2) => (
     <>
-      <path d={d} fill="none" stroke="rgb(20 24 26 / 55%)" strokeWidth={wide + 2} strokeLinejoin="round" />
-      <path d={d} fill="none" stroke="#fffdf9" strokeWidth={wide} strokeDasharray="6 5" strokeLinejoin="round" />
+      <path d={d} fill="none" stroke="var(--trace-edge)" strokeWidth={wide + 2} strokeLinejoin="round" />
+      <path d={d} fill="none" stroke="var(--trace)" strokeWidth={wide} strokeDasharray="6 5" strokeLinejoin="round" />
     </>
   );
   const [rx, ry] = [value(shape, "rx"), value(shape, "ry")];
@@ -175,7 +175,12 @@ export function ShapeHandles(props: Props) {
       {pickable && !chosen && (
         // biome-ignore lint/a11y/noStaticElementInteractions: the list in the panel chooses shapes by keyboard
         <g className="knob" onClick={onChoose}>
-          <circle {...{ cx: toStage(placed, middle(shape)).x, cy: toStage(placed, middle(shape)).y }} r={9} fill="#fffdf9" opacity={0.75} />
+          <circle
+            {...{ cx: toStage(placed, middle(shape)).x, cy: toStage(placed, middle(shape)).y }}
+            r={9}
+            fill="var(--trace)"
+            opacity={0.75}
+          />
         </g>
       )}
       {chosen && <Knobs {...props} />}

@@ -75,13 +75,7 @@ export function WhereOnPicture({ document, sheet, step, where, placed, area = nu
           style={{ left: placed.left, top: placed.top, width: placed.width, height: placed.height, transform: cssOf(placed) }}
         />
       )}
-      <svg
-        ref={ref}
-        className={`handles ${tool ? "drawing" : ""}`}
-        aria-label="Where it acts"
-        {...(tool ? bind() : {})}
-        style={{ touchAction: "none" }}
-      >
+      <svg ref={ref} className={`handles ${tool ? "drawing" : ""}`} aria-label="Where it acts" {...(tool ? bind() : {})}>
         {tool && <rect width="100%" height="100%" fill="transparent" />}
         <g transform={transformOf(placed)}>
           {where?.shapes.map((shape, index) => (
@@ -100,14 +94,14 @@ export function WhereOnPicture({ document, sheet, step, where, placed, area = nu
             <path
               d={drawn}
               fill="none"
-              stroke={tool === "erase" ? "#22292c" : "var(--coral)"}
+              stroke={tool === "erase" ? "var(--ink)" : "var(--coral)"}
               strokeOpacity={0.45}
               strokeWidth={brush.radius * 2 * unit}
               strokeLinecap="round"
               strokeLinejoin="round"
             />
           )}
-          {tool === "polygon" && drawn && <path d={`${drawn}z`} fill="rgb(232 97 63 / 20%)" stroke="#fffdf9" strokeWidth={2} />}
+          {tool === "polygon" && drawn && <path d={`${drawn}z`} fill="var(--coral-fill)" stroke="var(--trace)" strokeWidth={2} />}
           {box && (tool === "rectangle" || tool === "ellipse") && (
             <rect
               x={toStage(placed, { x: Number(box.x) - Number(box.rx), y: 0 }).x}
@@ -116,8 +110,8 @@ export function WhereOnPicture({ document, sheet, step, where, placed, area = nu
               height={Number(box.ry) * 2 * unit}
               rx={tool === "ellipse" ? Number(box.rx) * unit : 0}
               ry={tool === "ellipse" ? Number(box.ry) * unit : 0}
-              fill="rgb(232 97 63 / 20%)"
-              stroke="#fffdf9"
+              fill="var(--coral-fill)"
+              stroke="var(--trace)"
               strokeWidth={2}
             />
           )}

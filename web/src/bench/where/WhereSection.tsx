@@ -161,13 +161,13 @@ export function WhereSection({ sheet, step, where, photo, area = null }: Props) 
                   onDragging={(dragging) => patch({ dragging })}
                 />
               ))}
-              <div className="setting" style={{ gridTemplateColumns: "minmax(0, 1fr) auto" }}>
+              <div className="setting trailing">
                 <span>Everywhere else instead</span>
                 <Switch size="small" aria-label="Invert" checked={where.invert} onChange={(invert) => setWhere({ ...where, invert })} />
               </div>
             </>
           )}
-          <div style={{ display: "flex", gap: 8, flexWrap: "wrap" }}>
+          <div className="row">
             <Button size="small" disabled={!where} onClick={() => localStorage.setItem(COPIED, JSON.stringify(where))}>
               Copy
             </Button>

@@ -9,8 +9,7 @@ const SIZE = 640;
 export function useVeil(document: PieceDocument, layer: string, step: string | null, where: Where | null): string | null {
   const { data } = useQuery({
     queryKey: ["veil", JSON.stringify(where), layer, step, JSON.stringify(document.layers.map((entry) => ({ ...entry, where: null })))],
-    queryFn: ({ signal }) =>
-      makeSheet("/api/veils", { document: document as unknown as Record<string, unknown>, layer, step, size: SIZE }, signal),
+    queryFn: ({ signal }) => makeSheet("/api/veils", { document: document, layer, step, size: SIZE }, signal),
     enabled: where !== null,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 20_000,

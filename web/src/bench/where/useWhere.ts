@@ -10,7 +10,7 @@ export function useWhere(sheet: string, step: string | null, area: number | null
     if (area !== null) {
       const keep = keepOf(layerOf(history.present.document, sheet).source);
       const next = keep.map((one, n) => (n === area ? { ...one, where: where ?? NOWHERE } : one));
-      edit({ type: "source", layer: sheet, settings: { keep: next as unknown as Record<string, unknown>[] }, ...named });
+      edit({ type: "source", layer: sheet, settings: { keep: next }, ...named });
       return;
     }
     if (step) edit({ type: "step", step, change: { where }, ...named });

@@ -32,7 +32,7 @@ export function BarsControl(props: ControlProps) {
   const bars = useBars(document, step) ?? [];
   const own = chosen === null ? undefined : bars[chosen];
   const locked = bars.filter((bar) => bar.locked).length;
-  const write = (next: Bar[], gesture?: string) => onChange(next as unknown as Record<string, unknown>[], gesture);
+  const write = (next: Bar[], gesture?: string) => onChange(next, gesture);
   const change = (part: Partial<Bar>, gesture?: string) =>
     write(
       bars.map((bar, n) => (n === chosen ? { ...bar, ...part } : bar)),
@@ -95,7 +95,7 @@ export function BarsControl(props: ControlProps) {
         <>
           <div className="part-head">
             <strong>Bar {(chosen ?? 0) + 1}</strong>
-            <span style={{ flex: 1 }} />
+            <span className="grow" />
             <Button size="small" aria-pressed={own.locked} onClick={() => change({ locked: !own.locked })}>
               {own.locked ? "Locked" : "Lock"}
             </Button>

@@ -39,7 +39,7 @@ export function ChoiceControl(props: ControlProps) {
 export function SwitchControl(props: ControlProps) {
   const { kind, setting, settings, onChange } = props;
   return (
-    <div className="setting" style={{ gridTemplateColumns: "minmax(0, 1fr) auto" }}>
+    <div className="setting trailing">
       <Name {...props} />
       <Switch
         size="small"

@@ -7,10 +7,10 @@ export function ColourControl(props: ControlProps) {
   const { setting, settings, onChange } = props;
   const own = settings[setting.name];
   return (
-    <div className="setting" style={{ gridTemplateColumns: "84px minmax(0, 1fr) auto" }}>
+    <div className="setting named">
       <Name {...props} />
       <span className="quiet small">{own ? String(own) : "from the picture"}</span>
-      <span style={{ display: "flex", gap: 6 }}>
+      <span className="row">
         {own && setting.nullable ? (
           <Button size="small" onClick={() => onChange(null)}>
             Auto

@@ -11,7 +11,7 @@ import "./KeysControl.css";
 export function KeysControl(props: ControlProps) {
   const { kind, settings, onChange } = props;
   const keys = keysOf(settings);
-  const write = (next: MeltKey[], gesture?: string) => onChange(next as unknown as Record<string, unknown>[], gesture);
+  const write = (next: MeltKey[], gesture?: string) => onChange(next, gesture);
   const value = (key: MeltKey, name: (typeof KEYED)[number]) => {
     const setting = kind.settings.find((one) => one.name === name);
     const now = key[name];

@@ -87,7 +87,7 @@ function KnobRow({
 export function KnobsControl({ kind, setting, settings, onChange, onDragging }: ControlProps) {
   const { formula } = useCatalogue();
   const names = knobsIn([String(effective(kind, settings, "first")), String(effective(kind, settings, "second"))], formula);
-  const knobs = (settings[setting.name] ?? {}) as unknown as Record<string, KnobValue>;
+  const knobs = (settings[setting.name] ?? {}) as Record<string, KnobValue>;
   if (!names.length) return <p className="quiet small">Use any other name in a line, and it gets a slider here.</p>;
   return (
     <fieldset className="knobs">

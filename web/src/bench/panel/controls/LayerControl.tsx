@@ -20,7 +20,7 @@ export function LayerControl(props: ControlProps) {
   const now = effective(kind, settings, setting.name);
   if (!below.length && now === null) return null;
   return (
-    <div className="setting" style={{ gridTemplateColumns: "84px minmax(0, 1fr)" }}>
+    <div className="setting two">
       <Name {...props} />
       <Select
         size="small"

@@ -8,7 +8,7 @@ import type { ControlProps } from "./types";
 export function PairsControl(props: ControlProps) {
   const { setting, settings, onChange } = props;
   return (
-    <div className="setting" style={{ gridTemplateColumns: "84px minmax(0, 1fr) auto" }}>
+    <div className="setting named">
       <Name {...props} />
       <span className="quiet small">drag on the picture</span>
       <Button size="small" disabled={!isChanged(setting, settings)} onClick={() => onChange(setting.default as SettingValue)}>

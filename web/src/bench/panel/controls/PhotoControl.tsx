@@ -14,7 +14,7 @@ export function PhotoControl(props: ControlProps) {
   });
   const now = effective(kind, settings, setting.name);
   return (
-    <div className="setting" style={{ gridTemplateColumns: "84px minmax(0, 1fr)" }}>
+    <div className="setting two">
       <Name {...props} />
       <Select
         size="small"

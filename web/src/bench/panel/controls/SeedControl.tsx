@@ -15,7 +15,7 @@ export function SeedControl(props: ControlProps) {
   };
   return (
     <div className="setting wide">
-      <div style={{ display: "flex", gap: 8, alignItems: "center" }}>
+      <div className="row">
         <Button size="small" disabled={held} onClick={drawAgain}>
           Draw again
         </Button>
