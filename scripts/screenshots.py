@@ -28,7 +28,7 @@ class Camera:
 
     def open(self, piece: str) -> None:
         """Open a demo piece by its name."""
-        rows = self.page.request.get(f"{self.address}/api/pieces").json()
+        rows = self.page.request.get(f"{self.address}/api/pieces?limit=200").json()["items"]
         self.page.goto(f"{self.address}/bench/{next(row['id'] for row in rows if row['name'] == piece)}")
         self.settle()
 

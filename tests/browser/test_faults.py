@@ -29,7 +29,7 @@ def test_killed_at_any_moment_nothing_acknowledged_is_lost(tmp_path: Path) -> No
         )
     export = api.call("POST", f"pieces/{piece['id']}/exports", {"size": 4000, "format": "png"})
     until = time.monotonic() + 60
-    while api.call("GET", f"pieces/{piece['id']}/exports")[0]["state"] != "working" and time.monotonic() < until:
+    while api.call("GET", f"pieces/{piece['id']}/exports")["items"][0]["state"] != "working" and time.monotonic() < until:
         pass
     server.kill()
 
@@ -38,7 +38,9 @@ def test_killed_at_any_moment_nothing_acknowledged_is_lost(tmp_path: Path) -> No
         kept = Api(again.address).call("GET", f"pieces/{piece['id']}")
         assert (kept["name"], kept["revision"]) == ("Edit 5", 6)
         until = time.monotonic() + 120
-        while (job := Api(again.address).call("GET", f"pieces/{piece['id']}/exports")[0])["state"] != "done" and time.monotonic() < until:
+        while (job := Api(again.address).call("GET", f"pieces/{piece['id']}/exports")["items"][0])[
+            "state"
+        ] != "done" and time.monotonic() < until:
             assert job["state"] in ("waiting", "working")
         assert job["id"] == export["id"]
         with urlopen(f"{again.address}/api/exports/{export['id']}/file", timeout=60) as answer:

@@ -31,6 +31,10 @@ class Api:
     def get(self, path: str) -> Any:
         return self.client.get(f"/api/{path}")
 
+    def rows(self, path: str) -> list[dict[str, Any]]:
+        """Return the first page of a list."""
+        return list(self.get(path).json()["items"])
+
     def send(self, method: str, path: str, body: Any = None) -> Any:
         return getattr(self.client, method)(f"/api/{path}", data=body, content_type="application/json")
 

@@ -84,7 +84,7 @@ def test_keep_areas_go_with_the_photo_into_new_pieces(api: Api) -> None:
     assert api.send("post", "kept", {"document": api.piece("plain", 2)["document"]}).json()["lines"] == []
     wrong = api.send("patch", f"photos/{photo['id']}", {"keep": [{**KEEP, "where": {"shapes": [{"kind": "blob"}]}}]})
     assert wrong.status_code == 422
-    assert next(one for one in api.get("photos").json() if one["id"] == photo["id"])["keep"] == changed["keep"]
+    assert next(one for one in api.rows("photos") if one["id"] == photo["id"])["keep"] == changed["keep"]
 
 
 def test_a_roll_is_twelve_pieces_and_one_can_be_kept_as_a_version(api: Api) -> None:
@@ -101,7 +101,7 @@ def test_a_roll_is_twelve_pieces_and_one_can_be_kept_as_a_version(api: Api) -> N
     assert api.get(f"pieces/{piece['id']}").json()["document"] == piece["document"]
     wrong = api.send("post", f"pieces/{piece['id']}/versions", {"name": "Bad", "document": {"caracol": 1, "layers": []}})
     assert wrong.status_code == 422
-    assert len(api.get(f"pieces/{piece['id']}/versions").json()) == 1
+    assert len(api.rows(f"pieces/{piece['id']}/versions")) == 1
 
 
 def test_a_melt_whose_second_picture_is_gone_says_so(api: Api) -> None:

@@ -46,7 +46,7 @@ def test_an_export_is_what_the_core_renders(api: Api) -> None:
     piece = api.piece()
     export = ask(api, piece)
     file = Image.open(io.BytesIO(content(api, export)))
-    done = api.get(f"pieces/{piece['id']}/exports").json()[0]
+    done = api.rows(f"pieces/{piece['id']}/exports")[0]
     assert (done["state"], done["share"], done["width"]) == ("done", 1, 160)
     assert np.array_equal(np.asarray(file), collect(*Renderer(check_piece(piece["document"]), Context(ShelfPhotos(1 << 28))).rows(160)))
 

@@ -22,16 +22,16 @@ def test_a_formula_is_kept_renamed_deleted_restored_and_exported(api: Api) -> No
     assert (told.json()["formula"], told.json()["settings"]["first"]) == ("Deeper eye", "rad ^ power")
     assert 'filename="Deeper eye.formula.json"' in told["Content-Disposition"]
     api.send("delete", path)
-    assert api.get("formulas").json() == []
+    assert api.rows("formulas") == []
     api.send("post", f"{path}/restore")
-    assert [f["name"] for f in api.get("formulas").json()] == ["Deeper eye"]
+    assert [f["name"] for f in api.rows("formulas")] == ["Deeper eye"]
 
 
 def test_a_formula_that_cannot_be_read_is_not_kept(api: Api) -> None:
     answer = api.send("post", "formulas", {"name": "Broken", "settings": {"first": "x +"}})
     assert answer.status_code == 422
     assert "settings.first: column 4: expected a number" in answer.json()["error"]["message"]
-    assert api.get("formulas").json() == []
+    assert api.rows("formulas") == []
 
 
 def test_lines_are_checked_with_columns_and_knobs(api: Api) -> None:
@@ -54,7 +54,7 @@ def test_an_older_reading_is_made_anew(api: Api) -> None:
     Photo.objects.filter(id=photo["id"]).update(reading={"words": "old"})
     assert refresh_readings() == 1
     assert refresh_readings() == 0
-    assert api.get("photos").json()[0]["reading"]["detail"] > 0
+    assert api.rows("photos")[0]["reading"]["detail"] > 0
 
 
 def test_a_piece_without_a_photo(api: Api) -> None:
@@ -63,7 +63,7 @@ def test_a_piece_without_a_photo(api: Api) -> None:
     assert piece["document"]["layers"][0]["source"]["seed"] == 1
     look = api.send("post", "looks", {"document": piece["document"], "size": 64})
     assert (look.status_code, look["X-Look-Size"]) == (200, "64x43")
-    assert api.get("pieces").json()[0]["photo"] is None
+    assert api.rows("pieces")[0]["photo"] is None
     wrong = api.send("post", "pieces", {"source": {"kind": "pattern", "form": "clouds"}})
     assert "layers[0].source.form: got 'clouds'" in wrong.json()["error"]["message"]
     assert "expected fill, shape or pattern" in api.send("post", "pieces", {"source": {"kind": "photo"}}).json()["error"]["message"]

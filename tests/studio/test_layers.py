@@ -43,7 +43,7 @@ def test_looks_of_the_piece_and_of_one_layer(api: Api) -> None:
     star = opened(api.send("post", "looks", {"document": document, "size": 128, "layer": "star", "upto": 0}))
     assert whole.shape == (64, 128, 3)
     assert star.shape[2] == 4  # alone it is see-through
-    assert api.get("pieces").json()[0]["layers"] == 2
+    assert api.rows("pieces")[0]["layers"] == 2
     wrong = api.send("post", "looks", {"document": document, "size": 64, "layer": "moon", "upto": 0})
     assert (wrong.status_code, "no layer has the id 'moon'" in wrong.json()["error"]["message"]) == (422, True)
 
@@ -111,29 +111,29 @@ def test_named_areas_of_a_photo(api: Api) -> None:
 def test_versions_are_kept_by_name_and_by_themselves(api: Api) -> None:
     piece = layered(api)
     versions = f"pieces/{piece['id']}/versions"
-    assert len(api.get(versions).json()) == 1  # what the first save changed
+    assert len(api.rows(versions)) == 1  # what the first save changed
     named = api.send("post", versions, {"name": "Good one"}).json()
     document = piece["document"]
     document["layers"][1]["opacity"] = 0.5
     body = {"revision": piece["revision"], "name": "Two", "document": document}
     saved = api.send("put", f"pieces/{piece['id']}", body).json()
-    assert len(api.get(versions).json()) == 2  # too soon for another
+    assert len(api.rows(versions)) == 2  # too soon for another
     Version.objects.update(made_at=timezone.now() - timedelta(minutes=10))
     document["layers"][1]["opacity"] = 0.25
     api.send("put", f"pieces/{piece['id']}", {**body, "revision": saved["revision"], "document": document})
-    newest = api.get(versions).json()[0]
+    newest = api.rows(versions)[0]
     assert set(newest) == {"id", "name", "made_at"}, "lists carry no documents"
     assert api.get(f"versions/{newest['id']}").json()["document"]["layers"][1]["opacity"] == 0.5
     restored = api.send("post", f"versions/{named['id']}/restore").json()
     assert restored["document"]["layers"][1]["opacity"] == 1
-    before = api.get(versions).json()[0]["id"]
+    before = api.rows(versions)[0]["id"]
     assert api.get(f"versions/{before}").json()["document"]["layers"][1]["opacity"] == 0.25
     branched = api.send("post", f"versions/{named['id']}/branch").json()
     assert branched["name"] == "Two, Good one"
     assert branched["id"] != piece["id"]
     assert api.get(f"versions/{named['id']}/thumbnail").status_code == 200
     api.send("delete", f"versions/{named['id']}")
-    assert "Good one" not in [v["name"] for v in api.get(versions).json()]
+    assert "Good one" not in [v["name"] for v in api.rows(versions)]
     assert api.send("patch", f"versions/{named['id']}", {"name": "Again"}).json()["name"] == "Again"
 
 
@@ -143,7 +143,7 @@ def test_a_layered_export_is_cut_to_its_shape(api: Api) -> None:
     piece = layered(api)
     export = api.send("post", f"pieces/{piece['id']}/exports", {"size": 128, "shape": "square", "format": "png"}).json()
     work(export["id"])
-    done = next(e for e in api.get(f"pieces/{piece['id']}/exports").json() if e["id"] == export["id"])
+    done = next(e for e in api.rows(f"pieces/{piece['id']}/exports") if e["id"] == export["id"])
     assert (done["state"], done["width"], done["height"]) == ("done", 128, 128)
 
 

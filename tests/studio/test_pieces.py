@@ -30,7 +30,7 @@ def test_start_save_and_open_again(api: Api) -> None:
     assert (saved["revision"], saved["name"]) == (2, "Mine")
     opened = api.get(f"pieces/{piece['id']}").json()
     assert opened["document"]["layers"][0]["steps"][-1]["settings"]["gamma"] == 2
-    assert api.get("pieces").json()[0]["name"] == "Mine"
+    assert api.rows("pieces")[0]["name"] == "Mine"
 
 
 def test_a_stale_save_is_refused_with_what_is_kept(api: Api) -> None:
@@ -78,9 +78,9 @@ def test_a_piece_file_comes_out_and_goes_in_again(api: Api) -> None:
 def test_delete_and_restore(api: Api) -> None:
     piece = api.piece()
     api.send("delete", f"pieces/{piece['id']}")
-    assert api.get("pieces").json() == []
+    assert api.rows("pieces") == []
     api.send("post", f"pieces/{piece['id']}/restore")
-    assert len(api.get("pieces").json()) == 1
+    assert len(api.rows("pieces")) == 1
 
 
 def test_a_look_is_what_the_core_renders(api: Api, pixels: Any) -> None:

@@ -18,7 +18,7 @@ def test_upload_is_read_listed_and_previewed(api: Api, pixels: Any) -> None:
     photo = api.photo()
     assert (photo["width"], photo["height"]) == (256, 128)
     assert photo["reading"]["words"]
-    assert [p["id"] for p in api.get("photos").json()] == [photo["id"]]
+    assert [p["id"] for p in api.rows("photos")] == [photo["id"]]
     preview = api.client.get(photo["preview"])
     assert pixels(b"".join(preview.streaming_content)).shape == (128, 256, 3)
 
@@ -91,19 +91,31 @@ def test_rename_delete_restore_search(api: Api) -> None:
     path = f"photos/{photo['id']}"
     assert api.send("patch", path, {"name": "  Low tide "}).json()["name"] == "Low tide"
     assert api.send("patch", path, {"name": "   "}).status_code == 422
-    assert len(api.get("photos?search=low").json()) == 1
-    assert len(api.get("photos?search=high").json()) == 0
+    assert len(api.rows("photos?search=low")) == 1
+    assert len(api.rows("photos?search=high")) == 0
     assert api.send("delete", path).json()["deleted"] is True
-    assert api.get("photos").json() == []
+    assert api.rows("photos") == []
     assert api.send("post", f"{path}/restore").json()["deleted"] is False
-    assert len(api.get("photos").json()) == 1
+    assert len(api.rows("photos")) == 1
 
 
 def test_uploading_a_deleted_photo_brings_it_back(api: Api) -> None:
     photo = api.photo()
     api.send("delete", f"photos/{photo['id']}")
     assert api.photo()["id"] == photo["id"]
-    assert len(api.get("photos").json()) == 1
+    assert len(api.rows("photos")) == 1
+
+
+def test_lists_come_in_pages(api: Api) -> None:
+    Photo.objects.bulk_create(
+        Photo(name=f"p{n}", file_name=f"p{n}.png", width=4, height=3, reading=api.photo()["reading"]) for n in range(130)
+    )
+    first = api.get("photos").json()
+    assert (len(first["items"]), first["count"]) == (60, 131)
+    seen = [photo["file_name"] for page in range(5) for photo in api.get(f"photos?limit=30&offset={30 * page}").json()["items"]]
+    assert len(seen) == len(set(seen)) == 131
+    assert [photo["name"] for photo in api.rows("photos?file_name=p77.png")] == ["p77"]
+    assert api.get("photos?limit=0").status_code == 422
 
 
 def test_files_are_whole_or_not_there(monkeypatch: pytest.MonkeyPatch) -> None:

@@ -3,6 +3,7 @@ import { useCallback, useDeferredValue, useState } from "react";
 import { useDropzone } from "react-dropzone";
 import type { Photo } from "../api/client";
 import { Head } from "../shared/Head";
+import { More } from "../shared/More";
 import { useCatalogue } from "../shared/useCatalogue";
 import { DrawnCard } from "./DrawnCard";
 import { PhotoCard } from "./PhotoCard";
@@ -34,8 +35,8 @@ export function ShelfPage() {
     [uploads, shelf.openFile],
   );
   const drop = useDropzone({ onDrop, noClick: true, noKeyboard: true });
-  const photos = shelf.photos.data ?? [];
-  const pieces = shelf.pieces.data ?? [];
+  const photos = shelf.photos.items;
+  const pieces = shelf.pieces.items;
   const chosen = photos.find((photo) => photo.id === chosenId) ?? photos[0];
   return (
     <div className="app">
@@ -49,7 +50,7 @@ export function ShelfPage() {
                 <h1>Pieces</h1>
                 {pieces.length > ROW && (
                   <Button size="small" aria-expanded={allPieces} onClick={() => setAllPieces(!allPieces)}>
-                    {allPieces ? "Only the latest" : `All ${pieces.length}`}
+                    {allPieces ? "Only the latest" : `All ${shelf.pieces.count}`}
                   </Button>
                 )}
               </div>
@@ -58,6 +59,7 @@ export function ShelfPage() {
                   <PieceCard key={piece.id} piece={piece} onDelete={() => shelf.removePiece.mutate(piece)} />
                 ))}
               </div>
+              {allPieces && <More pages={shelf.pieces} />}
             </section>
           )}
           <section aria-label="Photos">
@@ -77,12 +79,13 @@ export function ShelfPage() {
               </Button>
             </div>
             {shelf.photos.isPending && <Spin description="Looking at the Shelf" />}
-            {shelf.photos.isError && <Alert type="error" showIcon title={shelf.photos.error.message} />}
+            {shelf.photos.error && <Alert type="error" showIcon title={shelf.photos.error.message} />}
             <div className="cards">
               {photos.map((photo) => (
                 <PhotoCard key={photo.id} photo={photo} chosen={photo === chosen} onChoose={() => setChosenId(photo.id)} />
               ))}
             </div>
+            <More pages={shelf.photos} />
             {shelf.photos.isSuccess && !photos.length && (
               <div className="drop">
                 <h2>{search ? "No photo answers to that" : "The Shelf is empty"}</h2>

@@ -1,7 +1,9 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { App } from "antd";
 import { useNavigate } from "react-router";
 import { api, type Document, type Photo, type PieceRow, type SourceData, type Start, take } from "../api/client";
+import { usePages } from "../shared/usePages";
+import { usePhotos } from "../shared/usePhotos";
 
 type DeletedThing = "photos" | "pieces";
 
@@ -10,12 +12,8 @@ export function useShelf(search: string) {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const { message, notification } = App.useApp();
-  const photos = useQuery({
-    queryKey: ["photos", search],
-    queryFn: () => take(api.GET("/api/photos", { params: { query: { search } } })),
-    placeholderData: (old) => old,
-  });
-  const pieces = useQuery({ queryKey: ["pieces"], queryFn: () => take(api.GET("/api/pieces")), staleTime: 0 });
+  const photos = usePhotos(search);
+  const pieces = usePages(["pieces"], (query) => take(api.GET("/api/pieces", { params: { query } })));
   const refresh = (what: DeletedThing) => queries.invalidateQueries({ queryKey: [what] });
   const tell = (fault: Error) => void message.error(fault.message);
 

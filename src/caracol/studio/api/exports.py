@@ -1,12 +1,14 @@
 """Exports of a piece."""
 
-from __future__ import annotations
+# Annotations are not put off here: pages wrap views, and their types are looked up where the wrapper stands.
 
 from uuid import UUID
 
+from django.db.models import QuerySet
 from django.http import FileResponse, Http404, HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
+from ninja.pagination import LimitOffsetPagination, paginate
 
 from .. import exports
 from ..models import Export, Piece
@@ -16,9 +18,10 @@ router = Router(tags=["exports"])
 
 
 @router.get("/pieces/{piece_id}/exports", response={200: list[ExportOut], **FAULTS}, operation_id="list_exports")
-def list_exports(request: HttpRequest, piece_id: UUID) -> list[Export]:
+@paginate(LimitOffsetPagination)
+def list_exports(request: HttpRequest, piece_id: UUID) -> QuerySet[Export]:
     """List a piece's exports, the newest first."""
-    return list(get_object_or_404(Piece, id=piece_id).exports.all())
+    return get_object_or_404(Piece, id=piece_id).exports.all()
 
 
 @router.post("/pieces/{piece_id}/exports", response={201: ExportOut, **FAULTS}, operation_id="ask_export")

@@ -5,9 +5,11 @@ from __future__ import annotations
 import json
 from uuid import UUID
 
+from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
+from ninja.pagination import LimitOffsetPagination, paginate
 
 from ...core.formulas.language import FormulaError, Node, knobs_of, read_formula
 from ...core.piece.files import check_piece, dump_piece
@@ -19,9 +21,10 @@ router = Router(tags=["formulas"])
 
 
 @router.get("", response={200: list[FormulaOut], **FAULTS}, operation_id="list_formulas")
-def list_formulas(request: HttpRequest) -> list[Formula]:
+@paginate(LimitOffsetPagination)
+def list_formulas(request: HttpRequest) -> QuerySet[Formula]:
     """List the artist's own formulas, the newest first."""
-    return list(Formula.objects.present())
+    return Formula.objects.present()
 
 
 @router.post("", response={201: FormulaOut, **FAULTS}, operation_id="keep_formula")

@@ -15,7 +15,7 @@ from ...core.piece.variants import roll
 from ...core.pixels.blending import MODES
 from ..looks import QUEUE, blend_sheet, frames_of, keep_stage, kept_outlines, look, read_piece, runs_veil, veil
 from ..looks import bars as drawn_bars
-from .photos import as_out
+from ..models import Photo
 from .schemas import (
     FAULTS,
     BarOut,
@@ -120,9 +120,9 @@ def rolls(request: HttpRequest, payload: RollIn) -> RollOut:
 
 
 @router.post("/keep", response={201: PhotoOut, 507: ErrorOut, **FAULTS}, operation_id="keep_stage")
-def keep(request: HttpRequest, payload: KeepIn) -> Status[PhotoOut]:
+def keep(request: HttpRequest, payload: KeepIn) -> Status[Photo]:
     """Put a stage of a piece on the Shelf as a picture of its own, with its transparency."""
-    return Status(201, as_out(keep_stage(check_piece(payload.document), payload.upto, payload.layer, payload.name, payload.size)))
+    return Status(201, keep_stage(check_piece(payload.document), payload.upto, payload.layer, payload.name, payload.size))
 
 
 @router.post("/looks", operation_id="make_look", response={200: None, 409: ErrorOut, **FAULTS})

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from uuid import UUID
 
+from django.db.models import QuerySet
 from django.http import FileResponse, HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import File, Router, Status
 from ninja.files import UploadedFile
+from ninja.pagination import LimitOffsetPagination, paginate
 
 from .. import media
 from ..models import Photo
@@ -18,34 +20,27 @@ router = Router(tags=["photos"])
 FOREVER = "private, max-age=31536000, immutable"
 
 
-def as_out(photo: Photo, new: bool = True) -> PhotoOut:
-    """Return a photo as the API shows it."""
-    return PhotoOut(
-        id=photo.id, name=photo.name, file_name=photo.file_name, width=photo.width, height=photo.height,
-        preview=f"/api/photos/{photo.id}/preview?{photo.preview[-12:-4]}", reading=photo.reading, notes=photo.notes, areas=photo.areas, keep=photo.keep,
-        transparent=photo.transparent,
-        added_at=photo.added_at, deleted=photo.deleted_at is not None, new=new,
-    )  # fmt: skip
-
-
 @router.get("", response={200: list[PhotoOut], **FAULTS}, operation_id="list_photos")
-def list_photos(request: HttpRequest, search: str = "") -> list[PhotoOut]:
-    """List the photos on the Shelf, newest first; `search` looks in names and readings."""
+@paginate(LimitOffsetPagination)
+def list_photos(request: HttpRequest, search: str = "", file_name: str = "") -> QuerySet[Photo]:
+    """List the photos on the Shelf, newest first; `search` looks in names and readings, `file_name` finds the one a piece names."""
     found = Photo.objects.present()
     if search:
         found = found.filter(name__icontains=search) | found.filter(reading__words__icontains=search)
-    return [as_out(photo) for photo in found]
+    return found.filter(file_name=file_name) if file_name else found
 
 
 @router.post("", response={200: PhotoOut, 201: PhotoOut, 507: ErrorOut, **FAULTS}, operation_id="add_photo")
 def upload(request: HttpRequest, file: File[UploadedFile]) -> Status[PhotoOut]:
     """Put one file on the Shelf. A file that is there already is returned with `new` false, and 200 in place of 201."""
     photo, new = add_photo(file.read(), file.name or "photo")
-    return Status(201 if new else 200, as_out(photo, new))
+    shown = PhotoOut.from_orm(photo)
+    shown.new = new
+    return Status(201 if new else 200, shown)
 
 
 @router.patch("/{photo_id}", response={200: PhotoOut, **FAULTS}, operation_id="change_photo")
-def change(request: HttpRequest, photo_id: UUID, payload: PhotoPatch) -> PhotoOut:
+def change(request: HttpRequest, photo_id: UUID, payload: PhotoPatch) -> Photo:
     """Rename a photo (pieces go on finding it), or keep its named areas and its keep areas."""
     photo = get_object_or_404(Photo, id=photo_id)
     if payload.name is not None:
@@ -55,23 +50,23 @@ def change(request: HttpRequest, photo_id: UUID, payload: PhotoPatch) -> PhotoOu
     if payload.keep is not None:
         photo.keep = check_keep([area.model_dump() for area in payload.keep])
     photo.save(update_fields=["name", "areas", "keep"])
-    return as_out(photo)
+    return photo
 
 
 @router.delete("/{photo_id}", response={200: PhotoOut, **FAULTS}, operation_id="delete_photo")
-def delete(request: HttpRequest, photo_id: UUID) -> PhotoOut:
+def delete(request: HttpRequest, photo_id: UUID) -> Photo:
     """Take a photo off the Shelf; `restore` brings it back. Pieces made from it go on working."""
     photo = get_object_or_404(Photo, id=photo_id)
     photo.remove()
-    return as_out(photo)
+    return photo
 
 
 @router.post("/{photo_id}/restore", response={200: PhotoOut, **FAULTS}, operation_id="restore_photo")
-def restore(request: HttpRequest, photo_id: UUID) -> PhotoOut:
+def restore(request: HttpRequest, photo_id: UUID) -> Photo:
     """Bring a deleted photo back."""
     photo = get_object_or_404(Photo, id=photo_id)
     photo.bring_back()
-    return as_out(photo)
+    return photo
 
 
 @router.get("/{photo_id}/preview", operation_id="photo_preview", include_in_schema=False)

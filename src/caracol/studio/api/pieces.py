@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import json
-from typing import Any
 from uuid import UUID
 
+from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
+from ninja.pagination import LimitOffsetPagination, paginate
 
 from ...core.errors import PieceError
 from ...core.piece.files import check_piece
@@ -21,38 +22,11 @@ from .schemas import FAULTS, HistoryOut, PieceIn, PieceOut, PieceRow, PieceStart
 router = Router(tags=["pieces"])
 
 
-def layers_in(document: Any) -> list[dict[str, Any]]:
-    """Return the layers of a document, the lowest first, without checking it: whatever is no layer is passed over."""
-    entries = document.get("layers") if isinstance(document, dict) else None
-    found: list[dict[str, Any]] = []
-    for entry in entries if isinstance(entries, list) else []:
-        if isinstance(entry, dict):
-            found += layers_in(entry) if "layers" in entry else [entry]
-    return found
-
-
-def as_row(piece: Piece) -> PieceRow:
-    """Return a piece as the list shows it. Its document is not checked: one that cannot be read must not hide the others."""
-    layers = layers_in(piece.document)
-    source = layers[0].get("source") if layers else None
-    photo = source.get("photo") if isinstance(source, dict) else None
-    counts = [len(layer["steps"]) for layer in layers if isinstance(layer.get("steps"), list)]
-    return PieceRow(
-        id=piece.id,
-        name=piece.name,
-        revision=piece.revision,
-        steps=sum(counts),
-        layers=len(layers),
-        photo=photo if isinstance(photo, str) else None,
-        faults=piece.faults,
-        changed_at=piece.changed_at,
-    )
-
-
 @router.get("", response={200: list[PieceRow], **FAULTS}, operation_id="list_pieces")
-def list_pieces(request: HttpRequest) -> list[PieceRow]:
-    """List all pieces, the last changed first."""
-    return [as_row(piece) for piece in Piece.objects.present()]
+@paginate(LimitOffsetPagination)
+def list_pieces(request: HttpRequest) -> QuerySet[Piece]:
+    """List the pieces, the last changed first."""
+    return Piece.objects.present()
 
 
 @router.post("", response={201: PieceOut, **FAULTS}, operation_id="start_piece")

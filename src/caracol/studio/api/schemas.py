@@ -122,6 +122,17 @@ class PhotoOut(Schema):
     added_at: datetime
     deleted: bool
     new: bool = True
+    """False where an uploaded file was there already."""
+
+    @staticmethod
+    def resolve_preview(photo: Any) -> str:
+        """Return an address that changes with what it shows, so that it may be cached for ever."""
+        return f"/api/photos/{photo.id}/preview?{photo.preview[-12:-4]}"
+
+    @staticmethod
+    def resolve_deleted(photo: Any) -> bool:
+        """Return whether it was taken off the Shelf."""
+        return photo.deleted_at is not None
 
 
 class AreaOut(Schema):
@@ -203,6 +214,16 @@ class HistoryOut(Schema):
     history: dict[str, Any] | None
 
 
+def layers_in(document: Any) -> list[dict[str, Any]]:
+    """Return the layers of a document, the lowest first, without checking it: one that cannot be read must not hide the others."""
+    entries = document.get("layers") if isinstance(document, dict) else None
+    found: list[dict[str, Any]] = []
+    for entry in entries if isinstance(entries, list) else []:
+        if isinstance(entry, dict):
+            found += layers_in(entry) if "layers" in entry else [entry]
+    return found
+
+
 class PieceRow(Schema):
     """A piece in the list: without its document. `faults` say why this release cannot read it; there are none where it can."""
 
@@ -214,6 +235,23 @@ class PieceRow(Schema):
     photo: str | None
     faults: list[str]
     changed_at: datetime
+
+    @staticmethod
+    def resolve_steps(piece: Any) -> int:
+        """Count the steps of all layers."""
+        return sum(len(layer["steps"]) for layer in layers_in(piece.document) if isinstance(layer.get("steps"), list))
+
+    @staticmethod
+    def resolve_layers(piece: Any) -> int:
+        """Count the layers."""
+        return len(layers_in(piece.document))
+
+    @staticmethod
+    def resolve_photo(piece: Any) -> str | None:
+        """Return the photo of the lowest layer by its file's name."""
+        source = next(iter(layers_in(piece.document)), {}).get("source")
+        photo = source.get("photo") if isinstance(source, dict) else None
+        return photo if isinstance(photo, str) else None
 
 
 class LookIn(Schema):

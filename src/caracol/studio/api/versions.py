@@ -1,12 +1,14 @@
 """Versions of a piece: list, keep, rename, delete, restore, branch."""
 
-from __future__ import annotations
+# Annotations are not put off here: pages wrap views, and their types are looked up where the wrapper stands.
 
 from uuid import UUID
 
+from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
+from ninja.pagination import LimitOffsetPagination, paginate
 
 from ...core.piece.files import check_piece, dump_piece
 from .. import looks, versions
@@ -18,9 +20,10 @@ router = Router(tags=["versions"])
 
 
 @router.get("/pieces/{piece_id}/versions", response={200: list[VersionRow], **FAULTS}, operation_id="list_versions")
-def list_versions(request: HttpRequest, piece_id: UUID) -> list[Version]:
+@paginate(LimitOffsetPagination)
+def list_versions(request: HttpRequest, piece_id: UUID) -> QuerySet[Version]:
     """List the versions of a piece, the newest first."""
-    return list(get_object_or_404(Piece, id=piece_id).versions.present().defer("document"))
+    return get_object_or_404(Piece, id=piece_id).versions.present().defer("document")
 
 
 @router.post("/pieces/{piece_id}/versions", response={201: VersionRow, **FAULTS}, operation_id="keep_version")

@@ -2,6 +2,7 @@ import { Button, Upload } from "antd";
 import { useState } from "react";
 import type { Kind, OwnFormula } from "../../api/client";
 import { EditableName } from "../../shared/EditableName";
+import { More } from "../../shared/More";
 import { type PieceDocument, type Settings, type Step, stepsOf, withSteps } from "../model/piece";
 import { defaults } from "../model/settings";
 import { useBench, useBenchPart } from "../store";
@@ -78,9 +79,9 @@ export function FormulaBook({ document, step, kind }: { document: PieceDocument;
             </button>
           </p>
         )}
-        {!book.own.length && !gone && <p className="quiet">None yet. Write one in the panel and keep it.</p>}
+        {!book.own.count && !gone && <p className="quiet">None yet. Write one in the panel and keep it.</p>}
         <div className="finder-grid pages">
-          {book.own.map((formula) => (
+          {book.own.items.map((formula) => (
             <div key={formula.id} className="page">
               {page(formula.name, formula.settings as Settings)}
               <div className="page-foot">
@@ -106,6 +107,7 @@ export function FormulaBook({ document, step, kind }: { document: PieceDocument;
             </div>
           ))}
         </div>
+        <More pages={book.own} />
         <h3 className="plain">Caracol’s</h3>
         <div className="finder-grid pages">
           {kind.starts.map((start) => (

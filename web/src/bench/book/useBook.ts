@@ -1,13 +1,14 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { App } from "antd";
 import { api, type OwnFormula, take } from "../../api/client";
+import { usePages } from "../../shared/usePages";
 import type { Settings } from "../model/piece";
 
 /** The artist's own formulas: listed, kept, renamed, deleted, brought back, taken in from a file. */
 export function useBook() {
   const queries = useQueryClient();
   const { message } = App.useApp();
-  const own = useQuery({ queryKey: ["formulas"], queryFn: () => take(api.GET("/api/formulas")) });
+  const own = usePages(["formulas"], (query) => take(api.GET("/api/formulas", { params: { query } })));
   const settled = {
     onSettled: () => queries.invalidateQueries({ queryKey: ["formulas"] }),
     onError: (fault: Error) => void message.error(fault.message),
@@ -45,5 +46,5 @@ export function useBook() {
     },
     ...settled,
   });
-  return { own: own.data ?? [], fault: own.error, keep, rename, remove, restore, takeIn };
+  return { own, fault: own.error, keep, rename, remove, restore, takeIn };
 }

@@ -2,6 +2,7 @@ import { Button, Progress, Segmented, Slider } from "antd";
 import { useState } from "react";
 import type { ExportJob, ExportOptions } from "../../api/client";
 import { Figure } from "../../shared/Figure";
+import { More } from "../../shared/More";
 import { useBench } from "../store";
 import { useExports } from "./useExports";
 import "./ExportPanel.css";
@@ -129,14 +130,15 @@ export function ExportPanel({ pieceId, saveNow }: { pieceId: string; saveNow: ()
       <Button type="primary" size="large" loading={ask.isPending} onClick={() => ask.mutate(options)}>
         Export {options.format === "jpeg" ? "JPEG" : options.format === "webp" ? "WebP" : "PNG"}
       </Button>
-      {jobs.length > 0 && (
+      {jobs.count > 0 && (
         <>
           <h3>Delivered</h3>
           <ul className="exports">
-            {jobs.map((job) => (
+            {jobs.items.map((job) => (
               <JobLine key={job.id} job={job} onCancel={() => cancel.mutate(job.id)} />
             ))}
           </ul>
+          <More pages={jobs} />
         </>
       )}
     </aside>

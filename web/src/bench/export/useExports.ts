@@ -1,7 +1,8 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { App } from "antd";
 import { useEffect, useRef } from "react";
 import { api, type ExportJob, type ExportOptions, take } from "../../api/client";
+import { usePages } from "../../shared/usePages";
 
 const active = (job: ExportJob) => job.state === "waiting" || job.state === "working";
 
@@ -18,11 +19,11 @@ export function useExports(pieceId: string, saveNow: () => Promise<boolean>) {
   const { message } = App.useApp();
   const mine = useRef(new Set<string>());
   const key = ["exports", pieceId];
-  const list = useQuery({
-    queryKey: key,
-    queryFn: () => take(api.GET("/api/pieces/{piece_id}/exports", { params: { path: { piece_id: pieceId } } })),
-    refetchInterval: (query) => (query.state.data?.some(active) ? 400 : false),
-  });
+  const list = usePages(
+    key,
+    (query) => take(api.GET("/api/pieces/{piece_id}/exports", { params: { path: { piece_id: pieceId }, query } })),
+    { limit: 20, refetchInterval: (jobs) => (jobs.some(active) ? 400 : false) },
+  );
   const ask = useMutation({
     mutationFn: async (options: ExportOptions) => {
       if (!(await saveNow())) throw new Error("The piece could not be saved, so it was not exported; the state beside its name says why.");
@@ -39,9 +40,9 @@ export function useExports(pieceId: string, saveNow: () => Promise<boolean>) {
     onSettled: () => queries.invalidateQueries({ queryKey: key }),
   });
   useEffect(() => {
-    for (const job of list.data ?? []) {
+    for (const job of list.items) {
       if (!active(job) && mine.current.delete(job.id) && job.state === "done") download(job);
     }
-  }, [list.data]);
-  return { jobs: list.data ?? [], ask, cancel };
+  }, [list.items]);
+  return { jobs: list, ask, cancel };
 }

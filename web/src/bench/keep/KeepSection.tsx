@@ -1,7 +1,8 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { App } from "antd";
 import { api, take } from "../../api/client";
 import { useCatalogue } from "../../shared/useCatalogue";
+import { usePhoto } from "../../shared/usePhotos";
 import { fresh, suggested } from "../model/keep";
 import { type KeepArea, keepOf, type Layer, type PieceDocument } from "../model/piece";
 import { NOWHERE } from "../model/where";
@@ -18,11 +19,7 @@ export function KeepSection({ document, layer }: { document: PieceDocument; laye
   const queries = useQueryClient();
   const reading = useReading(document, 0, layer.id);
   const keep = keepOf(layer.source);
-  const { data: photos = [] } = useQuery({
-    queryKey: ["photos", ""],
-    queryFn: () => take(api.GET("/api/photos", { params: { query: { search: "" } } })),
-  });
-  const photo = photos.find((one) => one.file_name === layer.source.photo);
+  const photo = usePhoto(layer.source.photo);
   const write = (next: KeepArea[], gesture?: string) =>
     edit({
       type: "source",
@@ -42,7 +39,7 @@ export function KeepSection({ document, layer }: { document: PieceDocument; laye
     take(
       api.PATCH("/api/photos/{photo_id}", {
         params: { path: { photo_id: photo.id } },
-        body: { keep: keep },
+        body: { keep },
       }),
     )
       .then(() => {

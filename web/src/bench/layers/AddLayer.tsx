@@ -1,8 +1,8 @@
-import { useQuery } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { useState } from "react";
-import { api, take } from "../../api/client";
+import { More } from "../../shared/More";
 import { useCatalogue } from "../../shared/useCatalogue";
+import { usePhotos } from "../../shared/usePhotos";
 import { type Entry, freshLayerIds, type PieceDocument, type Source } from "../model/piece";
 import { LAYER } from "../model/view";
 import { useBenchPart } from "../store";
@@ -12,11 +12,7 @@ export function AddLayer({ document, onClose }: { document: PieceDocument; onClo
   const { layer, edit, patch } = useBenchPart("layer", "edit", "patch");
   const { sources } = useCatalogue();
   const [search, setSearch] = useState("");
-  const photos = useQuery({
-    queryKey: ["photos", search],
-    queryFn: () => take(api.GET("/api/photos", { params: { query: { search } } })),
-    placeholderData: (old) => old,
-  });
+  const photos = usePhotos(search);
   const add = (name: string, source: Source) => {
     const [id = "layer"] = freshLayerIds(document, 1);
     const entry: Entry = { id, name, source, steps: [] };
@@ -55,7 +51,7 @@ export function AddLayer({ document, onClose }: { document: PieceDocument; onClo
                 key={look.name}
                 type="button"
                 className="bare chip"
-                onClick={() => add(look.name, { kind: source.key, ...(look.settings as Record<string, string>) })}
+                onClick={() => add(look.name, { kind: source.key, ...look.settings })}
               >
                 {look.name}
               </button>
@@ -64,7 +60,7 @@ export function AddLayer({ document, onClose }: { document: PieceDocument; onClo
         </div>
         <h3 className="plain">From the Shelf</h3>
         <div className="finder-grid">
-          {(photos.data ?? []).map((photo) => (
+          {photos.items.map((photo) => (
             <button
               key={photo.id}
               type="button"
@@ -86,6 +82,7 @@ export function AddLayer({ document, onClose }: { document: PieceDocument; onClo
             </button>
           ))}
         </div>
+        <More pages={photos} />
       </div>
     </section>
   );

@@ -16,7 +16,7 @@ export function KeepOnShelf({ document, layer, upto, name }: Props) {
   const { message } = App.useApp();
   const queries = useQueryClient();
   const keep = useMutation({
-    mutationFn: () => take(api.POST("/api/keep", { body: { document: document, layer, upto, name, size: 2048 } })),
+    mutationFn: () => take(api.POST("/api/keep", { body: { document, layer, upto, name, size: 2048 } })),
     onSuccess: (photo) => {
       void message.success(`“${photo.name}” is on the Shelf.`);
       void queries.invalidateQueries({ queryKey: ["photos"] });

@@ -1,9 +1,11 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { App, Button, Input, Spin } from "antd";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { api, take, type Version } from "../../api/client";
 import { EditableName } from "../../shared/EditableName";
+import { More } from "../../shared/More";
+import { usePages } from "../../shared/usePages";
 import { useBenchPart } from "../store";
 import "./VersionsPanel.css";
 
@@ -16,11 +18,9 @@ export function VersionsPanel({ pieceId, saveNow }: { pieceId: string; saveNow: 
   const queries = useQueryClient();
   const navigate = useNavigate();
   const [name, setName] = useState("");
-  const versions = useQuery({
-    queryKey: ["versions", pieceId],
-    queryFn: () => take(api.GET("/api/pieces/{piece_id}/versions", { params: { path: { piece_id: pieceId } } })),
-    staleTime: 0,
-  });
+  const versions = usePages(["versions", pieceId], (query) =>
+    take(api.GET("/api/pieces/{piece_id}/versions", { params: { path: { piece_id: pieceId }, query } })),
+  );
   const settled = {
     onSettled: () => queries.invalidateQueries({ queryKey: ["versions", pieceId] }),
     onError: (fault: Error) => void message.error(fault.message),
@@ -90,9 +90,9 @@ export function VersionsPanel({ pieceId, saveNow }: { pieceId: string; saveNow: 
         </Button>
       </div>
       {versions.isPending && <Spin />}
-      {versions.data?.length === 0 && <p className="quiet">None yet. The first is kept when you change something.</p>}
+      {versions.isSuccess && versions.count === 0 && <p className="quiet">None yet. The first is kept when you change something.</p>}
       <div className="version-list">
-        {versions.data?.map((version) => (
+        {versions.items.map((version) => (
           <div key={version.id} className={`version ${against.kind === "version" && against.id === version.id ? "chosen" : ""}`}>
             <button
               type="button"
@@ -128,6 +128,7 @@ export function VersionsPanel({ pieceId, saveNow }: { pieceId: string; saveNow: 
             </div>
           </div>
         ))}
+        <More pages={versions} />
       </div>
     </aside>
   );

@@ -1,7 +1,8 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { App, Button, Input, Popover } from "antd";
 import { useState } from "react";
 import { api, take } from "../../api/client";
+import { usePhoto } from "../../shared/usePhotos";
 import type { Where } from "../model/piece";
 
 interface Props {
@@ -15,11 +16,7 @@ export function Areas({ photo, where, onTake }: Props) {
   const queries = useQueryClient();
   const { message } = App.useApp();
   const [name, setName] = useState("");
-  const { data = [] } = useQuery({
-    queryKey: ["photos", ""],
-    queryFn: () => take(api.GET("/api/photos", { params: { query: { search: "" } } })),
-  });
-  const found = data.find((one) => one.file_name === photo);
+  const found = usePhoto(photo);
   if (!found) return null;
   const keep = (areas: typeof found.areas) =>
     take(api.PATCH("/api/photos/{photo_id}", { params: { path: { photo_id: found.id } }, body: { areas } }))
@@ -27,7 +24,7 @@ export function Areas({ photo, where, onTake }: Props) {
       .catch((fault: Error) => void message.error(fault.message));
   const add = () => {
     if (!where || !name.trim()) return;
-    void keep([...found.areas.filter((area) => area.name !== name.trim()), { name: name.trim(), where: where }]);
+    void keep([...found.areas.filter((area) => area.name !== name.trim()), { name: name.trim(), where }]);
     setName("");
   };
   return (

@@ -1,6 +1,6 @@
-import { useQuery } from "@tanstack/react-query";
 import { Select } from "antd";
-import { api, take } from "../../../api/client";
+import { useState } from "react";
+import { usePhoto, usePhotos } from "../../../shared/usePhotos";
 import { effective } from "../../model/settings";
 import { Name } from "./Name";
 import type { ControlProps } from "./types";
@@ -8,22 +8,25 @@ import type { ControlProps } from "./types";
 /** A photo of the Shelf, or none. */
 export function PhotoControl(props: ControlProps) {
   const { kind, setting, settings, onChange } = props;
-  const { data = [] } = useQuery({
-    queryKey: ["photos", ""],
-    queryFn: () => take(api.GET("/api/photos", { params: { query: { search: "" } } })),
-  });
+  const [search, setSearch] = useState("");
+  const { items, hasMore, more } = usePhotos(search);
   const now = effective(kind, settings, setting.name);
+  const chosen = usePhoto(now === null ? null : String(now));
+  const shown = chosen && !search && !items.some((photo) => photo.id === chosen.id) ? [chosen, ...items] : items;
   return (
     <div className="setting two">
       <Name {...props} />
       <Select
         size="small"
         allowClear
-        showSearch
+        showSearch={{ filterOption: false, onSearch: setSearch }}
+        onPopupScroll={({ currentTarget: list }) => {
+          if (hasMore && list.scrollTop + list.clientHeight > list.scrollHeight - 80) more();
+        }}
         placeholder="No other picture"
         aria-label={setting.label}
         value={now === null ? null : String(now)}
-        options={data.map((photo) => ({ value: photo.file_name, label: photo.name }))}
+        options={shown.map((photo) => ({ value: photo.file_name, label: photo.name }))}
         onChange={(file: string | undefined) => onChange(file ?? null)}
       />
     </div>
