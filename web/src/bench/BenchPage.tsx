@@ -34,7 +34,20 @@ export function BenchPage() {
   const navigate = useNavigate();
   const { message } = App.useApp();
   const { byKey } = useCatalogue();
-  const bench = useBenchPart("edit", "history", "layer", "open", "patch", "pieceId", "redo", "rolling", "selected", "side", "undo");
+  const bench = useBenchPart(
+    "edit",
+    "history",
+    "layer",
+    "open",
+    "patch",
+    "pieceId",
+    "redo",
+    "overlay",
+    "selected",
+    "side",
+    "toggle",
+    "undo",
+  );
   const piece = useQuery({
     queryKey: ["piece", pieceId],
     queryFn: async () => {
@@ -107,7 +120,7 @@ export function BenchPage() {
         <Button disabled={!future.length} onClick={bench.redo}>
           Redo
         </Button>
-        <Button aria-pressed={bench.rolling} onClick={() => bench.patch({ rolling: !bench.rolling })}>
+        <Button aria-pressed={bench.overlay?.kind === "roll"} onClick={() => bench.toggle("roll")}>
           Roll
         </Button>
         <Button
@@ -128,7 +141,7 @@ export function BenchPage() {
         </Button>
       </Head>
       <main className="bench">
-        <Stage document={present.document} byKey={byKey} />
+        <Stage />
         {bench.side === "export" ? (
           <ExportPanel pieceId={pieceId} saveNow={saveNow} />
         ) : bench.side === "versions" ? (
@@ -142,17 +155,16 @@ export function BenchPage() {
             kind={kind}
             index={index}
             count={steps.length}
-            document={present.document}
             layer={layerOf(present.document, bench.layer)}
           />
         ) : bench.selected === LAYER ? (
-          <LayerPanel document={present.document} />
+          <LayerPanel />
         ) : bench.selected === SOURCE ? (
-          <SourcePanel document={present.document} />
+          <SourcePanel />
         ) : (
-          <PiecePanel document={present.document} kinds={byKey} />
+          <PiecePanel />
         )}
-        <Trail document={present.document} kinds={byKey} />
+        <Trail />
       </main>
       {stale && (
         <StaleBanner

@@ -1,11 +1,12 @@
 import { ReadingOverlay } from "../shared/ReadingOverlay";
 import type { Placed } from "./model/geometry";
-import type { PieceDocument } from "./model/piece";
+import { useDocument } from "./store";
 import { useReading } from "./useReading";
 import "./PhotoReading.css";
 
 /** The reading of the layer's photo, over it. */
-export function PhotoReading({ document, layer, box }: { document: PieceDocument; layer: string; box: Placed }) {
+export function PhotoReading({ layer, box }: { layer: string; box: Placed }) {
+  const document = useDocument();
   const reading = useReading(document, 0, layer);
   return (
     reading && (

@@ -1,25 +1,21 @@
 import { Alert, Spin } from "antd";
 import { useEffect, useMemo, useRef } from "react";
-import type { Kind } from "../api/client";
-import { BlendSheet } from "./blends/BlendSheet";
-import { FormulaBook } from "./book/FormulaBook";
+import { useCatalogue } from "../shared/useCatalogue";
 import { Beside } from "./compare/Beside";
 import { Picture } from "./compare/Picture";
 import { useCompared } from "./compare/useCompared";
 import { LayerPlaceHandle } from "./handles/LayerPlaceHandle";
 import { HANDLES } from "./handles/registry";
 import { KeptOutline } from "./keep/KeptOutline";
-import { AddLayer } from "./layers/AddLayer";
 import { type Placed, place, placedLayer, transformOf } from "./model/geometry";
-import { allLayers, entryOf, isGroup, isSingle, keepOf, layerOf, type PieceDocument, withOnly } from "./model/piece";
+import { allLayers, entryOf, isGroup, isSingle, keepOf, layerOf, withOnly } from "./model/piece";
 import { FINISHED, LAYER, SOURCE, viewFor } from "./model/view";
+import { Overlays } from "./Overlays";
 import { PhotoReading } from "./PhotoReading";
 import { changeOf, shownSettings } from "./panel/kindTools";
-import { RollSheet } from "./roll/RollSheet";
 import { SplitLine } from "./SplitLine";
 import { StageTools } from "./StageTools";
-import { useBench, useBenchPart } from "./store";
-import { StepFinder } from "./trail/StepFinder";
+import { useBench, useBenchPart, useDocument } from "./store";
 import { useFrames } from "./useFrames";
 import { useLook } from "./useLook";
 import { useRoom } from "./useRoom";
@@ -35,22 +31,19 @@ const SIZES = [512, 768, 1024, 1280, 1536, 2048, 2560, 3072, DEEPEST];
 const sizeFor = (longer: number): number => SIZES.find((size) => size >= longer) ?? DEEPEST;
 
 /** The picture with the handles of the selected step or layer on it. */
-export function Stage({ document, byKey }: { document: PieceDocument; byKey: Map<string, Kind> }) {
+export function Stage() {
+  const document = useDocument();
+  const { byKey } = useCatalogue();
   const bench = useBenchPart(
-    "addingLayer",
     "beside",
-    "blends",
-    "bookOpen",
     "dragging",
     "edit",
-    "finderAt",
     "keepArea",
     "layer",
     "pan",
     "patch",
     "pieceId",
     "playing",
-    "rolling",
     "selected",
     "showOriginal",
     "side",
@@ -62,8 +55,7 @@ export function Stage({ document, byKey }: { document: PieceDocument; byKey: Map
     "whereOpen",
     "zoom",
   );
-  const { pieceId, selected, dragging, zoom, pan, viewTurn, surround, split, splitTurn, showOriginal, finderAt, bookOpen, edit, patch } =
-    bench;
+  const { pieceId, selected, dragging, zoom, pan, viewTurn, surround, split, splitTurn, showOriginal, edit, patch } = bench;
   const ref = useRef<HTMLDivElement>(null);
   const whole = useRoom(ref);
   const room = bench.beside ? { ...whole, width: whole.width / 2 } : whole;
@@ -122,12 +114,10 @@ export function Stage({ document, byKey }: { document: PieceDocument; byKey: Map
         />
       )}
       {bench.beside && other.shown && otherBox && <Beside shown={other.shown} box={otherBox} left={room.width} label={other.label} />}
-      {box && selected === SOURCE && layer.source.kind === "photo" && !comparing && !area && (
-        <PhotoReading document={document} layer={layer.id} box={box} />
-      )}
+      {box && selected === SOURCE && layer.source.kind === "photo" && !comparing && !area && <PhotoReading layer={layer.id} box={box} />}
       {runs && layerBox && !comparing && <img className="veil" src={runs} alt="" style={boxStyle(layerBox)} />}
       {layerBox && !comparing && (selected === SOURCE || kind?.keeps) && (
-        <KeptOutline document={document} layer={layer.id} upto={view.upto} placed={layerBox} />
+        <KeptOutline layer={layer.id} upto={view.upto} placed={layerBox} />
       )}
       {handlesShown && layerBox && (
         <svg className="handles" aria-label={`Handles of ${kind.label}`}>
@@ -160,7 +150,6 @@ export function Stage({ document, byKey }: { document: PieceDocument; byKey: Map
       )}
       {box && bench.whereOpen && !comparing && (step || selected === LAYER) && (
         <WhereOnPicture
-          document={document}
           sheet={step ? layer.id : entry.id}
           step={step ?? null}
           where={(step ? step.where : entry.where) ?? null}
@@ -168,7 +157,7 @@ export function Stage({ document, byKey }: { document: PieceDocument; byKey: Map
         />
       )}
       {box && area && bench.whereOpen && !comparing && (
-        <WhereOnPicture document={document} sheet={layer.id} step={null} where={area.where} placed={box} area={bench.keepArea} />
+        <WhereOnPicture sheet={layer.id} step={null} where={area.where} placed={box} area={bench.keepArea} />
       )}
       {split !== null && (
         <SplitLine
@@ -211,11 +200,7 @@ export function Stage({ document, byKey }: { document: PieceDocument; byKey: Map
         </div>
       )}
       <StageTools />
-      {bookOpen && step && kind?.key === "formula" && <FormulaBook document={document} step={step} kind={kind} />}
-      {bench.blends && <BlendSheet document={document} sheet={step ? layer.id : entry.id} step={step?.id ?? null} />}
-      {bench.rolling && <RollSheet document={document} />}
-      {bench.addingLayer && <AddLayer document={document} onClose={() => patch({ addingLayer: false })} />}
-      {finderAt !== null && <StepFinder document={document} at={finderAt} />}
+      <Overlays />
     </div>
   );
 }

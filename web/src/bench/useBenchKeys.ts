@@ -73,19 +73,20 @@ export function useBenchKeys(showKeys: () => void): void {
   useHotkeys(
     "a",
     () => {
-      const { history, selected, finderAt, layer } = useBench.getState();
+      const { history, selected, overlay, layer, toggle } = useBench.getState();
       const steps = stepsOf(history.present.document, layer);
       const index = steps.findIndex((step) => step.id === selected);
-      patch({ finderAt: finderAt === null ? (index < 0 ? steps.length : index + 1) : null });
+      if (overlay?.kind === "finder") patch({ overlay: null });
+      else toggle("finder", index < 0 ? steps.length : index + 1);
     },
     { preventDefault: true },
   );
-  useHotkeys("escape", () => patch({ finderAt: null, bookOpen: false, blends: false, addingLayer: false, rolling: false, tool: null }));
+  useHotkeys("escape", () => patch({ overlay: null, tool: null }));
   useHotkeys("[", () => patch({ viewTurn: useBench.getState().viewTurn - 1 / 24 }), { useKey: true });
   useHotkeys("]", () => patch({ viewTurn: useBench.getState().viewTurn + 1 / 24 }), { useKey: true });
   useHotkeys("c", () => patch({ beside: !useBench.getState().beside, split: null }));
   useHotkeys("v", () => patch({ side: useBench.getState().side === "versions" ? "step" : "versions" }));
-  useHotkeys("l", () => patch({ rolling: !useBench.getState().rolling }));
+  useHotkeys("l", () => useBench.getState().toggle("roll"));
   useHotkeys("mod+c", copySteps);
   useHotkeys("mod+v", () => pasteSteps(), { preventDefault: true });
   useHotkeys("r", doAgain);

@@ -1,13 +1,12 @@
 import { Button } from "antd";
 import { useState } from "react";
 import { useCatalogue } from "../../shared/useCatalogue";
-import { type Blend, entryOf, layerOf, type PieceDocument } from "../model/piece";
-import { useBenchPart } from "../store";
+import { type Blend, entryOf, layerOf } from "../model/piece";
+import { useBenchPart, useDocument } from "../store";
 import { useBlends } from "./useBlends";
 import "./BlendSheet.css";
 
 interface Props {
-  document: PieceDocument;
   /** The layer or group, or the layer of the step. */
   sheet: string;
   step: string | null;
@@ -33,14 +32,15 @@ function Mode({ sheet, index, width }: { sheet: { url: string; width: number; he
 }
 
 /** Every blend mode on the real picture at once; a click takes it, resting on one shows it large. */
-export function BlendSheet({ document, sheet, step }: Props) {
+export function BlendSheet({ sheet, step }: Props) {
   const { edit, patch } = useBenchPart("edit", "patch");
+  const document = useDocument();
   const { blends } = useCatalogue();
   const [large, setLarge] = useState<number | null>(null);
   const small = useBlends(document, sheet, step, SMALL, true);
   const big = useBlends(document, sheet, step, LARGE, large !== null);
   const now = (step ? layerOf(document, sheet).steps.find((s) => s.id === step)?.blend : entryOf(document, sheet)?.blend) ?? "normal";
-  const close = () => patch({ blends: false });
+  const close = () => patch({ overlay: null });
   const takeLarge = () => {
     choose(blends[large ?? 0] ?? "normal");
     close();

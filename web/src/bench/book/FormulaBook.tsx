@@ -3,9 +3,9 @@ import { useState } from "react";
 import type { Kind, OwnFormula } from "../../api/client";
 import { EditableName } from "../../shared/EditableName";
 import { More } from "../../shared/More";
-import { type PieceDocument, type Settings, type Step, stepsOf, withSteps } from "../model/piece";
+import { type Settings, type Step, stepsOf, withSteps } from "../model/piece";
 import { defaults } from "../model/settings";
-import { useBench, useBenchPart } from "../store";
+import { useBench, useBenchPart, useDocument } from "../store";
 import { useSmallLook } from "../useSmallLook";
 import { useBook } from "./useBook";
 import "./FormulaBook.css";
@@ -14,13 +14,13 @@ interface PageProps {
   settings: Settings;
   step: Step;
   kind: Kind;
-  document: PieceDocument;
   name: string;
   onTake: () => void;
 }
 
 /** A formula as a picture of what it would do to this piece at this place. */
-function PagePicture({ settings, step, kind, document, name, onTake }: PageProps) {
+function PagePicture({ settings, step, kind, name, onTake }: PageProps) {
+  const document = useDocument();
   const layer = useBench((state) => state.layer);
   const steps = stepsOf(document, layer);
   const at = steps.findIndex((s) => s.id === step.id);
@@ -38,11 +38,11 @@ function PagePicture({ settings, step, kind, document, name, onTake }: PageProps
 }
 
 /** The book of formulas over the picture: those that come with Caracol, and the artist's own. */
-export function FormulaBook({ document, step, kind }: { document: PieceDocument; step: Step; kind: Kind }) {
+export function FormulaBook({ step, kind }: { step: Step; kind: Kind }) {
   const { edit, patch } = useBenchPart("edit", "patch");
   const book = useBook();
   const [gone, setGone] = useState<OwnFormula | null>(null);
-  const close = () => patch({ bookOpen: false });
+  const close = () => patch({ overlay: null });
   const takePage = (settings: Settings) => {
     edit({ type: "set", step: step.id, settings: defaults(kind, settings) });
     close();
@@ -55,7 +55,7 @@ export function FormulaBook({ document, step, kind }: { document: PieceDocument;
     if (gone) book.restore.mutate(gone, { onSuccess: () => setGone(null) });
   };
   const page = (name: string, settings: Settings) => (
-    <PagePicture settings={settings} step={step} kind={kind} document={document} name={name} onTake={() => takePage(settings)} />
+    <PagePicture settings={settings} step={step} kind={kind} name={name} onTake={() => takePage(settings)} />
   );
   return (
     <section className="finder" aria-label="Book of formulas" onKeyDown={(event) => event.key === "Escape" && close()}>

@@ -4,15 +4,16 @@ import { api, take } from "../../api/client";
 import { useCatalogue } from "../../shared/useCatalogue";
 import { usePhoto } from "../../shared/usePhotos";
 import { fresh, suggested } from "../model/keep";
-import { type KeepArea, keepOf, type Layer, type PieceDocument } from "../model/piece";
+import { type KeepArea, keepOf, type Layer } from "../model/piece";
 import { NOWHERE } from "../model/where";
 import { NumberControl } from "../panel/controls/NumberControl";
-import { useBenchPart } from "../store";
+import { useBenchPart, useDocument } from "../store";
 import { useReading } from "../useReading";
 import { WhereSection } from "../where/WhereSection";
 
 /** The parts of the photo that must stay recognisable: suggested, drawn or painted, each with its weight. */
-export function KeepSection({ document, layer }: { document: PieceDocument; layer: Layer }) {
+export function KeepSection({ layer }: { layer: Layer }) {
+  const document = useDocument();
   const { keep: ofKeep } = useCatalogue();
   const { keepArea, edit, patch } = useBenchPart("keepArea", "edit", "patch");
   const { message } = App.useApp();

@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, take } from "../../api/client";
 import { type Placed, toStage, transformOf } from "../model/geometry";
-import { keepOf, layerOf, type PieceDocument } from "../model/piece";
+import { keepOf, layerOf } from "../model/piece";
+import { useDocument } from "../store";
 
 interface Props {
-  document: PieceDocument;
   layer: string;
   /** After how many steps; null after all of them. */
   upto: number | null;
@@ -12,13 +12,14 @@ interface Props {
 }
 
 /** The outline of what is kept, as it lies after the steps that are seen: quiet, and under the handles. */
-export function KeptOutline({ document, layer, upto, placed }: Props) {
+export function KeptOutline({ layer, upto, placed }: Props) {
+  const document = useDocument();
   const { source, steps, id } = layerOf(document, layer);
   const keep = keepOf(source);
   const before = steps.slice(0, upto ?? undefined).map(({ id: _, ...rest }) => rest);
   const { data } = useQuery({
     queryKey: ["kept", JSON.stringify([source, before])],
-    queryFn: () => take(api.POST("/api/kept", { body: { document: document, layer: id, upto } })),
+    queryFn: () => take(api.POST("/api/kept", { body: { document, layer: id, upto } })),
     enabled: keep.length > 0,
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: (old) => old,

@@ -3,13 +3,15 @@ import { useState } from "react";
 import { More } from "../../shared/More";
 import { useCatalogue } from "../../shared/useCatalogue";
 import { usePhotos } from "../../shared/usePhotos";
-import { type Entry, freshLayerIds, type PieceDocument, type Source } from "../model/piece";
+import { type Entry, freshLayerIds, type Source } from "../model/piece";
 import { LAYER } from "../model/view";
-import { useBenchPart } from "../store";
+import { useBenchPart, useDocument } from "../store";
 
 /** Over the picture: what a new layer can be made of. It is put above the layer that is worked on. */
-export function AddLayer({ document, onClose }: { document: PieceDocument; onClose: () => void }) {
+export function AddLayer() {
   const { layer, edit, patch } = useBenchPart("layer", "edit", "patch");
+  const document = useDocument();
+  const onClose = () => patch({ overlay: null });
   const { sources } = useCatalogue();
   const [search, setSearch] = useState("");
   const photos = usePhotos(search);
@@ -17,8 +19,7 @@ export function AddLayer({ document, onClose }: { document: PieceDocument; onClo
     const [id = "layer"] = freshLayerIds(document, 1);
     const entry: Entry = { id, name, source, steps: [] };
     edit({ type: "addEntry", entry, above: layer });
-    patch({ layer: id, selected: LAYER, side: "step", whereOpen: false, whereShape: null, tool: null });
-    onClose();
+    patch({ layer: id, selected: LAYER, side: "step", whereOpen: false, whereShape: null, tool: null, overlay: null });
   };
   return (
     <section className="finder" aria-label="Add a layer" onKeyDown={(event) => event.key === "Escape" && onClose()}>

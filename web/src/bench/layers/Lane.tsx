@@ -1,7 +1,7 @@
-import type { Kind } from "../../api/client";
-import { type Entry, isGroup, type PieceDocument, sourceName } from "../model/piece";
+import { useCatalogue } from "../../shared/useCatalogue";
+import { type Entry, isGroup, sourceName } from "../model/piece";
 import { LAYER } from "../model/view";
-import { useBenchPart } from "../store";
+import { useBenchPart, useDocument } from "../store";
 import { useSmallLook } from "../useSmallLook";
 import { LaneSteps } from "./LaneSteps";
 import "./Lane.css";
@@ -9,18 +9,18 @@ import "./Lane.css";
 interface Props {
   entry: Entry;
   depth: number;
-  document: PieceDocument;
-  kinds: Map<string, Kind>;
 }
 
 /** A small picture of a layer after its last step. */
-function LaneLook({ document, layer, count }: { document: PieceDocument; layer: string; count: number }) {
+function LaneLook({ layer, count }: { layer: string; count: number }) {
+  const document = useDocument();
   const { url } = useSmallLook(document, count, layer);
   return url ? <img src={url} alt="" draggable={false} /> : <span className="blank" />;
 }
 
 /** A layer or group as a lane of the trail: its name, what can be done at once, and, where it is worked on, its steps. */
-export function Lane({ entry, depth, document, kinds }: Props) {
+export function Lane({ entry, depth }: Props) {
+  const { byKey } = useCatalogue();
   const { layer, selected, solo, edit, patch } = useBenchPart("layer", "selected", "solo", "edit", "patch");
   const active = layer === entry.id;
   const visible = entry.visible !== false;
@@ -75,7 +75,7 @@ export function Lane({ entry, depth, document, kinds }: Props) {
       </div>
       {!isGroup(entry) &&
         (active ? (
-          <LaneSteps document={document} layer={entry} kinds={kinds} />
+          <LaneSteps layer={entry} />
         ) : (
           <button
             type="button"
@@ -84,10 +84,10 @@ export function Lane({ entry, depth, document, kinds }: Props) {
             aria-hidden="true"
             onClick={() => patch({ layer: entry.id, selected: null, side: "step" })}
           >
-            <LaneLook document={document} layer={entry.id} count={entry.steps.length} />
+            <LaneLook layer={entry.id} count={entry.steps.length} />
             {entry.steps.map((step) => (
-              <span key={step.id} className={`family-${kinds.get(step.kind)?.family ?? "prepare"} ${step.on === false ? "off" : ""}`}>
-                {kinds.get(step.kind)?.label ?? step.kind}
+              <span key={step.id} className={`family-${byKey.get(step.kind)?.family ?? "prepare"} ${step.on === false ? "off" : ""}`}>
+                {byKey.get(step.kind)?.label ?? step.kind}
               </span>
             ))}
           </button>

@@ -1,25 +1,24 @@
 import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
 import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates } from "@dnd-kit/sortable";
 import { Fragment } from "react";
-import type { Kind } from "../../api/client";
 import { useCatalogue } from "../../shared/useCatalogue";
-import { type Layer, type PieceDocument, sourceName } from "../model/piece";
+import { type Layer, sourceName } from "../model/piece";
 import { SOURCE } from "../model/view";
-import { useBenchPart } from "../store";
+import { useBenchPart, useDocument } from "../store";
 import { TrailCard } from "../trail/TrailCard";
 import { useSmallLook } from "../useSmallLook";
 import "./LaneSteps.css";
 
 function AddHere({ at }: { at: number }) {
-  const { finderAt, patch } = useBenchPart("finderAt", "patch");
+  const { overlay, toggle } = useBenchPart("overlay", "toggle");
   return (
     <button
       type="button"
       className="bare add-here"
       aria-label={`Add a step at place ${at + 1}`}
-      aria-expanded={finderAt === at}
+      aria-expanded={overlay?.kind === "finder" && overlay.at === at}
       title="Add a step here"
-      onClick={() => patch({ finderAt: finderAt === at ? null : at })}
+      onClick={() => toggle("finder", at)}
     >
       +
     </button>
@@ -29,9 +28,10 @@ function AddHere({ at }: { at: number }) {
 const GROUNDS: Record<string, string> = { photo: "Photo", "cut-out": "Cut-out", below: "All below" };
 
 /** The steps of one layer, from its ground on, a card per step. */
-export function LaneSteps({ document, layer, kinds }: { document: PieceDocument; layer: Layer; kinds: Map<string, Kind> }) {
+export function LaneSteps({ layer }: { layer: Layer }) {
   const { edit, patch, selected } = useBenchPart("edit", "patch", "selected");
-  const { sources } = useCatalogue();
+  const { byKey, sources } = useCatalogue();
+  const document = useDocument();
   const photo = useSmallLook(document, 0, layer.id);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
@@ -68,8 +68,7 @@ export function LaneSteps({ document, layer, kinds }: { document: PieceDocument;
             <Fragment key={step.id}>
               <TrailCard
                 step={step}
-                kind={kinds.get(step.kind)}
-                document={document}
+                kind={byKey.get(step.kind)}
                 layer={layer.id}
                 index={index}
                 chosen={step.id === selected}

@@ -6,7 +6,7 @@ import { useBenchPart } from "../store";
 
 /** The way from a formula step to the book and back. */
 export function FormulaTools({ step }: { step: Step }) {
-  const { bookOpen, patch } = useBenchPart("bookOpen", "patch");
+  const { overlay, toggle } = useBenchPart("overlay", "toggle");
   const { keep } = useBook();
   const [name, setName] = useState<string | null>(null);
   const keepIt = () => {
@@ -15,7 +15,7 @@ export function FormulaTools({ step }: { step: Step }) {
   return (
     <div className="stack">
       <div className="row">
-        <Button size="small" aria-expanded={bookOpen} onClick={() => patch({ bookOpen: !bookOpen })}>
+        <Button size="small" aria-expanded={overlay?.kind === "book"} onClick={() => toggle("book")}>
           Open the book
         </Button>
         <Button size="small" aria-expanded={name !== null} onClick={() => setName(name === null ? "" : null)}>

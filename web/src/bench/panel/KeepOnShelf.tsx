@@ -1,10 +1,9 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { App, Button } from "antd";
 import { api, take } from "../../api/client";
-import type { PieceDocument } from "../model/piece";
+import { useDocument } from "../store";
 
 interface Props {
-  document: PieceDocument;
   layer: string;
   /** After how many steps; null for all. */
   upto: number | null;
@@ -12,7 +11,8 @@ interface Props {
 }
 
 /** Put a stage of a layer on the Shelf as a picture of its own, transparent where it is. */
-export function KeepOnShelf({ document, layer, upto, name }: Props) {
+export function KeepOnShelf({ layer, upto, name }: Props) {
+  const document = useDocument();
   const { message } = App.useApp();
   const queries = useQueryClient();
   const keep = useMutation({

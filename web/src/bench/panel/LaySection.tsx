@@ -29,7 +29,7 @@ const settingOf = (label: string): Setting => ({
 
 /** How strongly, and in which blend mode, a step or layer is laid over what is below. */
 export function LaySection({ label, share, blend, onShare }: Props) {
-  const { blends, patch } = useBenchPart("blends", "patch");
+  const { overlay, patch, toggle } = useBenchPart("overlay", "patch", "toggle");
   const setting = settingOf(label);
   return (
     <section className="panel-part" aria-label={`${label} and blend`}>
@@ -42,7 +42,12 @@ export function LaySection({ label, share, blend, onShare }: Props) {
       />
       <div className="setting two">
         <span className={blend === "normal" ? "" : "changed"}>Blend</span>
-        <Button size="small" aria-expanded={blends} aria-label={`Blend mode: ${blend}. See all`} onClick={() => patch({ blends: !blends })}>
+        <Button
+          size="small"
+          aria-expanded={overlay?.kind === "blends"}
+          aria-label={`Blend mode: ${blend}. See all`}
+          onClick={() => toggle("blends")}
+        >
           {blend.replaceAll("-", " ")}
         </Button>
       </div>

@@ -1,15 +1,16 @@
 import { Button, Segmented, Switch } from "antd";
 import { EditableName } from "../../shared/EditableName";
-import { entryOf, freshLayerIds, HERE, isGroup, type Layer, layerOf, type PieceDocument, type Place, sourceName } from "../model/piece";
+import { entryOf, freshLayerIds, HERE, isGroup, type Layer, layerOf, type Place, sourceName } from "../model/piece";
 import { LAYER } from "../model/view";
-import { useBench, useBenchPart } from "../store";
+import { useBench, useBenchPart, useDocument } from "../store";
 import { WhereSection } from "../where/WhereSection";
 import { KeepOnShelf } from "./KeepOnShelf";
 import { LaySection } from "./LaySection";
 import { PlaceNumbers } from "./PlaceNumbers";
 
 /** The layer or group that is worked on: how it lies on the piece and on what is below. */
-export function LayerPanel({ document }: { document: PieceDocument }) {
+export function LayerPanel() {
+  const document = useDocument();
   const { layer: id, edit, patch } = useBenchPart("layer", "edit", "patch");
   const entry = entryOf(document, id) ?? layerOf(document);
   const group = isGroup(entry);
@@ -79,7 +80,7 @@ export function LayerPanel({ document }: { document: PieceDocument }) {
         >
           Delete
         </Button>
-        {!group && <KeepOnShelf document={document} layer={entry.id} upto={null} name={entry.name || "layer"} />}
+        {!group && <KeepOnShelf layer={entry.id} upto={null} name={entry.name || "layer"} />}
       </div>
     </aside>
   );

@@ -1,9 +1,9 @@
 import type { Kind } from "../../api/client";
 import { useCatalogue } from "../../shared/useCatalogue";
-import { freshIds, type PieceDocument, type Step, stepsOf } from "../model/piece";
+import { freshIds, type Step, stepsOf } from "../model/piece";
 import { type Advice, adviceOf } from "../model/reading";
 import { defaults } from "../model/settings";
-import { useBenchPart } from "../store";
+import { useBenchPart, useDocument } from "../store";
 import { useReading } from "../useReading";
 
 /** How many preparing steps the trail begins with: after them the reading is taken and advice is put in. */
@@ -13,7 +13,8 @@ function preparedBy(steps: Step[], byKey: Map<string, Kind>): number {
 }
 
 /** What the photo, as it is prepared so far, is like; and what one click would better. */
-export function PhotoAdvice({ document }: { document: PieceDocument }) {
+export function PhotoAdvice() {
+  const document = useDocument();
   const { byKey } = useCatalogue();
   const { layer, edit, patch } = useBenchPart("layer", "edit", "patch");
   const at = preparedBy(stepsOf(document, layer), byKey);

@@ -1,7 +1,7 @@
 import { Select } from "antd";
-import type { Kind } from "../../api/client";
-import { allLayers, type PieceDocument, sourceName } from "../model/piece";
-import { useBenchPart } from "../store";
+import { useCatalogue } from "../../shared/useCatalogue";
+import { allLayers, sourceName } from "../model/piece";
+import { useBenchPart, useDocument } from "../store";
 
 const SHAPES = [
   { value: 0, label: "As the lowest layer" },
@@ -13,7 +13,9 @@ const SHAPES = [
 ];
 
 /** What the panel shows while nothing is selected: the piece's shape, and its layers and steps in words. */
-export function PiecePanel({ document, kinds }: { document: PieceDocument; kinds: Map<string, Kind> }) {
+export function PiecePanel() {
+  const document = useDocument();
+  const { byKey } = useCatalogue();
   const { edit, patch } = useBenchPart("edit", "patch");
   const layers = allLayers(document).reverse();
   const ratio = document.frame?.ratio ?? 0;
@@ -46,7 +48,7 @@ export function PiecePanel({ document, kinds }: { document: PieceDocument; kinds
             {layer.steps.map((step) => (
               <li key={step.id}>
                 <button type="button" className="bare link" onClick={() => patch({ layer: layer.id, selected: step.id })}>
-                  {kinds.get(step.kind)?.label ?? step.kind}
+                  {byKey.get(step.kind)?.label ?? step.kind}
                 </button>
                 {step.on === false && <span className="quiet"> (off)</span>}
               </li>

@@ -1,13 +1,14 @@
 import { useCatalogue } from "../../shared/useCatalogue";
 import { KeepSection } from "../keep/KeepSection";
-import { layerOf, type PieceDocument, type Settings, sourceName } from "../model/piece";
+import { layerOf, type Settings, sourceName } from "../model/piece";
 import { applies, defaults } from "../model/settings";
-import { useBenchPart } from "../store";
+import { useBenchPart, useDocument } from "../store";
 import { PhotoAdvice } from "./PhotoAdvice";
 import { SettingControl } from "./SettingControl";
 
 /** What the layer begins with: the photo, or a drawn source with its settings. */
-export function SourcePanel({ document }: { document: PieceDocument }) {
+export function SourcePanel() {
+  const document = useDocument();
   const { layer, edit, patch } = useBenchPart("layer", "edit", "patch");
   const { sources } = useCatalogue();
   const { source } = layerOf(document, layer);
@@ -20,8 +21,8 @@ export function SourcePanel({ document }: { document: PieceDocument }) {
           <span className="quiet small">where the trail begins</span>
           <p className="quiet">{sourceName(source)}. It is never changed; every step works on what it gives.</p>
         </div>
-        <PhotoAdvice document={document} />
-        {source.kind !== "below" && <KeepSection document={document} layer={layerOf(document, layer)} />}
+        <PhotoAdvice />
+        {source.kind !== "below" && <KeepSection layer={layerOf(document, layer)} />}
       </aside>
     );
   }

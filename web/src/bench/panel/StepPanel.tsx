@@ -1,6 +1,6 @@
 import { Button } from "antd";
 import type { Kind } from "../../api/client";
-import type { Layer, PieceDocument, SettingValue, Step } from "../model/piece";
+import type { Layer, SettingValue, Step } from "../model/piece";
 import { applies, defaults, followed, isChanged, reshapes } from "../model/settings";
 import { useBench } from "../store";
 import { WhereSection } from "../where/WhereSection";
@@ -15,12 +15,11 @@ interface Props {
   kind: Kind;
   index: number;
   count: number;
-  document: PieceDocument;
   layer: Layer;
 }
 
 /** The selected step: what it does, its starting points, its settings. */
-export function StepPanel({ step, kind, index, count, document, layer }: Props) {
+export function StepPanel({ step, kind, index, count, layer }: Props) {
   const playing = useBench((state) => state.playing);
   const edit = useBench((state) => state.edit);
   const patch = useBench((state) => state.patch);
@@ -54,7 +53,7 @@ export function StepPanel({ step, kind, index, count, document, layer }: Props) 
                 key={start.name}
                 type="button"
                 className="bare chip"
-                onClick={() => edit({ type: "set", step: step.id, settings: defaults(kind, start.settings as Step["settings"]) })}
+                onClick={() => edit({ type: "set", step: step.id, settings: defaults(kind, start.settings) })}
               >
                 {start.name}
               </button>
@@ -109,12 +108,7 @@ export function StepPanel({ step, kind, index, count, document, layer }: Props) 
         >
           Remove
         </Button>
-        <KeepOnShelf
-          document={document}
-          layer={layer.id}
-          upto={index + 1}
-          name={`${layer.name || "layer"} after ${kind.label.toLowerCase()}`}
-        />
+        <KeepOnShelf layer={layer.id} upto={index + 1} name={`${layer.name || "layer"} after ${kind.label.toLowerCase()}`} />
       </div>
     </aside>
   );

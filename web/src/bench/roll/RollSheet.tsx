@@ -5,7 +5,7 @@ import { api, take } from "../../api/client";
 import { useCatalogue } from "../../shared/useCatalogue";
 import { usePicture } from "../../shared/usePicture";
 import { allLayers, type PieceDocument } from "../model/piece";
-import { useBenchPart } from "../store";
+import { useBenchPart, useDocument } from "../store";
 import "./RollSheet.css";
 
 type Vary = "both" | "seeds" | "settings";
@@ -31,7 +31,8 @@ function RolledPicture({ document, size, label }: { document: PieceDocument; siz
 }
 
 /** Twelve variants of the piece over the picture: looked at large, compared, kept as versions, used, rolled on from. */
-export function RollSheet({ document }: { document: PieceDocument }) {
+export function RollSheet() {
+  const document = useDocument();
   const { pieceId, edit, patch } = useBenchPart("pieceId", "edit", "patch");
   const { byKey } = useCatalogue();
   const { message } = App.useApp();
@@ -63,7 +64,7 @@ export function RollSheet({ document }: { document: PieceDocument }) {
   });
   const variants = data?.variants ?? [];
   const one = large === null ? undefined : variants[large];
-  const close = () => patch({ rolling: false });
+  const close = () => patch({ overlay: null });
   const again = () => {
     setSeed(fresh());
     setLarge(null);

@@ -4,10 +4,10 @@ import type { Kind, Run } from "../../api/client";
 import { useCatalogue } from "../../shared/useCatalogue";
 import { useInSight } from "../../shared/useInSight";
 import { remember } from "../clipboard";
-import { freshIds, type PieceDocument, type Settings, type Step, stepsOf, withSteps } from "../model/piece";
+import { freshIds, type Settings, type Step, stepsOf, withSteps } from "../model/piece";
 import { adviceOf } from "../model/reading";
 import { defaults } from "../model/settings";
-import { useBench, useBenchPart } from "../store";
+import { useBench, useBenchPart, useDocument } from "../store";
 import { useReading } from "../useReading";
 import { useSmallLook } from "../useSmallLook";
 import "./StepFinder.css";
@@ -61,7 +61,8 @@ const fromDefaults = (byKey: Map<string, Kind>, key: string, settings: Settings)
 const matches = (choice: Choice, text: string) =>
   `${choice.name} ${choice.note} ${choice.purpose} ${choice.family}`.toLowerCase().includes(text.toLowerCase());
 
-function FinderCard({ choice, document, at, onTake }: { choice: Choice; document: PieceDocument; at: number; onTake: () => void }) {
+function FinderCard({ choice, at, onTake }: { choice: Choice; at: number; onTake: () => void }) {
+  const document = useDocument();
   const steps: Step[] = choice.steps.map((step, n) => ({ id: `trial-${n}`, on: true, ...step }));
   const layer = useBench((state) => state.layer);
   const trial = withSteps(document, [...stepsOf(document, layer).slice(0, at), ...steps], layer);
@@ -79,7 +80,8 @@ function FinderCard({ choice, document, at, onTake }: { choice: Choice; document
 }
 
 /** Finds a step to add: type to search; each shows what it would do to the picture at this place. */
-export function StepFinder({ document, at }: { document: PieceDocument; at: number }) {
+export function StepFinder({ at }: { at: number }) {
+  const document = useDocument();
   const { kinds, byKey, runs } = useCatalogue();
   const { layer, edit, patch } = useBenchPart("layer", "edit", "patch");
   const [text, setText] = useState("");
@@ -94,13 +96,13 @@ export function StepFinder({ document, at }: { document: PieceDocument; at: numb
     }),
   );
   const found = [...advised, ...choicesOf(kinds, runs, byKey)].filter((choice) => matches(choice, text));
-  const close = () => patch({ finderAt: null });
+  const close = () => patch({ overlay: null });
   const takeChoice = (choice: Choice) => {
     const ids = freshIds(document, choice.steps.length);
     const steps: Step[] = choice.steps.map((step, n) => ({ id: ids[n] ?? "", on: true, ...step }));
     edit({ type: "add", at, steps });
     remember(steps);
-    patch({ finderAt: null, selected: ids.at(-1) ?? null, side: "step" });
+    patch({ overlay: null, selected: ids.at(-1) ?? null, side: "step" });
   };
   const onKeyDown = (event: KeyboardEvent) => {
     event.stopPropagation();
@@ -145,13 +147,7 @@ export function StepFinder({ document, at }: { document: PieceDocument; at: numb
               <h3>{named(family)}</h3>
               <div className="finder-grid">
                 {here.map((choice) => (
-                  <FinderCard
-                    key={`${choice.note} ${choice.name}`}
-                    choice={choice}
-                    document={document}
-                    at={at}
-                    onTake={() => takeChoice(choice)}
-                  />
+                  <FinderCard key={`${choice.note} ${choice.name}`} choice={choice} at={at} onTake={() => takeChoice(choice)} />
                 ))}
               </div>
             </div>

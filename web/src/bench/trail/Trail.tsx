@@ -1,7 +1,6 @@
-import type { Kind } from "../../api/client";
 import { Lane } from "../layers/Lane";
-import { type Entry, isGroup, type PieceDocument } from "../model/piece";
-import { useBenchPart } from "../store";
+import { type Entry, isGroup } from "../model/piece";
+import { useBenchPart, useDocument } from "../store";
 import "./Trail.css";
 
 /** The lanes from the front to the back, a group as a bracket before its own. */
@@ -9,17 +8,18 @@ const lanesOf = (entries: Entry[], depth = 0): { entry: Entry; depth: number }[]
   [...entries].reverse().flatMap((entry) => [{ entry, depth }, ...(isGroup(entry) ? lanesOf(entry.layers, depth + 1) : [])]);
 
 /** The trail: a lane per layer, the front one on top; the lane that is worked on shows its steps. */
-export function Trail({ document, kinds }: { document: PieceDocument; kinds: Map<string, Kind> }) {
-  const { selected, addingLayer, patch } = useBenchPart("selected", "addingLayer", "patch");
+export function Trail() {
+  const { selected, overlay, patch, toggle } = useBenchPart("selected", "overlay", "patch", "toggle");
+  const document = useDocument();
   return (
     <section className="trail" aria-label="Trail">
       <div className="lanes">
         {lanesOf(document.layers).map(({ entry, depth }) => (
-          <Lane key={entry.id} entry={entry} depth={depth} document={document} kinds={kinds} />
+          <Lane key={entry.id} entry={entry} depth={depth} />
         ))}
       </div>
       <div className="lane-tools">
-        <button type="button" className="bare chip" aria-expanded={addingLayer} onClick={() => patch({ addingLayer: !addingLayer })}>
+        <button type="button" className="bare chip" aria-expanded={overlay?.kind === "add-layer"} onClick={() => toggle("add-layer")}>
           + Layer
         </button>
         <button

@@ -1,13 +1,13 @@
 import { useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import type { Kind } from "../../api/client";
-import type { PieceDocument, Step } from "../model/piece";
+import type { Step } from "../model/piece";
+import { useDocument } from "../store";
 import { useSmallLook } from "../useSmallLook";
 
 interface Props {
   step: Step;
   kind: Kind | undefined;
-  document: PieceDocument;
   layer: string;
   index: number;
   chosen: boolean;
@@ -17,7 +17,8 @@ interface Props {
 }
 
 /** One step of the trail with the picture as it is after it; drag to reorder. */
-export function TrailCard({ step, kind, document, layer, index, chosen, onChoose, onSwitch, onRemove }: Props) {
+export function TrailCard({ step, kind, layer, index, chosen, onChoose, onSwitch, onRemove }: Props) {
+  const document = useDocument();
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: step.id });
   const { url, failed } = useSmallLook(document, index + 1, layer);
   const on = step.on !== false;

@@ -1,15 +1,14 @@
 import { useDrag } from "@use-gesture/react";
 import { useRef, useState } from "react";
 import { fromScreen, type Placed, type Point, perUnit, toFrame, toStage, transformOf } from "../model/geometry";
-import type { PieceDocument, Shape, Step, Where } from "../model/piece";
+import type { Shape, Step, Where } from "../model/piece";
 import { addShape, boxOf, changeShape, erased, joinOf, simplified, toPairs } from "../model/where";
-import { useBenchPart } from "../store";
+import { useBenchPart, useDocument } from "../store";
 import { ShapeHandles } from "./ShapeHandles";
 import { useVeil } from "./useVeil";
 import { useWhere } from "./useWhere";
 
 interface Props {
-  document: PieceDocument;
   /** The layer or group whose where it is, or the layer of the step. */
   sheet: string;
   step: Step | null;
@@ -23,7 +22,8 @@ const FINE = 0.004;
 const LEAST = 0.02;
 
 /** The where of the selected step or layer on the picture: its veil, its shapes to drag, and the tool that draws new ones. */
-export function WhereOnPicture({ document, sheet, step, where, placed, area = null }: Props) {
+export function WhereOnPicture({ sheet, step, where, placed, area = null }: Props) {
+  const document = useDocument();
   const { tool, brush, whereShape, patch } = useBenchPart("tool", "brush", "whereShape", "patch");
   const setWhere = useWhere(sheet, step?.id ?? null, area);
   const veil = useVeil(document, sheet, step?.id ?? null, area === null ? where : null);

@@ -1,0 +1,32 @@
+import { useCatalogue } from "../shared/useCatalogue";
+import { BlendSheet } from "./blends/BlendSheet";
+import { FormulaBook } from "./book/FormulaBook";
+import { AddLayer } from "./layers/AddLayer";
+import { entryOf, layerOf } from "./model/piece";
+import { RollSheet } from "./roll/RollSheet";
+import { useBenchPart, useDocument } from "./store";
+import { StepFinder } from "./trail/StepFinder";
+
+/** What lies over the stage, where something does. */
+export function Overlays() {
+  const { overlay, selected, layer: id } = useBenchPart("overlay", "selected", "layer");
+  const document = useDocument();
+  const { byKey } = useCatalogue();
+  const layer = layerOf(document, id);
+  const step = layer.steps.find((one) => one.id === selected);
+  const kind = step && byKey.get(step.kind);
+  switch (overlay?.kind) {
+    case "finder":
+      return <StepFinder at={overlay.at} />;
+    case "add-layer":
+      return <AddLayer />;
+    case "roll":
+      return <RollSheet />;
+    case "blends":
+      return <BlendSheet sheet={step ? layer.id : (entryOf(document, id) ?? layer).id} step={step?.id ?? null} />;
+    case "book":
+      return step && kind?.key === "formula" ? <FormulaBook step={step} kind={kind} /> : null;
+    default:
+      return null;
+  }
+}

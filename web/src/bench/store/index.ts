@@ -1,0 +1,54 @@
+import { create } from "zustand";
+import { useShallow } from "zustand/react/shallow";
+import type { History } from "../model/edits";
+import { layerOf, type PieceDocument } from "../model/piece";
+import { type DocumentSlice, documentSlice, freshDocument } from "./document";
+import { freshOverlay, type Overlay, type OverlaySlice } from "./overlay";
+import { freshTools, type ToolsSlice, toolsSlice } from "./tools";
+import { freshView, type ViewSlice, viewSlice } from "./view";
+
+export type { Overlay } from "./overlay";
+export type { Tool } from "./tools";
+export type { Against, Side, Surround } from "./view";
+
+export interface BenchState extends DocumentSlice, ViewSlice, ToolsSlice, OverlaySlice {
+  open: (id: string, history: History) => void;
+  patch: (part: Partial<BenchState>) => void;
+  /** Lay one over the stage, or put it away where it lies there. */
+  toggle: (kind: Overlay["kind"], at?: number) => void;
+}
+
+export const useBench = create<BenchState>((set, get, api) => ({
+  ...documentSlice(set, get, api),
+  ...viewSlice(),
+  ...toolsSlice(),
+  ...freshOverlay,
+  open: (id, history) =>
+    set({
+      pieceId: id,
+      history,
+      layer: layerOf(history.present.document).id,
+      ...freshDocument,
+      ...freshView,
+      ...freshTools,
+      ...freshOverlay,
+    }),
+  // What is edited on the picture belongs to what is selected: choosing something else leaves it.
+  patch: (part) =>
+    set((state) =>
+      "selected" in part && part.selected !== state.selected ? { whereOpen: false, whereShape: null, tool: null, ...part } : part,
+    ),
+  toggle: (kind, at = 0) =>
+    set(({ overlay }) => {
+      const lies = overlay?.kind === kind && (overlay.kind !== "finder" || overlay.at === at);
+      return { overlay: lies ? null : kind === "finder" ? { kind, at } : { kind } };
+    }),
+}));
+
+/** Parts of the Bench by their names: whoever asks for them is drawn again when one of them changes, and not when others do. */
+export function useBenchPart<Name extends keyof BenchState>(...names: Name[]): Pick<BenchState, Name> {
+  return useBench(useShallow((state) => Object.fromEntries(names.map((name) => [name, state[name]])) as Pick<BenchState, Name>));
+}
+
+/** The piece's document as it is now. */
+export const useDocument = (): PieceDocument => useBench((state) => state.history.present.document);

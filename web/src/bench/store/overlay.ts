@@ -1,0 +1,8 @@
+/** What lies over the stage, one at a time: the finder (for which place in the trail), a new layer, the formulas, the blend modes, the roll. */
+export type Overlay = { kind: "finder"; at: number } | { kind: "add-layer" | "book" | "blends" | "roll" };
+
+export interface OverlaySlice {
+  overlay: Overlay | null;
+}
+
+export const freshOverlay = { overlay: null };

@@ -1,0 +1,27 @@
+/** What is drawn on the picture with the pointer: shapes of a where, bars. */
+export type Tool = "rectangle" | "ellipse" | "polygon" | "stroke" | "erase" | "bar";
+
+/** What the hand holds on the picture. */
+export interface ToolsSlice {
+  tool: Tool | null;
+  brush: { radius: number; hardness: number };
+  /** The where of the selected step or layer is edited on the picture; and the shape that is chosen in it. */
+  whereOpen: boolean;
+  whereShape: number | null;
+  /** The keep area of the photo that is edited on the picture. */
+  keepArea: number | null;
+  /** The bar of a slices step that is chosen. */
+  bar: number | null;
+  /** The setting that is dragged in the panel. */
+  draggedSetting: string | null;
+  /** How the crop box is dragged. */
+  crop: { ratio: boolean; centred: boolean };
+}
+
+export const freshTools = { tool: null, whereOpen: false, whereShape: null, keepArea: null, bar: null, draggedSetting: null };
+
+export const toolsSlice = (): ToolsSlice => ({
+  ...freshTools,
+  brush: { radius: 0.12, hardness: 0.5 },
+  crop: { ratio: false, centred: false },
+});
