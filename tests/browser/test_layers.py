@@ -203,7 +203,7 @@ def test_split_line_is_turned_and_a_stage_kept(plain: Bench, page: Page) -> None
     style = page.locator(".split-turner").get_attribute("style") or ""
     assert float(re.findall(r"rotate\(([-\d.]+)turn\)", style)[0]) == pytest.approx(0.25, abs=0.02)
     page.keyboard.press("s")
-    page.get_by_role("button", name="Keep on the Shelf").click()
+    page.get_by_role("button", name="Put on the Shelf").click()
     expect(page.get_by_text("is on the Shelf")).to_be_visible()
 
 

@@ -91,7 +91,7 @@ def test_frames_tell_where_layers_lie(api: Api) -> None:
 
 def test_a_stage_is_kept_on_the_shelf_with_its_transparency(api: Api) -> None:
     document = layered(api)["document"]
-    kept = api.send("post", "keep", {"document": document, "layer": "star", "upto": 0, "name": "My star", "size": 256}).json()
+    kept = api.send("post", "shelved", {"document": document, "layer": "star", "upto": 0, "name": "My star", "size": 256}).json()
     assert (kept["name"], kept["transparent"]) == ("My star", True)
     assert Photo.objects.get(id=kept["id"]).width == 256
     document["layers"][1]["source"] = {"kind": "cut-out", "photo": kept["file_name"], "fit": "tile", "cell": 0.3}

@@ -101,7 +101,7 @@ def test_an_unreadable_piece_says_why_when_it_is_opened_and_a_save_mends_it(api:
 def test_a_save_that_comes_before_a_restore_is_kept_as_a_version(api: Api) -> None:
     """The version was looked up before the save: what was saved meanwhile must not be overwritten unseen."""
     piece = api.piece("plain")
-    version = versions.keep(Piece.objects.get(id=piece["id"]), "Before")
+    version = versions.add(Piece.objects.get(id=piece["id"]), "Before")
     stale = Version.objects.select_related("piece").get(id=version.id)
     piece["document"]["layers"][0]["name"] = "Saved meanwhile"
     assert save(api, piece, 1, "Mine").status_code == 200

@@ -147,7 +147,7 @@ def _tinted(mask: Array) -> bytes:
     return out.getvalue()
 
 
-def keep_stage(piece: Piece, upto: int | None, layer: str | None, name: str, size: int) -> Photo:
+def shelve_stage(piece: Piece, upto: int | None, layer: str | None, name: str, size: int) -> Photo:
     """Put a stage of a piece on the Shelf as a picture of its own, with its transparency."""
     shape, strips = Renderer(piece, Context(SHELF.once()), upto, layer).rows(size)
     photo, _ = add_photo(encode(collect(shape, strips), "png", 0), f"{name}.png")

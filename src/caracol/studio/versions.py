@@ -15,7 +15,7 @@ APART = timedelta(minutes=4)
 MOST_AUTOMATIC = 40
 
 
-def keep(piece: Piece, name: str = "", document: dict[str, Any] | None = None) -> Version:
+def add(piece: Piece, name: str = "", document: dict[str, Any] | None = None) -> Version:
     """Keep the piece as it is saved now, or another document of it, such as a variant that was rolled."""
     return Version.objects.create(piece=piece, name=name, document=piece.document if document is None else document)
 
@@ -25,7 +25,7 @@ def keep_before_change(piece: Piece) -> None:
     last = piece.versions.present().first()
     if last is not None and (timezone.now() - last.made_at < APART or last.document == piece.document):
         return
-    keep(piece)
+    add(piece)
     kept = piece.versions.filter(name="").values_list("id", flat=True)[MOST_AUTOMATIC:]
     piece.versions.filter(id__in=list(kept)).delete()
 
@@ -36,7 +36,7 @@ def restore(version: Version) -> Piece:
     with transaction.atomic():
         piece = Piece.objects.get(id=version.piece_id)
         if piece.document != version.document:
-            keep(piece)
+            add(piece)
         piece.document = version.document
         piece.revision += 1
         piece.save_token, piece.faults, piece.changed_at = "", [], timezone.now()

@@ -49,7 +49,7 @@ def test_bars_and_waves_move_half_as_far_there() -> None:
     assert near == 20
 
 
-@pytest.mark.parametrize("kind", [kind for kind in KINDS if kind.keeps], ids=lambda kind: kind.key)
+@pytest.mark.parametrize("kind", [kind for kind in KINDS if kind.respects_keep], ids=lambda kind: kind.key)
 def test_wholly_kept_nothing_moves(kind: Any) -> None:
     everywhere = {"shapes": [], "invert": True}
     small = {"lines": 200} if isinstance(kind, RasterKind) else {}

@@ -120,7 +120,7 @@ def test_size_quality_and_photo_are_part_of_it(first: dict[str, Any], second: di
         assert after != before
 
 
-@pytest.mark.parametrize("kind", [kind for kind in KINDS if kind.keeps], ids=lambda kind: kind.key)
+@pytest.mark.parametrize("kind", [kind for kind in KINDS if kind.respects_keep], ids=lambda kind: kind.key)
 def test_a_changed_keep_area_is_seen_by_every_kind_that_keeps(kind: Kind) -> None:
     """Alone in its trail, so that its input is the same and only the keep area differs."""
     small = {"lines": 240} if isinstance(kind, RasterKind) else {}

@@ -116,7 +116,7 @@ export function Stage() {
       {bench.beside && other.shown && otherBox && <Beside shown={other.shown} box={otherBox} left={room.width} label={other.label} />}
       {box && selected === SOURCE && layer.source.kind === "photo" && !comparing && !area && <PhotoReading layer={layer.id} box={box} />}
       {runs && layerBox && !comparing && <img className="veil" src={runs} alt="" style={boxStyle(layerBox)} />}
-      {layerBox && !comparing && (selected === SOURCE || kind?.keeps) && (
+      {layerBox && !comparing && (selected === SOURCE || kind?.respects_keep) && (
         <KeptOutline layer={layer.id} upto={view.upto} placed={layerBox} />
       )}
       {handlesShown && layerBox && (

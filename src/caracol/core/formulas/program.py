@@ -85,7 +85,17 @@ class _Builder:
 
 @lru_cache(maxsize=512)
 def compiled(first: str, second: str) -> Program:
-    """Return the program of two formulas; alike parts are computed once. Faults as in `read_formula`."""
+    """Return the program of two formulas; alike parts are computed once. Faults as in `read_formula`.
+
+    Parameters
+    ----------
+    first, second : str
+        The lines, as in the settings of a formula step.
+
+    Returns
+    -------
+    Program
+    """
     builder = _Builder()
     ends = (builder.place(read_formula(first)), builder.place(read_formula(second)))
     at = builder.register
@@ -245,6 +255,20 @@ def _run(operations, given, ends, x, y, rad, ang, out_a, out_b, registers):  # t
 
 def run(program: Program, knobs: dict[str, float], x: Array, y: Array, rad: Array, ang: Array) -> tuple[Array, Array]:
     """Run a program on flat float32 arrays and return both results.
+
+    Parameters
+    ----------
+    program : Program
+    knobs : dict
+        The numbers of the knobs by name; those left out are 1.
+    x, y : float32 array (n,)
+        About the centre, in reaches.
+    rad, ang : float32 array (n,)
+        Their distance in reaches and their angle in turns from the ray.
+
+    Returns
+    -------
+    first, second : float32 array (n,)
 
     Notes
     -----

@@ -34,6 +34,22 @@ def curve_table(points: Sequence[tuple[float, float]], smooth: bool) -> Array:
 
     Points may come in any order; of two at one place the later counts.
 
+    Parameters
+    ----------
+    points : sequence of (in, out)
+        Places 0…1 and any values; in any order.
+    smooth : bool
+        Monotone cubics through the points, or straight lines.
+
+    Returns
+    -------
+    float32 array (SIZE,)
+        Values at even places from 0 to 1.
+
+    References
+    ----------
+    F. N. Fritsch and R. E. Carlson, Monotone Piecewise Cubic Interpolation, SIAM J. Numer. Anal. 17 (1980).
+
     Examples
     --------
     >>> curve_table([(0.0, 0.0), (1.0, 2.0)], smooth=False)[[0, -1]].tolist()

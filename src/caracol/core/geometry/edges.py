@@ -40,6 +40,14 @@ def _mirror(values, half):  # type: ignore[no-untyped-def]
 def apply_edge(x: Array, y: Array, frame: Frame, edge: Edge) -> AnyArray | None:
     """Bring points back into `frame` by the rule, in place.
 
+    Parameters
+    ----------
+    x, y : float32 array
+        Points in units of `frame`, right and down positive; written into.
+    frame : Frame
+    edge : str
+        What lies beyond: see `Edge`.
+
     Returns
     -------
     bool array or None

@@ -14,6 +14,20 @@ def over_points(kernel: Callable[..., None], x: Array, y: Array, *numbers: float
     """Call `kernel(x, y, *numbers, out_x, out_y)` on flat float32 arrays and return both results in the shape of `x`.
 
     Numbers arrive as float32, except bools and ints, which stay as they are.
+
+    Parameters
+    ----------
+    kernel : callable
+        Compiled; takes two flat arrays, the numbers, and two flat arrays to write into.
+    x, y : float32 array
+        Of one shape; not written into.
+    *numbers : float, int or bool
+        What the rule is set to.
+
+    Returns
+    -------
+    x, y : float32 array
+        In the shape of the given ones.
     """
     out_x, out_y = np.empty(x.shape, np.float32), np.empty(x.shape, np.float32)
     flat_x, flat_y = np.ascontiguousarray(x, np.float32).ravel(), np.ascontiguousarray(y, np.float32).ravel()
@@ -28,7 +42,18 @@ _HALF, _QUARTER, _ONE = np.float32(0.5), np.float32(0.25), np.float32(1)
 
 @nb.njit(inline="always")
 def sine_of(turns):  # type: ignore[no-untyped-def]
-    """Return the sine of an angle in turns, float32, off by less than 1e-6 (Taylor's series to the eleventh power on a quarter turn)."""
+    """Return the sine of an angle in turns, float32, off by less than 1e-6 (Taylor's series to the eleventh power on a quarter turn).
+
+    Parameters
+    ----------
+    turns : float32
+        Any angle; one turn is 1.
+
+    Returns
+    -------
+    float32
+        -1…1.
+    """
     r = turns - np.rint(turns)
     r = np.copysign(_HALF, r) - r if abs(r) > _QUARTER else r
     a = r * _TAU
@@ -38,7 +63,18 @@ def sine_of(turns):  # type: ignore[no-untyped-def]
 
 @nb.njit(inline="always")
 def cosine_of(turns):  # type: ignore[no-untyped-def]
-    """Return the cosine of an angle in turns, as `sine_of`."""
+    """Return the cosine of an angle in turns, as `sine_of`.
+
+    Parameters
+    ----------
+    turns : float32
+        Any angle; one turn is 1.
+
+    Returns
+    -------
+    float32
+        -1…1.
+    """
     return sine_of(turns + _QUARTER)
 
 
@@ -48,7 +84,20 @@ FORMS = ("round", "pointed", "stepped")
 
 @nb.njit(inline="always")
 def wave_of(form, t):  # type: ignore[no-untyped-def]
-    """Return a wave of period one and peak ±1 that rises through 0 at t = 0: sine, triangle or square."""
+    """Return a wave of period one and peak ±1 that rises through 0 at t = 0: sine, triangle or square.
+
+    Parameters
+    ----------
+    form : int
+        0 sine, 1 triangle, 2 square.
+    t : float32
+        Periods.
+
+    Returns
+    -------
+    float32
+        -1…1.
+    """
     if form == 0:
         return sine_of(t)
     t = t - np.floor(t)

@@ -20,7 +20,18 @@ _ONE = np.float32(1)
 
 @nb.njit(inline="always")
 def turns_of(x, y):  # type: ignore[no-untyped-def]
-    """Return the angle of (x, y) in turns, -0.5 … 0.5: 0 is up, clockwise positive; y runs down. Float32 in, float32 out."""
+    """Return the angle of (x, y) in turns, -0.5 … 0.5: 0 is up, clockwise positive; y runs down. Float32 in, float32 out.
+
+    Parameters
+    ----------
+    x, y : float32
+        About the centre, right and down positive, any unit.
+
+    Returns
+    -------
+    float32
+        Turns; 0 for the centre itself.
+    """
     up, across = abs(y), abs(x)
     big, small = max(up, across), min(up, across)
     q = small / max(big, np.float32(1e-20))
@@ -40,7 +51,21 @@ _LN2 = np.float32(0.69314718056)
 
 @nb.njit(inline="always")
 def log_of(value):  # type: ignore[no-untyped-def]
-    """Return the natural logarithm of a float32 above 0, off by less than 2e-7 of a whole e-fold (Abramowitz and Stegun 4.1.44)."""
+    """Return the natural logarithm of a float32 above 0, off by less than 2e-7 of a whole e-fold (Abramowitz and Stegun 4.1.44).
+
+    Parameters
+    ----------
+    value : float32
+        Above 0.
+
+    Returns
+    -------
+    float32
+
+    References
+    ----------
+    M. Abramowitz and I. A. Stegun, Handbook of Mathematical Functions, 4.1.44.
+    """
     bits = np.float32(value).view(np.int32)
     exponent = (bits >> np.int32(23)) - np.int32(127)
     m = np.int32((bits & np.int32(0x007FFFFF)) | np.int32(0x3F800000)).view(np.float32) - _ONE

@@ -222,14 +222,38 @@ def _quantise(picture, top, out):  # type: ignore[no-untyped-def]
 
 
 def to_integers(picture: Array, bits: Literal[8, 16] = 8) -> AnyArray:
-    """Return a coded premultiplied float picture as straight integers, RGBA."""
+    """Return a coded premultiplied float picture as straight integers, RGBA.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        Coded sRGB 0…1, premultiplied.
+    bits : 8 or 16
+
+    Returns
+    -------
+    uint8 or uint16 array (rows, cols, 4)
+        Straight alpha; rounded to the nearest.
+    """
     out = np.empty(picture.shape, np.uint8 if bits == 8 else np.uint16)
     _quantise(np.ascontiguousarray(picture, np.float32), np.float32(255 if bits == 8 else 65535), out)
     return out
 
 
 def collect(shape: tuple[int, int], strips: Iterable[tuple[int, Array]], bits: Literal[8, 16] = 8) -> AnyArray:
-    """Gather strips into one straight integer picture; RGB where nothing is transparent."""
+    """Gather strips into one straight integer picture; RGB where nothing is transparent.
+
+    Parameters
+    ----------
+    shape : (rows, cols)
+    strips : iterable of (top, strip)
+        From the top down, coded premultiplied.
+    bits : 8 or 16
+
+    Returns
+    -------
+    uint8 or uint16 array (rows, cols, 3 or 4)
+    """
     out = np.empty((*shape, 4), np.uint8 if bits == 8 else np.uint16)
     for top, strip in strips:
         out[top : top + len(strip)] = to_integers(strip, bits)
@@ -252,7 +276,17 @@ def _png16(pixels: AnyArray) -> bytes:
 
 
 def on_paper(pixels: AnyArray) -> AnyArray:
-    """Lay straight RGBA over white, for formats without transparency."""
+    """Lay straight RGBA over white, for formats without transparency.
+
+    Parameters
+    ----------
+    pixels : integer array (rows, cols, 3 or 4)
+        Straight.
+
+    Returns
+    -------
+    integer array (rows, cols, 3)
+    """
     if pixels.shape[2] == 3:
         return pixels
     alpha = pixels[..., 3:].astype(np.float32) / 255
@@ -261,6 +295,19 @@ def on_paper(pixels: AnyArray) -> AnyArray:
 
 def encode(pixels: AnyArray, kind: Format, quality: int = 90) -> bytes:
     """Encode straight integer RGB or RGBA as a file: sRGB profile embedded, no other data about the photo.
+
+    Parameters
+    ----------
+    pixels : uint8 or uint16 array (rows, cols, 3 or 4)
+        Straight; 16 bits for `png16` alone.
+    kind : str
+        A file format.
+    quality : int
+        1…100, for formats that lose something.
+
+    Returns
+    -------
+    bytes
 
     Raises
     ------

@@ -65,7 +65,7 @@ def describe(kind: Kind) -> dict[str, Any]:
         "family": kind.family,
         "purpose": kind.purpose,
         "geometric": kind.way in ("bend", "paint"),
-        "keeps": kind.keeps,
+        "respects_keep": kind.respects_keep,
         "cuts": kind.cuts,
         "shows": getattr(kind, "show", None) is not None,
         "reshapes": "always" if kind.reshapes(kind.settings()) else getattr(kind, "changes_frame_by", None) or "never",

@@ -65,7 +65,7 @@ class Kind:
         Values at which the step gives its input back exactly.
     cuts : bool
         Its where says what is left: everything else becomes transparent.
-    keeps : bool
+    respects_keep : bool
         Whether it moves less in keep areas.
     measure : callable (picture, settings) -> dict, optional
         What the step must find out about its whole input; asked on a look of `measure_size` pixels so that every size agrees.
@@ -89,7 +89,7 @@ class Kind:
     starts: tuple[Start, ...] = ()
     neutral: Mapping[str, Any] | None = None
     cuts: bool = False
-    keeps: bool = False
+    respects_keep: bool = False
     measure: Callable[..., dict[str, Any]] | None = None
     measure_size: int = 256
     prepare: Callable[..., Array] | None = None

@@ -85,7 +85,22 @@ def _stroke(x, y, points, radius, soft, out):  # type: ignore[no-untyped-def]
 
 
 def stroke_cover(x: Array, y: Array, points: Array, radius: float, soft: float) -> Array:
-    """Return how much a stroke along `points` (n, 2) covers, 0…1; its edge, at the radius, is `soft` units wide."""
+    """Return how much a stroke along `points` (n, 2) covers, 0…1; its edge, at the radius, is `soft` units wide.
+
+    Parameters
+    ----------
+    x, y : float32 array
+        Points in units, of one shape.
+    points : float32 array (n, 2)
+        The line drawn, in units.
+    radius, soft : float
+        Units.
+
+    Returns
+    -------
+    float32 array
+        In the shape of `x`.
+    """
     out = np.zeros(x.shape, np.float32)
     _stroke(x, y, np.ascontiguousarray(points, np.float32), np.float32(radius), np.float32(soft), out)
     return out

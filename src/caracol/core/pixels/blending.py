@@ -115,6 +115,21 @@ def blended(backdrop: Array, source: Array, mode: str) -> Array:
     """Return the source with its colours blended into the backdrop's, premultiplied, alpha as the source's.
 
     The mixed colour is (1 - αb)·cs + αb·B(cb, cs), as the text says.
+
+    Parameters
+    ----------
+    backdrop, source : float32 array (rows, cols, 4)
+        Coded 0…1, premultiplied, of one shape.
+    mode : str
+        One of `MODES`.
+
+    Returns
+    -------
+    float32 array (rows, cols, 4)
+
+    References
+    ----------
+    W3C, Compositing and Blending Level 1, sections 5 and 10.
     """
     if mode == "normal":
         return source
@@ -128,6 +143,16 @@ def on_channels(before: Array, after: Array, channels: frozenset[str]) -> Array:
     """Return `after` on the chosen channels and `before` on the others; alpha is taken from `after`.
 
     Channels are r, g, b, or `light` (the luma of the coded values) and `colour` (what is left of them).
+
+    Parameters
+    ----------
+    before, after : float32 array (rows, cols, 4)
+        Coded 0…1, premultiplied.
+    channels : frozenset of str
+
+    Returns
+    -------
+    float32 array (rows, cols, 4)
     """
     if channels >= {"r", "g", "b"} or channels >= {"light", "colour"}:
         return after
@@ -185,9 +210,28 @@ def _lay_normal(backdrop, source, cover, out):  # type: ignore[no-untyped-def]
 def lay(backdrop: Array, source: Array, opacity: float, mode: str, where: Array | None) -> Array:
     """Lay a layer over what is below it, both premultiplied; returns a new picture.
 
+    Parameters
+    ----------
+    backdrop, source : float32 array (rows, cols, 4)
+        Coded 0…1, premultiplied, of one shape.
+    opacity : float
+        0…1.
+    mode : str
+        One of `MODES`.
+    where : float32 array (rows, cols), optional
+        0…1.
+
+    Returns
+    -------
+    float32 array (rows, cols, 4)
+
     Notes
     -----
     result = (1 - αs)·backdrop + αs·((1 - αb)·source + αb·B(backdrop, source)), αs = the source's alpha · opacity · where.
+
+    References
+    ----------
+    W3C, Compositing and Blending Level 1, section 5.
     """
     cover = np.full((1, 1), opacity, np.float32) if where is None else np.ascontiguousarray(where * np.float32(opacity), np.float32)
     blended_source = blended(backdrop, source, mode)

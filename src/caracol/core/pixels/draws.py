@@ -13,6 +13,18 @@ _MASK = (1 << 64) - 1
 def draw(seed: int, *place: int) -> float:
     """Return a number 0 … 1 (1 excluded) for a seed and a place in the plan (which wave, which of its values).
 
+    Parameters
+    ----------
+    seed : int
+        0…999 999.
+    *place : int
+        Which draw it is.
+
+    Returns
+    -------
+    float
+        0…1, 1 excluded.
+
     Examples
     --------
     >>> draw(1, 0) == draw(1, 0), draw(1, 0) == draw(1, 1), 0 <= draw(7, 3, 2) < 1
@@ -28,5 +40,18 @@ def draw(seed: int, *place: int) -> float:
 
 
 def spread(seed: int, *place: int) -> float:
-    """Return a number -1 … 1."""
+    """Return a number -1 … 1.
+
+    Parameters
+    ----------
+    seed : int
+        0…999 999.
+    *place : int
+        Which draw it is.
+
+    Returns
+    -------
+    float
+        -1…1.
+    """
     return 2 * draw(seed, *place) - 1

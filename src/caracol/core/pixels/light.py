@@ -16,13 +16,41 @@ FULL = 65535.0
 
 
 def coded_to_linear(values: Array) -> Array:
-    """Decode sRGB values 0…1 into linear light 0…1."""
+    """Decode sRGB values 0…1 into linear light 0…1.
+
+    Parameters
+    ----------
+    values : float32 array
+        Any shape.
+
+    Returns
+    -------
+    float32 array
+
+    References
+    ----------
+    IEC 61966-2-1 (sRGB).
+    """
     values = np.asarray(values, np.float64)
     return np.where(values <= 0.04045, values / 12.92, ((np.maximum(values, 0) + 0.055) / 1.055) ** 2.4).astype(np.float32)
 
 
 def linear_to_coded(values: Array) -> Array:
-    """Code linear light 0…1 as sRGB values 0…1."""
+    """Code linear light 0…1 as sRGB values 0…1.
+
+    Parameters
+    ----------
+    values : float32 array
+        Any shape.
+
+    Returns
+    -------
+    float32 array
+
+    References
+    ----------
+    IEC 61966-2-1 (sRGB).
+    """
     values = np.asarray(values, np.float64)
     return np.where(values <= 0.0031308, values * 12.92, 1.055 * np.maximum(values, 0) ** (1 / 2.4) - 0.055).astype(np.float32)
 
@@ -52,7 +80,17 @@ def _encode(picture, table, out):  # type: ignore[no-untyped-def]
 
 
 def to_texels(picture: Array) -> Texels:
-    """Turn a coded premultiplied float picture into 16-bit linear premultiplied texels."""
+    """Turn a coded premultiplied float picture into 16-bit linear premultiplied texels.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        0…1.
+
+    Returns
+    -------
+    uint16 array (rows, cols, 4)
+    """
     out = np.empty(picture.shape, np.uint16)
     _encode(picture, TO_LINEAR, out)
     return out
@@ -78,17 +116,45 @@ def _decode(texels, table, out):  # type: ignore[no-untyped-def]
 
 
 def from_texels(texels: Texels) -> Array:
-    """Turn 16-bit linear premultiplied texels into a coded premultiplied float picture."""
+    """Turn 16-bit linear premultiplied texels into a coded premultiplied float picture.
+
+    Parameters
+    ----------
+    texels : uint16 array (rows, cols, 4)
+
+    Returns
+    -------
+    float32 array (rows, cols, 4)
+        0…1.
+    """
     out = np.empty(texels.shape, np.float32)
     _decode(texels, TO_CODED, out)
     return out
 
 
 def linear_of(picture: Array) -> Array:
-    """Return a coded premultiplied picture in linear light 0…1, premultiplied."""
+    """Return a coded premultiplied picture in linear light 0…1, premultiplied.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+
+    Returns
+    -------
+    float32 array (rows, cols, 4)
+    """
     return np.asarray(to_texels(picture) * np.float32(1 / FULL), np.float32)
 
 
 def coded_of(linear: Array) -> Array:
-    """Return a linear premultiplied picture, 0…1, coded again."""
+    """Return a linear premultiplied picture, 0…1, coded again.
+
+    Parameters
+    ----------
+    linear : float32 array (rows, cols, 4)
+
+    Returns
+    -------
+    float32 array (rows, cols, 4)
+    """
     return from_texels(np.asarray(np.clip(linear, 0, 1) * np.float32(FULL) + np.float32(0.5), np.uint16))

@@ -29,7 +29,20 @@ def _read(mask, x, y, half_w, half_h, out):  # type: ignore[no-untyped-def]
 
 
 def kept_at(mask: Array, frame: Frame, x: Array, y: Array) -> Array:
-    """Return how much is kept at points (units of `frame`), in the shape of `x`; outside, as at the nearest edge."""
+    """Return how much is kept at points (units of `frame`), in the shape of `x`; outside, as at the nearest edge.
+
+    Parameters
+    ----------
+    mask : float32 array (rows, cols)
+        0…1 over the whole frame.
+    frame : Frame
+    x, y : float32 array
+
+    Returns
+    -------
+    float32 array
+        0…1.
+    """
     out = np.empty(x.shape, np.float32)
     _read(
         mask, np.ascontiguousarray(x, np.float32).ravel(), np.ascontiguousarray(y, np.float32).ravel(),
@@ -39,12 +52,36 @@ def kept_at(mask: Array, frame: Frame, x: Array, y: Array) -> Array:
 
 
 def on_raster(mask: Array | None, rows: int, cols: int) -> Array | None:
-    """Return a keep mask with (rows, cols) pixels; None stays None."""
+    """Return a keep mask with (rows, cols) pixels; None stays None.
+
+    Parameters
+    ----------
+    mask : float32 array, optional
+        0…1.
+    rows, cols : int
+
+    Returns
+    -------
+    float32 array (rows, cols) or None
+    """
     return None if mask is None else np.asarray(cv2.resize(mask, (cols, rows), interpolation=cv2.INTER_LINEAR))
 
 
 def outline_of(mask: Array, frame: Frame, level: float = 0.25) -> list[list[tuple[float, float]]]:
-    """Return the closed outlines of where more than `level` is kept, in units."""
+    """Return the closed outlines of where more than `level` is kept, in units.
+
+    Parameters
+    ----------
+    mask : float32 array (rows, cols)
+        0…1 over the whole frame.
+    frame : Frame
+    level : float
+        0…1.
+
+    Returns
+    -------
+    list of list of (x, y)
+    """
     cols = mask.shape[1]
     padded = cv2.copyMakeBorder((mask > level).astype(np.uint8), 1, 1, 1, 1, cv2.BORDER_CONSTANT)
     found, _ = cv2.findContours(padded, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_TC89_L1)

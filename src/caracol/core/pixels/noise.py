@@ -16,7 +16,17 @@ _STEP = np.float32(2**-24)
 
 @nb.njit(inline="always")
 def lattice(ix, iy, seed):  # type: ignore[no-untyped-def]
-    """Return the value 0…1 of a lattice point, from whole numbers."""
+    """Return the value 0…1 of a lattice point, from whole numbers.
+
+    Parameters
+    ----------
+    ix, iy, seed : int
+
+    Returns
+    -------
+    float32
+        0…1.
+    """
     h = np.uint32(np.uint32(ix) * np.uint32(0x27D4EB2D))
     h = np.uint32(h ^ np.uint32(np.uint32(iy) * np.uint32(0x165667B1)))
     h = np.uint32(h ^ np.uint32(np.uint32(seed) * np.uint32(0x9E3779B1)))
@@ -28,7 +38,23 @@ def lattice(ix, iy, seed):  # type: ignore[no-untyped-def]
 
 @nb.njit(inline="always")
 def noise_at(x, y, seed):  # type: ignore[no-untyped-def]
-    """Return smooth noise -1…1 at a point; its features are about one wide."""
+    """Return smooth noise -1…1 at a point; its features are about one wide.
+
+    Parameters
+    ----------
+    x, y : float32
+        Any unit.
+    seed : int
+
+    Returns
+    -------
+    float32
+        -1…1.
+
+    Notes
+    -----
+    Values of the lattice, mixed by 3t² - 2t³ between its lines.
+    """
     x0, y0 = np.floor(x), np.floor(y)
     tx, ty = x - x0, y - y0
     tx, ty = tx * tx * (_THREE - _TWO * tx), ty * ty * (_THREE - _TWO * ty)

@@ -21,7 +21,16 @@ SHORT, MIDDLING = 24, 768
 
 @nb.njit(nogil=True, cache=True)
 def find_keys(pixels, key, out):  # type: ignore[no-untyped-def]
-    """Fill `out` with the key of each pixel (n, 4), 0…1, of straight coded values; -1 where it is transparent."""
+    """Fill `out` with the key of each pixel (n, 4), 0…1, of straight coded values; -1 where it is transparent.
+
+    Parameters
+    ----------
+    pixels : float32 array (n, 4)
+        Premultiplied, coded.
+    key : int
+        Which key: see `KEYS`.
+    out : float32 array (n,)
+    """
     one, zero, half = np.float32(1), np.float32(0), np.float32(0.5)
     for i in range(len(pixels)):
         alpha = pixels[i, 3]
@@ -267,7 +276,19 @@ class Lines:
 
 
 def straight_lines(rows: int, cols: int, heading: float) -> Lines:
-    """Return lines along a heading (turns, clockwise from the top): one pixel for each step along the steeper axis."""
+    """Return lines along a heading (turns, clockwise from the top): one pixel for each step along the steeper axis.
+
+    Parameters
+    ----------
+    rows, cols : int
+    heading : float
+        Turns, clockwise from the top.
+
+    Returns
+    -------
+    Lines
+        Every pixel lies in one line.
+    """
     dx, dy = sin(tau * heading), -cos(tau * heading)
     if abs(dy) < 1e-6:
         return Lines(None, np.arange(rows + 1, dtype=np.int64) * cols, "rows", dx < 0)
@@ -283,7 +304,19 @@ def straight_lines(rows: int, cols: int, heading: float) -> Lines:
 
 
 def polar_lines(rows: int, cols: int, col: float, row: float, way: Literal["round", "outwards"]) -> Lines:
-    """Return lines round a centre (pixels) clockwise from the top, or from it outwards, one pixel wide at the far corner."""
+    """Return lines round a centre (pixels) clockwise from the top, or from it outwards, one pixel wide at the far corner.
+
+    Parameters
+    ----------
+    rows, cols : int
+    col, row : float
+        The centre, in pixels from the left and the top.
+    way : "round" or "outwards"
+
+    Returns
+    -------
+    Lines
+    """
     y, x = np.mgrid[0:rows, 0:cols].astype(np.float64)
     x, y = x + 0.5 - col, y + 0.5 - row
     rad = np.hypot(x, y)

@@ -93,7 +93,19 @@ class Brush:
 
 
 def lay_over(strip: Array, box: Box, picture: Array, cover: Array) -> None:
-    """Lay a premultiplied picture, covered 0…1, over the part `box` of `strip`, in place."""
+    """Lay a premultiplied picture, covered 0…1, over the part `box` of `strip`, in place.
+
+    Parameters
+    ----------
+    strip : float32 array (rows, cols, 4)
+        Coded, premultiplied; written into.
+    box : Box
+        In pixels of the strip.
+    picture : float32 array (rows, cols, 4)
+        Of the size of the box.
+    cover : float32 array (rows, cols)
+        0…1.
+    """
     under = box.of(strip)
     picture = picture * cover[..., None]
     under *= 1 - picture[..., 3:]

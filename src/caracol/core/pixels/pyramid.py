@@ -67,7 +67,22 @@ class Pyramid:
 
 
 def build_pyramid(base: Texels) -> Pyramid:
-    """Build the pyramid of `base` by area averages down to a few texels."""
+    """Build the pyramid of `base` by area averages down to a few texels.
+
+    Parameters
+    ----------
+    base : uint16 array (rows, cols, 4)
+        Linear, premultiplied.
+
+    Returns
+    -------
+    Pyramid
+        Each level half as large as the one before.
+
+    References
+    ----------
+    L. Williams, Pyramidal Parametrics, SIGGRAPH (1983).
+    """
     rows, cols = base.shape[:2]
     sizes = [(rows, cols)]
     while max(sizes[-1]) > 4:
@@ -86,5 +101,15 @@ def build_pyramid(base: Texels) -> Pyramid:
 
 
 def pyramid_of(picture: Array) -> Pyramid:
-    """Build the pyramid of a coded float picture."""
+    """Build the pyramid of a coded float picture.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        Coded, premultiplied.
+
+    Returns
+    -------
+    Pyramid
+    """
     return build_pyramid(to_texels(picture))

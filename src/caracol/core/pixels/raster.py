@@ -77,7 +77,18 @@ class Raster:
 
 
 def scaled(picture: Array, rows: int, cols: int) -> Array:
-    """Return a raster's picture or mask with (rows, cols) pixels: averaged by areas, or enlarged smoothly."""
+    """Return a raster's picture or mask with (rows, cols) pixels: averaged by areas, or enlarged smoothly.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols[, 4])
+    rows, cols : int
+        The size that is wanted.
+
+    Returns
+    -------
+    float32 array (rows, cols[, 4])
+    """
     if picture.shape[:2] == (rows, cols):
         return picture
     shrinks = rows <= picture.shape[0]

@@ -43,7 +43,20 @@ def _cascade() -> Any:
 
 
 def find_faces(grey: AnyArray) -> list[Feature]:
-    """Find upright faces in an 8-bit grey look."""
+    """Find upright faces in an 8-bit grey look.
+
+    Parameters
+    ----------
+    grey : uint8 array (rows, cols)
+
+    Returns
+    -------
+    list of Feature
+
+    References
+    ----------
+    P. Viola and M. Jones, Rapid Object Detection using a Boosted Cascade of Simple Features, CVPR (2001).
+    """
     rows, cols = grey.shape
     least = max(20, min(rows, cols) // 16)
     with _LOCK:  # a cascade keeps state while it looks
@@ -52,7 +65,21 @@ def find_faces(grey: AnyArray) -> list[Feature]:
 
 
 def salience(picture: Array) -> Array:
-    """Return how much each part of a small look stands out, 0…1: what its spectrum has beyond the usual."""
+    """Return how much each part of a small look stands out, 0…1: what its spectrum has beyond the usual.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        Coded.
+
+    Returns
+    -------
+    float32 array (rows, cols)
+
+    References
+    ----------
+    X. Hou and L. Zhang, Saliency Detection: A Spectral Residual Approach, CVPR (2007).
+    """
     rows, cols = picture.shape[:2]
     scale = SMALL / max(rows, cols)
     size = (max(8, round(cols * scale)), max(8, round(rows * scale)))
@@ -72,7 +99,17 @@ def salience(picture: Array) -> Array:
 
 
 def find_salient(picture: Array) -> list[Feature]:
-    """Find the areas that stand out most, strongest first."""
+    """Find the areas that stand out most, strongest first.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        Coded.
+
+    Returns
+    -------
+    list of Feature
+    """
     map_ = salience(picture)
     rows, cols = map_.shape
     mask = (map_ > max(0.35, float(map_.mean() + 1.5 * map_.std()))).astype(np.uint8)
@@ -86,7 +123,20 @@ def find_salient(picture: Array) -> list[Feature]:
 
 
 def find_dials(grey: AnyArray) -> list[Feature]:
-    """Find round faces such as clocks': circles whose rim is sharp nearly all the way round."""
+    """Find round faces such as clocks': circles whose rim is sharp nearly all the way round.
+
+    Parameters
+    ----------
+    grey : uint8 array (rows, cols)
+
+    Returns
+    -------
+    list of Feature
+
+    References
+    ----------
+    D. H. Ballard, Generalizing the Hough Transform to Detect Arbitrary Shapes, Pattern Recognition 13 (1981).
+    """
     rows, cols = grey.shape
     soft = cv2.medianBlur(grey, 5)
     least, most = max(12, min(rows, cols) // 14), min(rows, cols) // 2
@@ -107,7 +157,16 @@ def find_dials(grey: AnyArray) -> list[Feature]:
 
 
 def find_lettering(grey: AnyArray) -> list[Feature]:
-    """Find level lines of lettering: dense upright strokes of strong contrast that join to a long flat block, filled evenly."""
+    """Find level lines of lettering: dense upright strokes of strong contrast that join to a long flat block, filled evenly.
+
+    Parameters
+    ----------
+    grey : uint8 array (rows, cols)
+
+    Returns
+    -------
+    list of Feature
+    """
     rows, cols = grey.shape
     strokes = cv2.morphologyEx(grey, cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8))
     _, hard = cv2.threshold(strokes, max(60, float(np.percentile(strokes, 90))), 255, cv2.THRESH_BINARY)
@@ -127,7 +186,17 @@ def find_lettering(grey: AnyArray) -> list[Feature]:
 
 
 def find_features(picture: Array) -> tuple[Feature, ...]:
-    """Return faces, dials, lettering and salient areas of a small look."""
+    """Return faces, dials, lettering and salient areas of a small look.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        Coded.
+
+    Returns
+    -------
+    tuple of Feature
+    """
     grey = (np.clip(picture[..., :3].mean(axis=2), 0, 1) * 255).astype(np.uint8)
     if min(grey.shape) < 24:
         return ()

@@ -39,7 +39,18 @@ class Loop:
 
 
 def level_look(picture: Array, tilt: float | None) -> Array:
-    """Return a look with its columns moved so that a horizon of this tilt (turns) lies level."""
+    """Return a look with its columns moved so that a horizon of this tilt (turns) lies level.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+    tilt : float, optional
+        Turns; positive where the right side lies lower.
+
+    Returns
+    -------
+    float32 array (rows, cols, 4)
+    """
     if not tilt:
         return picture
     slope = tan(tau * tilt)

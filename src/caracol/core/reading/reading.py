@@ -166,12 +166,33 @@ def _words(tilt: float | None, agreement: float, uses: tuple[Use, ...]) -> str:
 
 
 def read(photo: Pyramid) -> Reading:
-    """Read a photo from a small look of it."""
+    """Read a photo from a small look of it.
+
+    Parameters
+    ----------
+    photo : Pyramid
+
+    Returns
+    -------
+    Reading
+    """
     return read_look(photo.picture(min(LOOK, max(photo.rows, photo.cols))), photo.cols, photo.rows)
 
 
 def read_look(picture: Array, width: int, height: int) -> Reading:
-    """Read a small look of a picture that has `width` by `height` pixels."""
+    """Read a small look of a picture that has `width` by `height` pixels.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        Coded, premultiplied.
+    width, height : int
+        Pixels of the picture itself.
+
+    Returns
+    -------
+    Reading
+    """
     horizon = find_horizon(picture[..., :3].mean(axis=2))
     agreement = edge_agreement(picture)
     sky_share, sky_plain = sky_of(picture, horizon.height if horizon else None)

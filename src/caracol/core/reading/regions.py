@@ -12,6 +12,16 @@ from ..pixels.blending import LUMA
 def edge_agreement(picture: Array) -> float:
     """Return 0…100: how well the left and the right edge of a photo would join.
 
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        Coded.
+
+    Returns
+    -------
+    float
+        0…100.
+
     Notes
     -----
     The two outermost strips (one hundredth of the width) are compared row by row after the better of small shifts up or down (3 % of
@@ -42,6 +52,18 @@ def sky_of(picture: Array, horizon: float | None) -> tuple[float, float]:
     """Return the share of the photo that is sky, and how plain it is (0 busy … 1 quite plain).
 
     Sky is what lies over the horizon, where there is one (as a share of the height); else what is calm from the top edge down.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        Coded.
+    horizon : float, optional
+        As a share of the height.
+
+    Returns
+    -------
+    share, plainness : float
+        0…1.
     """
     mask = _calm_from_the_top(picture)
     if horizon is not None:
@@ -56,7 +78,19 @@ def sky_of(picture: Array, horizon: float | None) -> tuple[float, float]:
 
 
 def surround_of(picture: Array) -> tuple[str, float]:
-    """Return the colour of the outermost twelfth of the photo as `#rrggbb`, and how plain it is (0…1)."""
+    """Return the colour of the outermost twelfth of the photo as `#rrggbb`, and how plain it is (0…1).
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        Coded.
+
+    Returns
+    -------
+    colour : str
+    plainness : float
+        0…1.
+    """
     rows, cols = picture.shape[:2]
     band = max(1, min(rows, cols) // 12)
     border = np.concatenate(
@@ -69,6 +103,15 @@ def surround_of(picture: Array) -> tuple[str, float]:
 
 def spreads_of(picture: Array) -> tuple[float, float, float, float]:
     """Return (darkness, tone spread, hue spread, detail) of a small look, each 0…1.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        Coded.
+
+    Returns
+    -------
+    tuple of float
 
     Notes
     -----

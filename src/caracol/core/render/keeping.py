@@ -22,7 +22,7 @@ def respecting(chain: Chain, mask: Array) -> Chain:
     """Return the chain with each step that respects keep areas told how much is kept where it acts."""
     links = []
     for link in chain.links:
-        links.append(replace(link, keep=mask) if link.kind.keeps else link)
+        links.append(replace(link, keep=mask) if link.kind.respects_keep else link)
         mask = links[-1].carry(mask)
     return Chain(tuple(links))
 
@@ -60,6 +60,6 @@ class KeepMask(Node):
         mask: Array = run[self.needs[0]]
         chain = self._trail.stages[self._count - 1].chain
         assert chain is not None
-        for link in respecting(chain, mask).links if any(link.kind.keeps for link in chain.links) else chain.links:
+        for link in respecting(chain, mask).links if any(link.kind.respects_keep for link in chain.links) else chain.links:
             mask = link.carry(mask)
         return mask

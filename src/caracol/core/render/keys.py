@@ -52,6 +52,18 @@ def digest(*parts: object) -> str:
 def described(value: Any, without: frozenset[str] = NAMES) -> Any:
     """Return what says all of a value, made of numbers, words and tuples alone.
 
+    Parameters
+    ----------
+    value : object
+        Numbers, words, models, arrays, and collections of them.
+    without : frozenset of str
+        Names of fields that nothing that is seen depends on.
+
+    Returns
+    -------
+    object
+        Hashable, alike for alike values.
+
     Raises
     ------
     TypeError

@@ -90,7 +90,20 @@ class Laid(Strips):
 
 
 def laid(stage: Stage, before: Array, after: Array, where: Array | None) -> Array:
-    """Return a strip of what a stage made, laid over the same strip of its input."""
+    """Return a strip of what a stage made, laid over the same strip of its input.
+
+    Parameters
+    ----------
+    stage : Stage
+    before, after : float32 array (rows, cols, 4)
+        The same strip of the input and of what was made; coded, premultiplied.
+    where : float32 array (rows, cols), optional
+        0…1.
+
+    Returns
+    -------
+    float32 array (rows, cols, 4)
+    """
     step = stage.steps[0]
     if stage.kind.cuts and where is not None:
         return before * (1 + np.float32(step.strength) * (where - 1))[..., None]

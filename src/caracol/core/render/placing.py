@@ -30,7 +30,19 @@ class TilingSettings(Settings):
 
 
 def fit_scale(layer: Frame, piece: Frame, contain: bool) -> float:
-    """Return how large one unit of the layer is on the piece before its place scales it."""
+    """Return how large one unit of the layer is on the piece before its place scales it.
+
+    Parameters
+    ----------
+    layer, piece : Frame
+    contain : bool
+        Whether the whole layer is seen; else it covers the piece.
+
+    Returns
+    -------
+    float
+        Units of the piece.
+    """
     across, down = piece.half_w / layer.half_w, piece.half_h / layer.half_h
     return min(across, down) if contain else max(across, down)
 

@@ -55,7 +55,7 @@ class OnRaster(Strips):
 
     @cached_property
     def _keep(self) -> Node | None:
-        return self._trail.keep_after(self._count - 1) if self._kind.keeps else None
+        return self._trail.keep_after(self._count - 1) if self._kind.respects_keep else None
 
     @property
     def needs(self) -> tuple[Node, ...]:

@@ -27,6 +27,21 @@ def where_of(piece: Piece, context: Context, sheet_id: str, step: str | None, lo
     """Return the where of a layer, group or step as 0…1, (rows, cols); ones where it has none.
 
     A step's is in its layer's frame, as the layer is just before the step; a layer's in the piece's frame.
+
+    Parameters
+    ----------
+    piece : Piece
+    context : Context
+    sheet_id : str
+        A layer or group, or the layer of the step.
+    step : str, optional
+    longer : int
+        Pixels of the longer side.
+
+    Returns
+    -------
+    float32 array (rows, cols)
+        0…1.
     """
     scene = Scene(piece, context)
     seen: Trail | Composite

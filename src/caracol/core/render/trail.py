@@ -73,7 +73,7 @@ class Trail:
 
     def respected(self, stage: Stage) -> tuple[KeepArea, ...] | None:
         """Return the keep areas where a stage respects them."""
-        return self.keep if self.keep and any(kind.keeps for kind in stage.kinds) else None
+        return self.keep if self.keep and any(kind.respects_keep for kind in stage.kinds) else None
 
     def looked_at(self, stage: Stage) -> Trail | None:
         """Return the trail of the layer that a guided step looks at in place of its own input."""

@@ -21,12 +21,35 @@ def ratio_setting() -> Any:
 
 
 def rgb(code: str) -> Array:
-    """Return `#rrggbb` as coded values 0…1, shape (3,)."""
+    """Return `#rrggbb` as coded values 0…1, shape (3,).
+
+    Parameters
+    ----------
+    code : str
+        `#rrggbb`.
+
+    Returns
+    -------
+    float32 array (3,)
+    """
     return np.array([int(code[i : i + 2], 16) / 255 for i in (1, 3, 5)], np.float32)
 
 
 def coloured(share: Array, *colours: Array) -> Array:
-    """Return opaque colours for shares 0…1 of the way through two or more colours, (rows, cols, 4)."""
+    """Return opaque colours for shares 0…1 of the way through two or more colours, (rows, cols, 4).
+
+    Parameters
+    ----------
+    share : float32 array (rows, cols)
+        0…1.
+    *colours : float32 array (3,)
+        Coded.
+
+    Returns
+    -------
+    float32 array (rows, cols, 4)
+        Opaque.
+    """
     places = np.linspace(0, 1, len(colours))
     out = np.ones((*share.shape, 4), np.float32)
     for k in range(3):

@@ -47,7 +47,19 @@ def _file(face: str) -> bytes:
 
 @lru_cache(maxsize=32)
 def load_font(face: str, pixels: float) -> ImageFont.FreeTypeFont:
-    """Return a shipped font at a size in pixels."""
+    """Return a shipped font at a size in pixels.
+
+    Parameters
+    ----------
+    face : str
+        One of the faces that come with Caracol.
+    pixels : float
+        The size of an em.
+
+    Returns
+    -------
+    ImageFont.FreeTypeFont
+    """
     return ImageFont.truetype(BytesIO(_file(face)), pixels)
 
 

@@ -27,8 +27,8 @@ def list_formulas(request: HttpRequest) -> QuerySet[Formula]:
     return Formula.objects.present()
 
 
-@router.post("", response={201: FormulaOut, **FAULTS}, operation_id="keep_formula")
-def keep(request: HttpRequest, payload: FormulaIn) -> Status[Formula]:
+@router.post("", response={201: FormulaOut, **FAULTS}, operation_id="add_formula")
+def add(request: HttpRequest, payload: FormulaIn) -> Status[Formula]:
     """Put a formula into the book."""
     step = {"id": "f", "kind": "formula", "settings": payload.settings}
     piece = dump_piece(check_piece({"caracol": 1, "layers": [{"id": "f", "steps": [step]}]}))

@@ -13,7 +13,7 @@ from ...core.piece.files import check_piece, dump_piece
 from ...core.piece.starts import RUNS, STARTS
 from ...core.piece.variants import roll
 from ...core.pixels.blending import MODES
-from ..looks import QUEUE, blend_sheet, frames_of, keep_stage, kept_outlines, look, read_piece, runs_veil, veil
+from ..looks import QUEUE, blend_sheet, frames_of, kept_outlines, look, read_piece, runs_veil, shelve_stage, veil
 from ..looks import bars as drawn_bars
 from ..models import Photo
 from .schemas import (
@@ -26,7 +26,6 @@ from .schemas import (
     DocumentIn,
     ErrorOut,
     FramesOut,
-    KeepIn,
     KeptOut,
     LookIn,
     PhotoOut,
@@ -34,6 +33,7 @@ from .schemas import (
     RollIn,
     RollOut,
     RunsIn,
+    ShelveIn,
     StageIn,
     VariantOut,
 )
@@ -119,10 +119,10 @@ def rolls(request: HttpRequest, payload: RollIn) -> RollOut:
     return RollOut(variants=[VariantOut(document=dump_piece(variant.piece), changes=list(variant.changes)) for variant in made])
 
 
-@router.post("/keep", response={201: PhotoOut, 507: ErrorOut, **FAULTS}, operation_id="keep_stage")
-def keep(request: HttpRequest, payload: KeepIn) -> Status[Photo]:
+@router.post("/shelved", response={201: PhotoOut, 507: ErrorOut, **FAULTS}, operation_id="shelve_stage")
+def shelve(request: HttpRequest, payload: ShelveIn) -> Status[Photo]:
     """Put a stage of a piece on the Shelf as a picture of its own, with its transparency."""
-    return Status(201, keep_stage(check_piece(payload.document), payload.upto, payload.layer, payload.name, payload.size))
+    return Status(201, shelve_stage(check_piece(payload.document), payload.upto, payload.layer, payload.name, payload.size))
 
 
 @router.post("/looks", operation_id="make_look", response={200: None, 409: ErrorOut, **FAULTS})

@@ -359,8 +359,8 @@ class FramesOut(Schema):
     layers: dict[str, list[float]]
 
 
-class KeepIn(StageIn):
-    """Keep a stage on the Shelf as a picture of its own."""
+class ShelveIn(StageIn):
+    """Put a stage on the Shelf as a picture of its own."""
 
     name: Name
     size: Annotated[int, Field(ge=16, le=8192)] = 2048
@@ -381,7 +381,7 @@ class VersionIn(Schema):
     name: Annotated[str, Field(max_length=200)] = ""
 
 
-class VersionKeepIn(VersionIn):
+class VersionAddIn(VersionIn):
     """A name, and the document that is kept; the saved one when left out."""
 
     document: Document | None = None
@@ -468,7 +468,7 @@ class KindOut(Schema):
     family: Literal["prepare", "mend", "bend", "break", "finish"]
     purpose: str
     geometric: bool
-    keeps: bool
+    respects_keep: bool
     cuts: bool
     shows: bool
     reshapes: str

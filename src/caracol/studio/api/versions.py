@@ -14,7 +14,7 @@ from ...core.piece.files import check_piece, dump_piece
 from .. import looks, versions
 from ..models import Piece, Version
 from .photos import FOREVER
-from .schemas import FAULTS, PieceOut, VersionIn, VersionKeepIn, VersionOut, VersionRow
+from .schemas import FAULTS, PieceOut, VersionAddIn, VersionIn, VersionOut, VersionRow
 
 router = Router(tags=["versions"])
 
@@ -26,11 +26,11 @@ def list_versions(request: HttpRequest, piece_id: UUID) -> QuerySet[Version]:
     return get_object_or_404(Piece, id=piece_id).versions.present().defer("document")
 
 
-@router.post("/pieces/{piece_id}/versions", response={201: VersionRow, **FAULTS}, operation_id="keep_version")
-def keep(request: HttpRequest, piece_id: UUID, payload: VersionKeepIn) -> Status[Version]:
+@router.post("/pieces/{piece_id}/versions", response={201: VersionRow, **FAULTS}, operation_id="add_version")
+def add(request: HttpRequest, piece_id: UUID, payload: VersionAddIn) -> Status[Version]:
     """Keep the piece as it is saved now, or the given document of it, under a name or without one."""
     document = None if payload.document is None else dump_piece(check_piece(payload.document))
-    return Status(201, versions.keep(get_object_or_404(Piece, id=piece_id), payload.name.strip(), document))
+    return Status(201, versions.add(get_object_or_404(Piece, id=piece_id), payload.name.strip(), document))
 
 
 @router.get("/versions/{version_id}", response={200: VersionOut, **FAULTS}, operation_id="get_version")

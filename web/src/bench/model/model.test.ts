@@ -27,7 +27,7 @@ const kind = (key: string, geometric: boolean, handles: string[]): Kind =>
     family: "bend",
     purpose: "",
     geometric,
-    keeps: false,
+    respects_keep: false,
     cuts: false,
     shows: false,
     reshapes: "never",

@@ -4,9 +4,9 @@ import { entryOf, freshLayerIds, HERE, isGroup, type Layer, layerOf, type Place,
 import { LAYER } from "../model/view";
 import { useBench, useBenchPart, useDocument } from "../store";
 import { WhereSection } from "../where/WhereSection";
-import { KeepOnShelf } from "./KeepOnShelf";
 import { LaySection } from "./LaySection";
 import { PlaceNumbers } from "./PlaceNumbers";
+import { PutOnShelf } from "./PutOnShelf";
 
 /** The layer or group that is worked on: how it lies on the piece and on what is below. */
 export function LayerPanel() {
@@ -80,7 +80,7 @@ export function LayerPanel() {
         >
           Delete
         </Button>
-        {!group && <KeepOnShelf layer={entry.id} upto={null} name={entry.name || "layer"} />}
+        {!group && <PutOnShelf layer={entry.id} upto={null} name={entry.name || "layer"} />}
       </div>
     </aside>
   );

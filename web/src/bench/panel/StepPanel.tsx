@@ -5,9 +5,9 @@ import { applies, defaults, followed, isChanged, reshapes } from "../model/setti
 import { useBench } from "../store";
 import { WhereSection } from "../where/WhereSection";
 import { ChannelsSection } from "./ChannelsSection";
-import { KeepOnShelf } from "./KeepOnShelf";
 import { changeOf, shownSettings, toolsOf } from "./kindTools";
 import { LaySection } from "./LaySection";
+import { PutOnShelf } from "./PutOnShelf";
 import { SettingControl } from "./SettingControl";
 
 interface Props {
@@ -108,7 +108,7 @@ export function StepPanel({ step, kind, index, count, layer }: Props) {
         >
           Remove
         </Button>
-        <KeepOnShelf layer={layer.id} upto={index + 1} name={`${layer.name || "layer"} after ${kind.label.toLowerCase()}`} />
+        <PutOnShelf layer={layer.id} upto={index + 1} name={`${layer.name || "layer"} after ${kind.label.toLowerCase()}`} />
       </div>
     </aside>
   );

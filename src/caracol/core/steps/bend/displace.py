@@ -48,7 +48,20 @@ class DisplaceSettings(Settings):
 
 
 def brightness_guide(picture: Array, softness: float = 0.04) -> Array:
-    """Return the luma of a small look, softened, (rows, cols); transparent places count as the middle grey."""
+    """Return the luma of a small look, softened, (rows, cols); transparent places count as the middle grey.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        Coded, premultiplied.
+    softness : float
+        Deviation of a Gaussian, in units (1 is half the shorter side).
+
+    Returns
+    -------
+    float32 array (rows, cols)
+        0…1.
+    """
     rows, cols = picture.shape[:2]
     luma = picture[..., :3] @ LUMA + (1 - picture[..., 3]) * np.float32(0.5)
     return np.asarray(cv2.GaussianBlur(luma, (0, 0), max(softness * min(rows, cols) / 2, 0.3), borderType=cv2.BORDER_REFLECT))

@@ -41,10 +41,22 @@ class PlaceSettings(Settings):
 def homography(source: Array, target: Array) -> Array:
     """Return the 3 × 3 matrix that takes four points (4, 2) to four others, by the eight linear equations; None of three may be in line.
 
+    Parameters
+    ----------
+    source, target : array (4, 2)
+
+    Returns
+    -------
+    float64 array (3, 3)
+
     Raises
     ------
     numpy.linalg.LinAlgError
         The target's corners lie so that no such matrix exists.
+
+    References
+    ----------
+    R. Hartley and A. Zisserman, Multiple View Geometry in Computer Vision, 2nd edition, section 4.1.
     """
     rows, right = [], []
     for (x, y), (u, v) in zip(source, target, strict=True):

@@ -62,6 +62,6 @@ RIPPLE = BendKind(
         Start("Broken rings", {"form": "stepped", "height": 0.09}),
     ),
     neutral={"height": 0},
-    keeps=True,
+    respects_keep=True,
     pull=ripple_pull,
 )

@@ -85,6 +85,6 @@ ROW_BEND = BendKind(
         Start("Arched", {"lines": "columns", "curve": ((0.0, 0.3), (0.5, -0.2), (1.0, 0.3))}),
     ),
     neutral={"amount": 0},
-    keeps=True,
+    respects_keep=True,
     pull=row_bend_pull,
 )

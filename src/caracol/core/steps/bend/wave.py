@@ -100,6 +100,6 @@ WAVE = BendKind(
         Start("Zigzag", {"heading": 0.25, "length": 0.4, "height": 0.09, "form": "pointed"}),
     ),
     neutral={"height": 0},
-    keeps=True,
+    respects_keep=True,
     pull=wave_pull,
 )

@@ -138,7 +138,7 @@ CHANNEL_SPLIT = PaintKind(
         for plate in (*PLATES, *PAIR)
         for part in ("x", "y", "scale", "turn", "shear", "blur")
     },
-    keeps=True,
+    respects_keep=True,
     paint=channel_split,
     magnifies=_largest,
 )

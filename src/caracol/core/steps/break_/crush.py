@@ -35,7 +35,25 @@ _BAYER = np.array([[0, 8, 2, 10], [12, 4, 14, 6], [3, 11, 1, 9], [15, 7, 13, 5]]
 
 
 def quantised(rgb: Array, bits: float, dither: float) -> Array:
-    """Return values 0…1 rounded to 2^bits even steps, the first 0 and the last 1; dithered by Bayer's pattern of four."""
+    """Return values 0…1 rounded to 2^bits even steps, the first 0 and the last 1; dithered by Bayer's pattern of four.
+
+    Parameters
+    ----------
+    rgb : float32 array (rows, cols, 3)
+        Coded 0…1.
+    bits : float
+        1…8; whole steps between powers of two.
+    dither : float
+        0…1.
+
+    Returns
+    -------
+    float32 array (rows, cols, 3)
+
+    References
+    ----------
+    B. E. Bayer, An Optimum Method for Two-Level Rendition of Continuous-Tone Pictures, ICC (1973).
+    """
     steps = np.float32(round(2**bits) - 1)
     rows, cols = rgb.shape[:2]
     pattern = np.tile(_BAYER, (-(-rows // 4), -(-cols // 4)))[:rows, :cols, None] * np.float32(dither)
@@ -43,7 +61,24 @@ def quantised(rgb: Array, bits: float, dither: float) -> Array:
 
 
 def pressed(rgb: Array, press: float, times: int) -> Array:
-    """Return coded values after going through JPEG `times` times, the blocks lying one pixel further each time."""
+    """Return coded values after going through JPEG `times` times, the blocks lying one pixel further each time.
+
+    Parameters
+    ----------
+    rgb : float32 array (rows, cols, 3)
+        Coded 0…1.
+    press : float
+        0…1, how strongly.
+    times : int
+
+    Returns
+    -------
+    float32 array (rows, cols, 3)
+
+    References
+    ----------
+    ITU-T T.81 (JPEG).
+    """
     quality = round(2 + 58 * (1 - press) ** 2)
     pixels: Any = np.rint(np.clip(rgb, 0, 1) * 255).astype(np.uint8)[..., ::-1]
     for n in range(times):

@@ -98,7 +98,7 @@ GHOSTS = PaintKind(
         Start("Three ghosts", {"copies": 3, "apart": 0.14, "heading": 0.3, "depth": 0.35}),
         Start("Growing ghosts", {"apart": 0.02, "grow": 0.16, "turn": 0.01, "hue": 0.55, "colour": 0.3}),
     ),
-    keeps=True,
+    respects_keep=True,
     effort=2.4,
     paint=ghosts,
     magnifies=lambda s: 1 + abs(s.grow) / 2,

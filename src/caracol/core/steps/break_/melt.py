@@ -229,7 +229,7 @@ MELT = RasterKind(
         Start("Rising colour", {"heading": 0, "key": "saturation", "rounds": 70, "push": 0.014, "threshold": 0.3}),
     ),
     neutral={"rounds": 0},
-    keeps=True,
+    respects_keep=True,
     draft=0.6,
     turns=lambda settings: float(settings.rounds),
     effort=0.35,

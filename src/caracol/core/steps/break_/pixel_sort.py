@@ -151,7 +151,7 @@ PIXEL_SORT = RasterKind(
         Start("Rays", {"along": "outwards", "low": 0.35, "high": 0.95, "order": "falling", "longest": 0.8, "shortest": 0.04}),
         Start("Orbits", {"along": "round", "low": 0.25, "high": 0.75, "longest": 1.6, "shortest": 0.05}),
     ),
-    keeps=True,
+    respects_keep=True,
     effort=1.5,
     work=pixel_sort,
     show=runs_shown,

@@ -37,7 +37,17 @@ class ScanLinesSettings(Settings):
 
 @lru_cache(maxsize=64)
 def summed_profile(thickness: float, softness: float) -> Array:
-    """Return the running integral of one line's profile over a pitch, at FINE + 1 even places; a line's middle lies at 0.5."""
+    """Return the running integral of one line's profile over a pitch, at FINE + 1 even places; a line's middle lies at 0.5.
+
+    Parameters
+    ----------
+    thickness, softness : float
+        Shares of the pitch.
+
+    Returns
+    -------
+    float32 array (FINE + 1,)
+    """
     t = np.abs((np.arange(FINE) + 0.5) / FINE - 0.5)
     profile = np.clip((thickness / 2 - t) / max(softness * 0.5, 1 / FINE) + 0.5, 0, 1) if thickness > 0 else np.zeros(FINE)
     return np.concatenate([[0.0], np.cumsum(profile) / FINE])

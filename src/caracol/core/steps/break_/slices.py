@@ -54,7 +54,17 @@ class SlicesSettings(Settings):
 
 
 def edge_profile(picture: Array) -> Array:
-    """Return how hard the level edges are along each row of a look, 0…1 (rows,); of rows, the one before and the one after."""
+    """Return how hard the level edges are along each row of a look, 0…1 (rows,); of rows, the one before and the one after.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        Coded.
+
+    Returns
+    -------
+    float32 array (rows,)
+    """
     luma = picture[..., :3] @ LUMA
     steps = np.abs(np.diff(luma, axis=0, prepend=luma[:1])).mean(axis=1)
     return np.asarray(steps / max(float(steps.max()), 1e-6), np.float32)
@@ -170,7 +180,7 @@ SLICES = PaintKind(
     ),
     measure=measure,
     measure_size=LOOK,
-    keeps=True,
+    respects_keep=True,
     effort=0.6,
     paint=slices,
 )

@@ -42,7 +42,21 @@ def _rgb(code: str) -> tuple[float, float, float]:
 
 
 def places(rows: int, cols: int, pitch: float, scatter: float, seed: int) -> AnyArray:
-    """Return the middles of marks, (n, 2) as (col, row): rows of even places, every other half a pitch aside, scattered by the seed."""
+    """Return the middles of marks, (n, 2) as (col, row): rows of even places, every other half a pitch aside, scattered by the seed.
+
+    Parameters
+    ----------
+    rows, cols : int
+    pitch : float
+        Pixels.
+    scatter : float
+        0…1 of the pitch.
+    seed : int
+
+    Returns
+    -------
+    float array (n, 2)
+    """
     down = pitch * 3**0.5 / 2
     count_rows, count_cols = int(rows / down) + 3, int(cols / pitch) + 3
     row, col = np.mgrid[0:count_rows, 0:count_cols].astype(np.float64)
@@ -53,7 +67,22 @@ def places(rows: int, cols: int, pitch: float, scatter: float, seed: int) -> Any
 
 
 def flow_of(luma: Array, sigma: float) -> Array:
-    """Return the angle (radians, from the x axis) along which a picture changes least, (rows, cols), from its smoothed structure tensor."""
+    """Return the angle (radians, from the x axis) along which a picture changes least, (rows, cols), from its smoothed structure tensor.
+
+    Parameters
+    ----------
+    luma : float32 array (rows, cols)
+    sigma : float
+        Deviation of the smoothing, pixels.
+
+    Returns
+    -------
+    float32 array (rows, cols)
+
+    References
+    ----------
+    J. Bigün and G. H. Granlund, Optimal Orientation Detection of Linear Symmetry, ICCV (1987).
+    """
     gx, gy = cv2.Sobel(luma, cv2.CV_32F, 1, 0), cv2.Sobel(luma, cv2.CV_32F, 0, 1)
     xx, yy, xy = (cv2.GaussianBlur(a, (0, 0), sigma, borderType=cv2.BORDER_REFLECT) for a in (gx * gx, gy * gy, gx * gy))
     return np.asarray(0.5 * np.arctan2(2 * xy, xx - yy) + np.pi / 2, np.float32)

@@ -44,7 +44,17 @@ def _sway(rows: int, seed: int) -> Array:
 
 
 def row_shifts(rows: int, s: TapeSettings) -> Array:
-    """Return how far each line goes right, in units."""
+    """Return how far each line goes right, in units.
+
+    Parameters
+    ----------
+    rows : int
+    s : TapeSettings
+
+    Returns
+    -------
+    float32 array (rows,)
+    """
     seed = s.seed
     lines = np.arange(rows)
     v = (lines + 0.5) / rows
@@ -57,7 +67,18 @@ def row_shifts(rows: int, s: TapeSettings) -> Array:
 
 
 def shift_rows(picture: Array, shift: Array) -> Array:
-    """Return each row moved right by so many pixels, its ends stretched; read between pixels along a line."""
+    """Return each row moved right by so many pixels, its ends stretched; read between pixels along a line.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+    shift : float32 array (rows,)
+        Pixels, right positive.
+
+    Returns
+    -------
+    float32 array (rows, cols, 4)
+    """
     cols = np.arange(picture.shape[1], dtype=np.float32)[None, :] - shift[:, None]
     rows = np.repeat(np.arange(picture.shape[0], dtype=np.float32)[:, None], picture.shape[1], axis=1)
     return np.asarray(cv2.remap(picture, np.ascontiguousarray(cols), rows, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE))

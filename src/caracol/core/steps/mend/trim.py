@@ -50,7 +50,17 @@ def _depth(across: AnyArray, full: AnyArray) -> int:
 
 
 def find_rims(picture: Array) -> Array:
-    """Return how much of the left, top, right and bottom is a ragged rim, as shares of the sides, (1, 4)."""
+    """Return how much of the left, top, right and bottom is a ragged rim, as shares of the sides, (1, 4).
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        Coded, premultiplied.
+
+    Returns
+    -------
+    float32 array (1, 4)
+    """
     rows, cols = picture.shape[:2]
     full = picture.reshape(-1, 4).std(axis=0) > 0.01
     upright, level = picture, picture.transpose(1, 0, 2)

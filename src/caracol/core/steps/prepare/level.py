@@ -29,6 +29,17 @@ class LevelSettings(Settings):
 def upright_box(ratio: float, angle: float) -> tuple[float, float]:
     """Return (width, height) of the largest upright box in a turned rectangle of the given ratio and height 1.
 
+    Parameters
+    ----------
+    ratio : float
+        Width to height.
+    angle : float
+        Turns.
+
+    Returns
+    -------
+    width, height : float
+
     Notes
     -----
     Either two opposite corners of the box touch the longer sides (a narrow rectangle), or all four sides are touched.

@@ -11,12 +11,12 @@ interface Props {
 }
 
 /** Put a stage of a layer on the Shelf as a picture of its own, transparent where it is. */
-export function KeepOnShelf({ layer, upto, name }: Props) {
+export function PutOnShelf({ layer, upto, name }: Props) {
   const document = useDocument();
   const { message } = App.useApp();
   const queries = useQueryClient();
   const keep = useMutation({
-    mutationFn: () => take(api.POST("/api/keep", { body: { document, layer, upto, name, size: 2048 } })),
+    mutationFn: () => take(api.POST("/api/shelved", { body: { document, layer, upto, name, size: 2048 } })),
     onSuccess: (photo) => {
       void message.success(`“${photo.name}” is on the Shelf.`);
       void queries.invalidateQueries({ queryKey: ["photos"] });
@@ -25,7 +25,7 @@ export function KeepOnShelf({ layer, upto, name }: Props) {
   });
   return (
     <Button size="small" loading={keep.isPending} title="As a picture of its own, with its transparency" onClick={() => keep.mutate()}>
-      Keep on the Shelf
+      Put on the Shelf
     </Button>
   );
 }
