@@ -107,9 +107,8 @@ def test_uploading_a_deleted_photo_brings_it_back(api: Api) -> None:
 
 
 def test_lists_come_in_pages(api: Api) -> None:
-    Photo.objects.bulk_create(
-        Photo(name=f"p{n}", file_name=f"p{n}.png", width=4, height=3, reading=api.photo()["reading"]) for n in range(130)
-    )
+    reading = api.photo()["reading"]
+    Photo.objects.bulk_create(Photo(name=f"p{n}", file_name=f"p{n}.png", width=4, height=3, reading=reading) for n in range(130))
     first = api.get("photos").json()
     assert (len(first["items"]), first["count"]) == (60, 131)
     seen = [photo["file_name"] for page in range(5) for photo in api.get(f"photos?limit=30&offset={30 * page}").json()["items"]]
