@@ -45,7 +45,7 @@ lint: .venv/dev.stamp web/src/api/generated.ts
 
 dev: .venv/run.stamp web/node_modules/.package-lock.json web/src/api/generated.ts
 	@$(PY) manage.py migrate --verbosity 0
-	@trap 'kill 0' EXIT; (cd web && npm run --silent dev) & $(PY) -m caracol.studio.serve
+	@trap 'kill 0' EXIT; (cd web && npm run --silent dev) & CARACOL_ORIGINS=http://localhost:5173 $(PY) -m caracol.studio.serve
 
 docs: .venv/run.stamp
 	$(PY) scripts/generate_docs.py

@@ -39,3 +39,7 @@ class MissingPhoto(CaracolError, FileNotFoundError):
 
 class Overtaken(CaracolError):
     """The work was stopped because nobody waits for it any more."""
+
+
+class TooLarge(CaracolError):
+    """Work that would cost more time or memory than is allowed; found before it is begun."""

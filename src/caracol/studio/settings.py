@@ -10,19 +10,60 @@ VAR = Path(ENV("CARACOL_VAR", default=str(ROOT / "var")))
 VAR.mkdir(parents=True, exist_ok=True)
 WEB_DIST = Path(ENV("CARACOL_WEB", default=str(ROOT / "web" / "dist")))
 
-# Caracol runs on its owner's machine and has no accounts; the key signs nothing that lasts.
-SECRET_KEY = ENV("CARACOL_SECRET", default="caracol-on-this-machine-only")
+UNSIGNED = "caracol-on-this-machine-only"
+# On its owner's machine Caracol has no accounts, and the key signs nothing. Opened to a network it needs one of its own (SECURITY.md).
+SECRET_KEY = ENV("CARACOL_SECRET", default=UNSIGNED)
 DEBUG = ENV.bool("CARACOL_DEBUG", default=False)
-ALLOWED_HOSTS = ENV.list("CARACOL_HOSTS", default=["localhost", "127.0.0.1", "[::1]", "testserver"])
+LOOPBACK = ["localhost", "127.0.0.1", "[::1]"]
+NETWORK_HOSTS = [host for host in ENV.list("CARACOL_HOSTS", default=[]) if host not in LOOPBACK]
+OPEN = bool(NETWORK_HOSTS)
+"""Whether Caracol is reached from other machines: then one must log in."""
+ALLOWED_HOSTS = [*LOOPBACK, *NETWORK_HOSTS]
+CARACOL_ORIGINS = ENV.list("CARACOL_ORIGINS", default=[])
+"""Pages elsewhere that may write here, such as the development server's, or the https address of a proxy."""
+HTTPS = ENV.bool("CARACOL_HTTPS", default=False)
+"""Whether a proxy before Caracol speaks https."""
 
-INSTALLED_APPS = ["django_tasks", "django_tasks_db", "caracol.studio"]
+INSTALLED_APPS = [
+    "django.contrib.contenttypes",
+    "django.contrib.auth",
+    "django.contrib.sessions",
+    "django_tasks",
+    "django_tasks_db",
+    "caracol.studio",
+]
 MIDDLEWARE = [
+    "caracol.studio.guard.Guard",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.common.CommonMiddleware",
 ]
+WALL = [
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "caracol.studio.guard.LoginWall",
+]
+if OPEN:
+    MIDDLEWARE += WALL
+LOGIN_URL = "/login"
+LOGIN_REDIRECT_URL = LOGOUT_REDIRECT_URL = "/"
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": f"django.contrib.auth.password_validation.{name}"}
+    for name in ("MinimumLengthValidator", "CommonPasswordValidator", "NumericPasswordValidator")
+]
+SESSION_COOKIE_SAMESITE = CSRF_COOKIE_SAMESITE = "Strict"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
+CSRF_TRUSTED_ORIGINS = CARACOL_ORIGINS
+if HTTPS:
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
 ROOT_URLCONF = "caracol.studio.urls"
-TEMPLATES: list[dict[str, object]] = []
+TEMPLATES: list[dict[str, object]] = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "APP_DIRS": True,
+        "OPTIONS": {"context_processors": ["django.template.context_processors.request"]},
+    }
+]
 WSGI_APPLICATION = "caracol.studio.wsgi.application"
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 USE_TZ = True

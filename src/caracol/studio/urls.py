@@ -1,11 +1,16 @@
-"""The API, and the page for everything else (deep links into the Bench)."""
+"""The API, the page for everything else (deep links into the Bench), and what is said where neither can answer."""
+
+from typing import Any
 
 from django.conf import settings
+from django.contrib.auth.views import LoginView, LogoutView
 from django.http import FileResponse, HttpRequest, HttpResponse
 from django.http.response import HttpResponseBase
 from django.urls import path, re_path
 
 from .api.app import api
+from .guard import refused
+from .words import UNKNOWN
 
 
 def page(request: HttpRequest) -> HttpResponseBase:
@@ -18,4 +23,24 @@ def page(request: HttpRequest) -> HttpResponseBase:
     return response
 
 
-urlpatterns = [path("api/", api.urls), re_path(r"^(?!api/|assets/).*$", page)]
+def handler400(request: HttpRequest, exception: Exception, *args: Any) -> HttpResponse:
+    """Answer a request that cannot be understood."""
+    return refused(400, "malformed", "The request cannot be understood.")
+
+
+def handler404(request: HttpRequest, exception: Exception, *args: Any) -> HttpResponse:
+    """Answer for an address at which nothing lies."""
+    return refused(404, "not-found", "There is nothing at this address.")
+
+
+def handler500(request: HttpRequest) -> HttpResponse:
+    """Answer where everything else has failed; the log has the reason."""
+    return refused(500, "fault", UNKNOWN)
+
+
+urlpatterns = [
+    path("api/", api.urls),
+    path("login", LoginView.as_view(template_name="login.html"), name="login"),
+    path("logout", LogoutView.as_view(), name="logout"),
+    re_path(r"^(?!api/|assets/).*$", page),
+]

@@ -55,7 +55,11 @@ export async function take<Data>(call: Promise<{ data?: Data; error?: unknown; r
   } catch {
     throw new ApiFault("connection", LOST);
   }
-  if (answer.error !== undefined || answer.data === undefined) throw faultOf(answer.error);
+  if (answer.error !== undefined || answer.data === undefined) {
+    const fault = faultOf(answer.error);
+    if (fault.code === "login") window.location.assign(`/login?next=${encodeURIComponent(window.location.pathname)}`);
+    throw fault;
+  }
   return answer.data;
 }
 

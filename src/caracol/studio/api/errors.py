@@ -3,70 +3,87 @@
 from __future__ import annotations
 
 import logging
+from collections.abc import Callable
+from typing import Any
 
+from django.core.exceptions import BadRequest, SuspiciousOperation
+from django.db import Error as DatabaseError
 from django.http import Http404, HttpRequest, HttpResponse
+from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 
-from ...core.errors import MissingPhoto, Overtaken, PictureError, PieceError
+from ...core.errors import MissingPhoto, Overtaken, PictureError, PieceError, TooLarge
 from ..pieces import Stale
+from ..words import UNKNOWN, error_body, of_database, of_disk
 from .schemas import PieceOut
 
 log = logging.getLogger(__name__)
 
-
-def body(code: str, message: str, faults: list[str] | None = None) -> dict[str, object]:
-    """Return the shape of every error."""
-    return {"error": {"code": code, "message": message, "faults": faults or []}}
+Answer = tuple[int, dict[str, object]]
 
 
-def _request_fault(error: dict[str, object]) -> str:
-    place = ".".join(str(p) for p in error["loc"] if p not in ("body", "payload", "query", "path"))  # type: ignore[attr-defined]
+def _request_fault(error: dict[str, Any]) -> str:
+    place = ".".join(str(p) for p in error["loc"] if p not in ("body", "payload", "query", "path"))
     return f"{place or 'request'}: {error['msg']}"
 
 
+def _invalid(error: ValidationError) -> Answer:
+    faults = [_request_fault(e) for e in error.errors]
+    return 422, error_body("invalid", "The request does not follow the rules: " + "; ".join(faults), faults)
+
+
+def _stale(error: Stale) -> Answer:
+    current = PieceOut.from_orm(error.current).model_dump(mode="json")
+    return 409, {**error_body("stale", str(error)), "current": current}
+
+
+def _plain(status: int, code: str) -> Callable[[Exception], Answer]:
+    return lambda error: (status, error_body(code, str(error)))
+
+
+def _logged(name: str, find: Callable[[Any], tuple[int, str, str]]) -> Callable[[Exception], Answer]:
+    def answer(error: Exception) -> Answer:
+        log.error(name, exc_info=error)
+        status, code, message = find(error)
+        return status, error_body(code, message)
+
+    return answer
+
+
+def _unreadable(error: Exception) -> Answer:
+    return 400, error_body("malformed", f"The request cannot be read: {error}")
+
+
+ANSWERS: dict[type[Exception], Callable[[Any], Answer]] = {
+    ValidationError: _invalid,
+    HttpError: lambda error: (error.status_code, error_body("malformed", str(error))),
+    MultiPartParserError: _unreadable,
+    BadRequest: _unreadable,
+    SuspiciousOperation: _unreadable,
+    PieceError: lambda error: (422, error_body("piece", str(error), error.faults)),
+    PictureError: _plain(422, "picture"),
+    TooLarge: _plain(422, "too-large"),
+    MissingPhoto: _plain(404, "missing-photo"),
+    Overtaken: _plain(409, "overtaken"),
+    Stale: _stale,
+    Http404: lambda error: (404, error_body("not-found", "That is not here any more.")),
+    OSError: _logged("file system fault", of_disk),
+    DatabaseError: _logged("database fault", of_database),
+    Exception: _logged("fault without a name", lambda error: (500, "fault", UNKNOWN)),
+}
+"""What is answered to each fault, the nearest of its classes counting: (status, body)."""
+
+
 def install(api: NinjaAPI) -> None:
-    """Register a handler for each fault the studio knows."""
+    """Register what is answered to each fault the studio knows."""
 
-    @api.exception_handler(ValidationError)
-    def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
-        faults = [_request_fault(e) for e in error.errors]
-        return api.create_response(
-            request, body("invalid", "The request does not follow the rules: " + "; ".join(faults), faults), status=422
-        )
+    def handler(answer: Callable[[Any], Answer]) -> Callable[[HttpRequest, Any], HttpResponse]:
+        def respond(request: HttpRequest, error: Any) -> HttpResponse:
+            status, said = answer(error)
+            return api.create_response(request, said, status=status)
 
-    @api.exception_handler(HttpError)
-    def _malformed(request: HttpRequest, error: HttpError) -> HttpResponse:
-        return api.create_response(request, body("malformed", str(error)), status=error.status_code)
+        return respond
 
-    @api.exception_handler(PieceError)
-    def _piece(request: HttpRequest, error: PieceError) -> HttpResponse:
-        return api.create_response(request, body("piece", str(error), error.faults), status=422)
-
-    @api.exception_handler(PictureError)
-    def _picture(request: HttpRequest, error: PictureError) -> HttpResponse:
-        return api.create_response(request, body("picture", str(error)), status=422)
-
-    @api.exception_handler(MissingPhoto)
-    def _missing(request: HttpRequest, error: MissingPhoto) -> HttpResponse:
-        return api.create_response(request, body("missing-photo", str(error)), status=404)
-
-    @api.exception_handler(Overtaken)
-    def _overtaken(request: HttpRequest, error: Overtaken) -> HttpResponse:
-        return api.create_response(request, body("overtaken", str(error)), status=409)
-
-    @api.exception_handler(Stale)
-    def _stale(request: HttpRequest, error: Stale) -> HttpResponse:
-        current = PieceOut.from_orm(error.current).model_dump(mode="json")
-        return api.create_response(request, {**body("stale", str(error)), "current": current}, status=409)
-
-    @api.exception_handler(Http404)
-    def _gone(request: HttpRequest, error: Http404) -> HttpResponse:
-        return api.create_response(request, body("not-found", "That is not here any more."), status=404)
-
-    @api.exception_handler(OSError)
-    def _disk(request: HttpRequest, error: OSError) -> HttpResponse:
-        log.error("file system fault", exc_info=error)
-        return api.create_response(
-            request, body("disk", f"The disk refused: {error.strerror or error}. Free some room and try again."), status=507
-        )
+    for fault, answer in ANSWERS.items():
+        api.add_exception_handler(fault, handler(answer))
