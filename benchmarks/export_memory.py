@@ -9,7 +9,8 @@ from pathlib import Path
 import psutil
 from tests.pictures import piece
 
-from caracol.core.io.formats import PhotoFolder, collect, encode
+from caracol.core.io.decode import PhotoFolder
+from caracol.core.io.formats import collect, encode
 from caracol.core.render import Context, Renderer
 
 

@@ -9,7 +9,8 @@ from pathlib import Path
 from typing import Any
 
 from .core.errors import CaracolError, PieceError
-from .core.io.formats import SUFFIXES, PhotoFolder, collect, encode
+from .core.io.decode import PhotoFolder
+from .core.io.formats import SUFFIXES, collect, encode
 from .core.kinds.catalogue import KINDS
 from .core.kinds.describe import describe_all
 from .core.piece.files import check_piece, dump_piece, load_piece, piece_schema

@@ -10,7 +10,8 @@ import pytest
 from PIL import Image
 from playwright.sync_api import Page, expect
 
-from caracol.core.io.formats import PhotoFolder, collect
+from caracol.core.io.decode import PhotoFolder
+from caracol.core.io.formats import collect
 from caracol.core.piece.files import check_piece
 from caracol.core.render import Context, Renderer
 

@@ -12,7 +12,8 @@ import pytest
 from PIL import Image
 
 from caracol.cli import main
-from caracol.core.io.formats import PhotoFolder, collect
+from caracol.core.io.decode import PhotoFolder
+from caracol.core.io.formats import collect
 from caracol.core.piece.files import load_piece
 from caracol.core.render import Context, Renderer
 from tests.pictures import detailed, document

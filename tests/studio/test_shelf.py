@@ -81,7 +81,7 @@ def test_a_full_disk_is_told_and_leaves_nothing(api: Api, monkeypatch: pytest.Mo
     monkeypatch.setattr(os, "fsync", full)
     answer = api.upload(png(77), "marsh.png")
     assert answer.status_code == 507
-    assert "No space left on device. Free some room" in answer.json()["error"]["message"]
+    assert "The disk is full. Free some room" in answer.json()["error"]["message"]
     assert not Photo.objects.exists()
     assert not list(Path(os.environ["CARACOL_VAR"]).rglob(".part-*"))
 

@@ -7,6 +7,7 @@ import time
 from functools import partial
 from typing import Any
 
+from django.conf import settings
 from django.utils import timezone
 
 from ..core.errors import CaracolError, Overtaken
@@ -14,6 +15,7 @@ from ..core.io.formats import SUFFIXES, collect, encode
 from ..core.piece.files import check_piece
 from ..core.render import Context, Renderer, aside
 from ..core.render.context import CORES
+from ..core.render.limits import Limits
 from . import media
 from .models import Export
 from .photos import SHELF
@@ -21,6 +23,9 @@ from .shapes import finish_of
 
 ENCODING = {"png": 360.0, "png16": 580.0, "jpeg": 16.0, "webp": 370.0}
 """Nanoseconds to write one pixel of a file."""
+WRITING = {"png": 12, "png16": 32, "jpeg": 16, "webp": 20}
+"""Bytes a pixel that are held while a file is written: the picture, its copy for the writer, and the file."""
+LIMITS = Limits(settings.EXPORT_SECONDS, settings.WORK_BYTES)
 PAUSE = 0.25
 """Seconds between two looks at the database while working."""
 
@@ -69,8 +74,11 @@ def work(export_id: str) -> None:
         context = Context(SHELF.once(), stop=watch.stop, progress=watch.progress)
         renderer = Renderer(check_piece(export.document), context, finish=finish_of(export))
         kind, size = export.options["format"], export.options["size"]
+        plan = renderer.plan(size)
         shape, strips = renderer.rows(size)
-        watch.plan(renderer.plan(size).cost, shape[0] * shape[1] * ENCODING[kind])
+        pixels_in_all = shape[0] * shape[1]
+        LIMITS.check(plan, pixels_in_all * WRITING[kind])
+        watch.plan(plan.cost, pixels_in_all * ENCODING[kind])
         pixels = collect(shape, strips, 16 if kind == "png16" else 8)
         content = aside(partial(encode, pixels, kind, export.options["quality"]), context)
         stored = media.store("exports", content, SUFFIXES[kind])

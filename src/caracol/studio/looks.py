@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import os
 import threading
 from collections.abc import Callable
@@ -24,6 +25,7 @@ from ..core.reading.reading import LOOK as READ_SIZE
 from ..core.reading.reading import Reading, read_look
 from ..core.render import Context, Renderer
 from ..core.render.cache import Cache
+from ..core.render.limits import Limits
 from ..core.render.scene import Scene
 from ..core.render.shown import bars_of, blended, kept_of, runs_of, where_of
 from ..core.steps.break_.slices import Bar
@@ -32,11 +34,15 @@ from .models import Photo
 from .photos import SHELF, add_photo, to_jpeg
 from .traffic import TRAFFIC
 
+log = logging.getLogger(__name__)
 VEIL = (232, 97, 63)
 """The tint that shows a where."""
 EVERY_COLOUR = [cv2.IMWRITE_JPEG_SAMPLING_FACTOR, cv2.IMWRITE_JPEG_SAMPLING_FACTOR_444]
 """Colours at every pixel: shared by four, they run into each other on small pictures of fine stripes."""
+Stop = Callable[[], bool]
+"""Says whether a picture is not wanted any more."""
 CACHE = Cache(settings.PICTURE_CACHE)
+LIMITS = Limits(settings.LOOK_SECONDS, settings.WORK_BYTES)
 
 
 class Queue:
@@ -56,6 +62,11 @@ class Queue:
 
 
 QUEUE = Queue()
+
+
+def never() -> bool:
+    """Go on to the end."""
+    return False
 
 
 def encode_look(picture: object, draft: bool) -> tuple[bytes, str]:
@@ -82,7 +93,7 @@ class Look:
     missing: tuple[str, ...]
 
 
-def look(piece: Piece, size: int, upto: int | None, layer: str | None, draft: bool, stop: Callable[[], bool]) -> Look:
+def look(piece: Piece, size: int, upto: int | None, layer: str | None, draft: bool, stop: Stop) -> Look:
     """Render a look; a layer whose photo is gone is shown as a placeholder, and told in `missing`.
 
     Raises
@@ -92,49 +103,49 @@ def look(piece: Piece, size: int, upto: int | None, layer: str | None, draft: bo
     """
     quality = DRAFT if draft else FULL
     with TRAFFIC.served():
-        renderer = Renderer(piece, Context(SHELF.once(), cache=CACHE, quality=quality, stop=stop, lenient=True), upto, layer)
+        renderer = Renderer(piece, _screen(stop, quality), upto, layer)
         picture = renderer.picture(size)
         data, kind = encode_look(picture, draft)
     return Look(data, kind, picture.shape[0], picture.shape[1], tuple(renderer.missing))
 
 
-def _screen(quality: Quality = FULL) -> Context:
-    """Return what looks besides a piece's picture are rendered with."""
-    return Context(SHELF.once(), cache=CACHE, quality=quality, lenient=True)
+def _screen(stop: Stop, quality: Quality = FULL) -> Context:
+    """Return what looks are rendered with."""
+    return Context(SHELF.once(), cache=CACHE, quality=quality, stop=stop, lenient=True, limits=LIMITS)
 
 
-def blend_sheet(piece: Piece, layer: str, step: str | None, size: int) -> tuple[bytes, tuple[int, int]]:
+def blend_sheet(piece: Piece, layer: str, step: str | None, size: int, stop: Stop = never) -> tuple[bytes, tuple[int, int]]:
     """Return every blend mode of one layer, group or step below each other, in the catalogue's order, and the (rows, cols) of each."""
-    pictures = [on_paper(to_integers(picture)) for picture in blended(piece, _screen(DRAFT), layer, step, size)]
+    pictures = [on_paper(to_integers(picture)) for picture in blended(piece, _screen(stop, DRAFT), layer, step, size)]
     out = BytesIO()
     Image.fromarray(np.concatenate(pictures)).save(out, "JPEG", quality=88, subsampling=0)
     return out.getvalue(), pictures[0].shape[:2]
 
 
-def veil(piece: Piece, layer: str, step: str | None, size: int) -> bytes:
+def veil(piece: Piece, layer: str, step: str | None, size: int, stop: Stop = never) -> bytes:
     """Return a where as a transparent PNG: a tint as strong as the where is."""
-    return _tinted(where_of(piece, _screen(DRAFT), layer, step, size))
+    return _tinted(where_of(piece, _screen(stop, DRAFT), layer, step, size))
 
 
-def bars(piece: Piece, layer: str, step: str, again: int | None) -> list[Bar]:
+def bars(piece: Piece, layer: str, step: str, again: int | None, stop: Stop = never) -> list[Bar]:
     """Return the bars of a slices step, as they lie, or with a seed drawn again around the locked ones."""
-    return bars_of(piece, _screen(), layer, step, again)
+    return bars_of(piece, _screen(stop), layer, step, again)
 
 
-def runs_veil(piece: Piece, layer: str, step: str, size: int) -> bytes:
+def runs_veil(piece: Piece, layer: str, step: str, size: int, stop: Stop = never) -> bytes:
     """Return what a step acts on as a transparent PNG."""
-    return _tinted(runs_of(piece, _screen(DRAFT), layer, step, size))
+    return _tinted(runs_of(piece, _screen(stop, DRAFT), layer, step, size))
 
 
-def kept_outlines(piece: Piece, layer: str, upto: int | None) -> list[list[tuple[float, float]]]:
+def kept_outlines(piece: Piece, layer: str, upto: int | None, stop: Stop = never) -> list[list[tuple[float, float]]]:
     """Return the outlines of a layer's keep areas as they lie at a stage."""
-    mask, frame = kept_of(piece, _screen(), layer, upto)
+    mask, frame = kept_of(piece, _screen(stop), layer, upto)
     return [] if mask is None else outline_of(mask, frame)
 
 
-def frames_of(piece: Piece) -> tuple[float, dict[str, list[float]]]:
+def frames_of(piece: Piece, stop: Stop = never) -> tuple[float, dict[str, list[float]]]:
     """Return the ratio of a piece's frame, and for each layer the ratios before its steps and after each of them."""
-    scene = Scene(piece, _screen())
+    scene = Scene(piece, _screen(stop))
     return scene.frame.ratio, scene.frames()
 
 
@@ -147,20 +158,20 @@ def _tinted(mask: Array) -> bytes:
     return out.getvalue()
 
 
-def shelve_stage(piece: Piece, upto: int | None, layer: str | None, name: str, size: int) -> Photo:
+def shelve_stage(piece: Piece, upto: int | None, layer: str | None, name: str, size: int, stop: Stop = never) -> Photo:
     """Put a stage of a piece on the Shelf as a picture of its own, with its transparency."""
-    shape, strips = Renderer(piece, Context(SHELF.once()), upto, layer).rows(size)
+    shape, strips = Renderer(piece, Context(SHELF.once(), stop=stop, limits=LIMITS), upto, layer).rows(size)
     photo, _ = add_photo(encode(collect(shape, strips), "png", 0), f"{name}.png")
     return photo
 
 
-def read_piece(piece: Piece, upto: int | None, layer: str | None = None) -> Reading:
+def read_piece(piece: Piece, upto: int | None, layer: str | None = None, stop: Stop = never) -> Reading:
     """Read a stage of a piece, as a photo is read; its width and height are those of the look."""
-    picture = Renderer(piece, Context(SHELF.once(), cache=CACHE, lenient=True), upto, layer).picture(READ_SIZE)
+    picture = Renderer(piece, _screen(stop), upto, layer).picture(READ_SIZE)
     return read_look(picture, picture.shape[1], picture.shape[0])
 
 
-def thumbnail(piece: Piece, size: int) -> bytes:
+def thumbnail(piece: Piece, size: int, stop: Stop = never) -> bytes:
     """Return a small JPEG of a piece, kept on disk by what it shows."""
     name = sha256(f"{dump_piece(piece)}{size}{FULL}".encode()).hexdigest()
     path = media.path_of(f"looks/{name[:2]}/{name}.jpg")
@@ -168,9 +179,13 @@ def thumbnail(piece: Piece, size: int) -> bytes:
         os.utime(path)
     else:
         # At full quality: a draft may show colours that the piece does not have, and this is what the piece is known by.
-        picture = Renderer(piece, Context(SHELF.once(), cache=CACHE, lenient=True)).picture(size)
+        picture = Renderer(piece, _screen(stop)).picture(size)
         data = to_jpeg(picture)
-        media.put(f"looks/{name[:2]}/{name}.jpg", data)
-        media.keep_newest("looks", settings.LOOK_CACHE_FILES)
+        try:
+            media.put(f"looks/{name[:2]}/{name}.jpg", data)
+            media.keep_newest("looks", settings.LOOK_CACHE_FILES)
+        except OSError as error:
+            # It is there all the same; it is only made anew next time.
+            log.warning("a small picture could not be kept: %s", error)
         return data
     return path.read_bytes()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import logging
 import re
+import threading
 import unicodedata
 from dataclasses import fields
 from io import BytesIO
@@ -16,7 +17,8 @@ from PIL import Image
 
 from ..core.arrays import Array
 from ..core.errors import MissingPhoto, PictureError
-from ..core.io.formats import on_paper, read_photo, to_integers
+from ..core.io.decode import read_photo
+from ..core.io.formats import on_paper, to_integers
 from ..core.piece.files import check_piece, dump_piece
 from ..core.pixels.pyramid import Pyramid, build_pyramid
 from ..core.reading.reading import Reading, read
@@ -25,8 +27,10 @@ from . import media
 from .models import Photo
 
 log = logging.getLogger(__name__)
+DECODING = threading.Lock()
+"""A photo of 100 megapixels takes two gigabytes while it is decoded: one after the other."""
 PREVIEW = 1024
-SUFFIXES = {"JPEG": ".jpg", "PNG": ".png", "WEBP": ".webp", "TIFF": ".tif", "AVIF": ".avif"}
+SUFFIXES = {"JPEG": ".jpg", "MPO": ".jpg", "PNG": ".png", "WEBP": ".webp", "TIFF": ".tif", "AVIF": ".avif"}
 
 
 class ShelfPhotos:
@@ -57,8 +61,8 @@ class ShelfPhotos:
             path = media.path_of(f"photos/{row.digest[:2]}/{row.digest}{row.suffix}")
             if not path.exists():
                 raise MissingPhoto(f"The file of the photo “{row.name}” is gone from the disk. Put the photo on the Shelf again.")
-            loaded = read_photo(path.read_bytes(), row.name)
-            return build_pyramid(loaded.texels)
+            with DECODING:
+                return build_pyramid(read_photo(path.read_bytes(), row.name).texels)
 
         return self._pyramids.get(row.digest, make)
 
@@ -164,10 +168,10 @@ def add_photo(content: bytes, name: str) -> tuple[Photo, bool]:
         raise PictureError(
             f"{name} has {len(content) >> 20} MB; at most {settings.UPLOAD_LIMIT >> 20} MB are taken. Make it smaller first."
         )
-    loaded = read_photo(content, stem)
-    pyramid = build_pyramid(loaded.texels)
-    with Image.open(BytesIO(content)) as opened:
-        suffix = SUFFIXES[opened.format or ""]
+    with DECODING:
+        loaded = read_photo(content, stem)
+        pyramid = build_pyramid(loaded.texels)
+    suffix = SUFFIXES[loaded.kind]
     stored = media.store("photos", content, suffix)
     digest = PurePath(stored).stem
     notes = list(loaded.notes)

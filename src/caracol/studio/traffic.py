@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import socket
 import threading
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+
+from ..core.errors import Overtaken
 
 QUIET = 0.7
 """Seconds without a picture asked for, after which a hand is thought to rest."""
@@ -54,3 +57,66 @@ class Traffic:
 
 
 TRAFFIC = Traffic()
+
+
+class Crowded(Exception):
+    """More pictures are asked for than can be made, or waited for."""
+
+
+class Seats:
+    """So many pictures are made at once: more would only make each slower, and all of them hold memory."""
+
+    def __init__(self, count: int, waiting: int) -> None:
+        self._free = threading.Semaphore(count)
+        self._waiting = threading.Semaphore(waiting)
+
+    @contextmanager
+    def taken(self, stop: Callable[[], bool]) -> Iterator[None]:
+        """Hold a seat inside this block; wait for one before.
+
+        Raises
+        ------
+        Overtaken
+            The picture is not wanted any more.
+        Crowded
+            So many wait already that one more would keep all else from being answered.
+        """
+        if not self._free.acquire(blocking=False):
+            self._wait(stop)
+        try:
+            yield
+        finally:
+            self._free.release()
+
+    def _wait(self, stop: Callable[[], bool]) -> None:
+        if not self._waiting.acquire(blocking=False):
+            raise Crowded("Very many pictures are asked for at once; this one was not begun. Ask again in a moment.")
+        try:
+            while not self._free.acquire(timeout=PATIENCE):
+                if stop():
+                    raise Overtaken("nobody waits for this picture any more")
+        finally:
+            self._waiting.release()
+
+
+def hung_up(connection: socket.socket | None) -> Callable[[], bool]:
+    """Return what says whether the client at the other end of a connection has gone; never, where there is none to look at.
+
+    It looks a few times a second, whoever asks: strips ask often, from several threads.
+    """
+    state = {"next": 0.0, "gone": False}
+
+    def look() -> bool:
+        now = time.monotonic()
+        if connection is None or state["gone"] or now < state["next"]:
+            return bool(state["gone"])
+        state["next"] = now + PATIENCE
+        try:
+            state["gone"] = connection.recv(1, socket.MSG_PEEK | socket.MSG_DONTWAIT) == b""
+        except BlockingIOError:
+            pass
+        except OSError:
+            state["gone"] = True
+        return bool(state["gone"])
+
+    return look

@@ -5,7 +5,7 @@ from typing import Any
 
 worker_class = "gthread"
 workers = 1
-threads = 8
+threads = 48  # pictures wait in them for a seat; all else is answered meanwhile
 timeout = 300
 loglevel = "warning"
 

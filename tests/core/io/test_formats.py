@@ -14,7 +14,8 @@ import tifffile
 from PIL import Image, ImageCms
 
 from caracol.core.errors import MissingPhoto, PictureError
-from caracol.core.io.formats import PhotoFolder, collect, encode, read_photo
+from caracol.core.io.decode import PhotoFolder, read_photo
+from caracol.core.io.formats import collect, encode
 from caracol.core.pixels.light import from_texels
 from tests.pictures import psnr, smooth
 
@@ -160,3 +161,12 @@ def test_a_picture_too_large_for_its_format_is_refused() -> None:
 def test_photos_are_looked_up_in_their_folder_only(tmp_path: Any, name: str) -> None:
     with pytest.raises(MissingPhoto, match="photo"):
         PhotoFolder(tmp_path).pyramid(name)
+
+
+def test_a_jpeg_with_more_pictures_inside_gives_its_first() -> None:
+    out = io.BytesIO()
+    first = Image.fromarray(QUADRANTS)
+    first.save(out, "MPO", save_all=True, append_images=[first.rotate(180)], quality=95)
+    loaded = read_photo(out.getvalue(), "phone")
+    assert (loaded.kind, loaded.notes) == ("MPO", ())
+    assert from_texels(loaded.texels)[5, 5, :3] == pytest.approx((1, 0, 0), abs=0.04)

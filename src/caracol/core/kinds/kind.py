@@ -49,6 +49,10 @@ class Start:
     settings: Mapping[str, Any]
 
 
+def _once(settings: Any) -> float:
+    return 1.0
+
+
 @dataclass(frozen=True)
 class Kind:
     """One kind of step, as the catalogue publishes it.
@@ -71,8 +75,12 @@ class Kind:
         What the step must find out about its whole input; asked on a look of `measure_size` pixels so that every size agrees.
     prepare : callable (frame, **prepare_settings) -> array, optional
         What can be made before any picture is seen, such as a raster of draws; kept, and given with what is measured as `prepared`.
+    prepared_bytes : callable (frame, settings) -> int, optional
+        How large that is.
     effort : float
         How much longer a pixel takes than with others of its sort (bends, painting steps …), for plans.
+    turns : callable (settings) -> float
+        How often as much is done as with usual settings: rounds, copies, bars.
     follow : callable (settings, earlier) -> settings, optional
         Fills in what is left to the steps before it in the trail: `earlier` are their (key, settings), the nearest last.
     """
@@ -94,8 +102,14 @@ class Kind:
     measure_size: int = 256
     prepare: Callable[..., Array] | None = None
     prepare_settings: tuple[str, ...] = ()
+    prepared_bytes: Callable[[Frame, Any], int] | None = None
     effort: float = 1.0
+    turns: Callable[[Any], float] = _once
     follow: Callable[[Any, Sequence[tuple[str, Any]]], Any] | None = None
+
+    def burden(self, settings: Settings) -> float:
+        """How much longer a pixel takes with these settings than with others of its sort."""
+        return self.effort * self.turns(settings)
 
     def reshapes(self, settings: Settings) -> bool:
         """Whether the step may change the frame's ratio, and so takes no strength, where, channels or blend."""
@@ -181,8 +195,8 @@ class PictureKind(Kind):
     local: bool = True
 
 
-def _as_large(settings: Any) -> float:
-    return 1.0
+def _nowhere(settings: Any) -> float:
+    return 0.0
 
 
 @dataclass(frozen=True)
@@ -195,11 +209,14 @@ class PaintKind(Kind):
         `brush` (a `painting.Brush`) reads the input through coordinate rules; `under` is the input's own strip, not to be written into.
     magnifies : callable (settings) -> float
         How much larger than its place in the frame the input is shown at most: 1 where it is only moved.
+    reaches : callable (settings) -> float
+        How far above and below a strip it reads to paint it, in units; it is then given taller ones.
     """
 
     way: ClassVar[Way] = "paint"
     paint: Callable[..., Array] = field(kw_only=True)
-    magnifies: Callable[[Any], float] = _as_large
+    magnifies: Callable[[Any], float] = _once
+    reaches: Callable[[Any], float] = _nowhere
 
 
 def _lines_setting(settings: Any) -> int:
@@ -218,8 +235,6 @@ class RasterKind(Kind):
         Lines of the raster along the shorter side; 0 for every pixel of the size that is rendered.
     draft : float
         How large a draft's raster is at most, as a share of the draft: below 1 where the work is long and its result soft.
-    turns : callable (settings) -> float
-        How often the whole raster is gone over.
     show : callable (picture, raster, settings) -> mask, optional
         What the step acts on, 0…1, to be shown over the picture while its settings are chosen.
     """
@@ -228,7 +243,6 @@ class RasterKind(Kind):
     work: Callable[..., Array] = field(kw_only=True)
     lines: Callable[[Any], int] = _lines_setting
     draft: float = 1.0
-    turns: Callable[[Any], float] = _as_large
     show: Callable[..., Array] | None = None
 
     def takes_every_pixel(self, settings: Settings) -> bool:

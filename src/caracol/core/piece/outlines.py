@@ -63,6 +63,7 @@ def _stroke(x, y, points, radius, soft, out):  # type: ignore[no-untyped-def]
     step_x = x[0, 1] - x[0, 0] if cols > 1 else np.float32(1)
     step_y = y[1, 0] - y[0, 0] if rows > 1 else np.float32(1)
     last = max(points.shape[0] - 1, 1)
+    full = np.zeros(rows, np.bool_)  # rows that are covered from end to end: nothing can be added there
     for i in range(last):
         ax, ay = points[i, 0], points[i, 1]
         k = min(i + 1, points.shape[0] - 1)
@@ -74,6 +75,9 @@ def _stroke(x, y, points, radius, soft, out):  # type: ignore[no-untyped-def]
         ex, ey = bx - ax, by - ay
         length = ex * ex + ey * ey
         for r in range(r0, r1):
+            if full[r]:
+                continue
+            least = np.float32(1)
             for c in range(c0, c1):
                 px, py = x[r, c] - ax, y[r, c] - ay
                 t = (px * ex + py * ey) / length if length > 0 else np.float32(0)
@@ -82,6 +86,8 @@ def _stroke(x, y, points, radius, soft, out):  # type: ignore[no-untyped-def]
                 cover = (radius - np.sqrt(dx * dx + dy * dy)) / soft + half
                 cover = min(max(cover, np.float32(0)), np.float32(1))
                 out[r, c] = max(out[r, c], cover)
+                least = min(least, out[r, c])
+            full[r] = c0 == 0 and c1 == cols and least >= np.float32(1)
 
 
 def stroke_cover(x: Array, y: Array, points: Array, radius: float, soft: float) -> Array:

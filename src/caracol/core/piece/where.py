@@ -64,6 +64,11 @@ class _Shape(Settings):
 
     join: Join = "add"
 
+    @property
+    def effort(self) -> float:
+        """Nanoseconds of one core for a point, roughly, at worst."""
+        return 15.0
+
     def cover(self, strip: Strip) -> Array:
         """Return 0…1 for each pixel of the strip."""
         raise NotImplementedError
@@ -123,6 +128,10 @@ class Polygon(_Shape):
 
     kind: Literal["polygon"] = "polygon"
     points: tuple[Point, ...] = Field(((-0.5, -0.5), (0.5, -0.5), (0.0, 0.5)), min_length=3, max_length=500)
+
+    @property
+    def effort(self) -> float:
+        return 5.0 + 2.5 * len(self.points)
 
     def cover(self, strip: Strip) -> Array:
         return _edge(polygon_depth(strip.x, strip.y, np.array(self.points, np.float32), strip.soft), strip.soft)
@@ -202,6 +211,12 @@ class Stroke(_Shape):
     )
     hardness: float = _share(0.5, "Hardness", "1 has a hard edge, 0 fades from the middle.")
 
+    @property
+    def effort(self) -> float:
+        # Each part of the line is measured in the box that it can reach; the frame has at least 4 square units.
+        across, down = np.abs(np.diff(np.array(self.points, np.float32), axis=0)).T + np.float32(2 * self.radius)
+        return 5.0 + 2.0 * float(np.minimum(across * down / 4, 1).sum())
+
     def cover(self, strip: Strip) -> Array:
         soft = max(strip.soft, self.radius * (1 - self.hardness))
         return stroke_cover(strip.x, strip.y, np.array(self.points, np.float32), self.radius, soft)
@@ -272,6 +287,11 @@ class Where(Settings):
     invert: bool = False
 
     @property
+    def effort(self) -> float:
+        """Nanoseconds of one core for a point, roughly, at worst."""
+        return 10.0 + sum(shape.effort for shape in self.shapes)
+
+    @property
     def looks_at_picture(self) -> bool:
         """Whether it has a range of light or hue."""
         return any(isinstance(shape, LightRange | HueRange) for shape in self.shapes)
@@ -289,6 +309,8 @@ class Where(Settings):
         strip = Strip(x=x, y=y, soft=max(self.feather, pixel), pixel=pixel, picture=picture)
         total = np.zeros(x.shape, np.float32)
         for shape in self.shapes:
+            if shape.join == "add" and total.min() >= 1:
+                continue
             part = shape.cover(strip)
             if shape.join == "add":
                 total = np.maximum(total, part)

@@ -46,7 +46,7 @@ class Bent(Staged):
 
     @property
     def cost(self) -> float:
-        rules = RULE * sum(link.kind.effort for link in self._chain.links)
+        rules = RULE * sum(link.kind.burden(link.step.settings) for link in self._chain.links)
         return (SAMPLING[0 if self._trail.quality.cubic else 1] + rules) * pixels_of(self.shape)
 
     def worker(self, run: Run) -> Work:

@@ -12,7 +12,7 @@ from ..piece.model import Sheet
 from ..pixels.blending import lay
 from ..pixels.sampling import Quality
 from . import keys
-from .nodes import Node, Nothing, PyramidOf, Strips, WhereMask, Work, mask_worker, pixels_of, where_mask
+from .nodes import Node, Nothing, PyramidOf, Strips, WhereMask, Work, looking_cost, mask_worker, pixels_of, where_mask
 from .run import Run
 
 
@@ -65,7 +65,7 @@ class Over(Strips):
 
     @property
     def cost(self) -> float:
-        return 25.0 * pixels_of(self.shape)
+        return 25.0 * pixels_of(self.shape) + looking_cost(self._sheet.where, self.shape)
 
     def worker(self, run: Run) -> Work:
         mask = mask_worker(run, self._mask, self._sheet.where, self._frame, self.shape)

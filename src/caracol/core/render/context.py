@@ -8,7 +8,7 @@ from concurrent.futures import Future, ThreadPoolExecutor
 from concurrent.futures import TimeoutError as NotYet
 from dataclasses import dataclass, field
 from itertools import pairwise
-from typing import Protocol, TypeVar
+from typing import Any, Protocol, TypeVar
 
 import cv2
 
@@ -42,6 +42,21 @@ class Photos(Protocol):
         """Return what identifies the photo's contents."""
 
 
+class Allowance(Protocol):
+    """What a render may cost (`limits.Limits`)."""
+
+    def check(self, plan: Any, /) -> None:
+        """Raise TooLarge for a plan that costs more."""
+
+
+class _Anything:
+    def check(self, plan: Any, /) -> None:
+        pass
+
+
+ANYTHING = _Anything()
+
+
 def _never_stop() -> bool:
     return False
 
@@ -62,6 +77,8 @@ class Context:
         Told 0…1 of the plan as work is done; it never falls.
     lenient : bool
         Whether a layer whose photo is gone is shown as a placeholder where other layers stand beside it; else MissingPhoto is raised.
+    limits : Allowance
+        What the work may cost: asked before any of it is begun.
     """
 
     photos: Photos
@@ -70,6 +87,7 @@ class Context:
     stop: Callable[[], bool] = _never_stop
     progress: Callable[[float], None] = no_progress
     lenient: bool = False
+    limits: Allowance = ANYTHING
 
     def check(self) -> None:
         """Raise `Overtaken` when the work is not wanted any more."""

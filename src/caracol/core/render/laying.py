@@ -9,7 +9,7 @@ import numpy as np
 
 from ..arrays import Array
 from ..pixels.blending import mix
-from .nodes import Node, Strips, WhereMask, Work, mask_worker, pixels_of, where_mask
+from .nodes import Node, Strips, WhereMask, Work, looking_cost, mask_worker, pixels_of, where_mask
 from .run import Run
 from .stages import Stage
 from .worked import Worked
@@ -67,7 +67,7 @@ class Laid(Strips):
 
     @property
     def cost(self) -> float:
-        return 25.0 * pixels_of(self.shape)
+        return 25.0 * pixels_of(self.shape) + looking_cost(self._stage.steps[0].where, self.shape)
 
     def worker(self, run: Run) -> Work:
         mask = mask_worker(run, self._mask, self._stage.steps[0].where, self._stage.after, self.shape)

@@ -50,6 +50,21 @@ class Node:
         """What making it costs besides what it needs: nanoseconds of one core, roughly."""
         return 0.0
 
+    @property
+    def size(self) -> int:
+        """How large it is, in bytes; 0 where that is next to nothing, or where somebody else holds it."""
+        return 0
+
+    @property
+    def room(self) -> int:
+        """How many bytes are needed besides while it is made, roughly."""
+        return 0
+
+    @property
+    def name(self) -> str:
+        """What an artist calls it."""
+        return "the picture"
+
     def make(self, run: Run) -> Any:
         """Return it, made from what it needs; something with `nbytes` where it is kept."""
         raise NotImplementedError
@@ -64,6 +79,10 @@ class Strips(Node):
     """How many rows to compute at a time."""
     flows = True
     """Whether a strip can be computed without the others."""
+
+    @property
+    def size(self) -> int:
+        return 4 * pixels_of(self.shape) * (self.channels[0] if self.channels else 1)
 
     @property
     def parts(self) -> tuple[Strips, ...]:
@@ -111,6 +130,10 @@ class PyramidOf(Node):
     def cost(self) -> float:
         return 12.0 * pixels_of(self._picture.shape)
 
+    @property
+    def size(self) -> int:
+        return 11 * pixels_of(self._picture.shape)  # four channels of two bytes, and a third more for the smaller levels
+
     def make(self, run: Run) -> Any:
         return pyramid_of(run[self._picture])
 
@@ -129,9 +152,22 @@ class Box:
 class Prepared(Node):
     """What all strips of something share and no picture is needed for, in a box."""
 
-    def __init__(self, key: str, make: Callable[[], Any]) -> None:
+    def __init__(self, key: str, make: Callable[[], Any], size: int = 0) -> None:
         self._key = key
         self._make = make
+        self._size = size
+
+    @property
+    def size(self) -> int:
+        return self._size
+
+    @property
+    def room(self) -> int:
+        return self._size
+
+    @property
+    def cost(self) -> float:
+        return 4.0 * self._size
 
     @property
     def key(self) -> str:
@@ -181,13 +217,22 @@ class WhereMask(Strips):
 
     @property
     def cost(self) -> float:
-        return 15.0 * pixels_of(self.shape)
+        return self._where.effort * pixels_of(self.shape)
+
+    @property
+    def name(self) -> str:
+        return "a where"
 
     def worker(self, run: Run) -> Work:
         def work(top: int, height: int, out: Array | None = None, /) -> Array:
             return self._where.mask(self._frame, *self.shape, top, height)
 
         return work
+
+
+def looking_cost(where: Where | None, shape: tuple[int, int]) -> float:
+    """Return what a where costs that must look at each picture anew, where it is such a one."""
+    return 0.0 if where is None or not where.looks_at_picture else where.effort * pixels_of(shape)
 
 
 def where_mask(where: Where | None, frame: Frame, shape: tuple[int, int]) -> WhereMask | None:

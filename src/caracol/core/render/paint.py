@@ -27,6 +27,8 @@ class Painted(Staged):
         self._kind = cast(PaintKind, self._stage.kind)
         # Each strip costs something for every part painted: as few as keep all cores busy and memory bounded.
         self.height = min(8 * STRIP, max(STRIP, ceil(self.shape[0] / (2 * CORES))))
+        self._halo = ceil(self._kind.reaches(self._step.settings) * self.shape[1] / 2 / self._stage.after.half_w)
+        self.height = min(self.shape[0], max(self.height, 2 * self._halo))
 
     @cached_property
     def _source(self) -> Node:
@@ -39,7 +41,11 @@ class Painted(Staged):
 
     @property
     def cost(self) -> float:
-        return 260.0 * self._kind.effort * pixels_of(self.shape)
+        return 260.0 * self._kind.burden(self._step.settings) * pixels_of(self.shape)
+
+    @property
+    def room(self) -> int:
+        return 2 * CORES * 32 * (self.height + 2 * self._halo) * self.shape[1]
 
     def worker(self, run: Run) -> Work:
         settings = self._step.settings

@@ -10,6 +10,8 @@ from typing import Any
 from .cache import Cache
 from .nodes import Node, Strips
 
+AHEAD = 4
+"""So many strips are there at once while a result flows, roughly."""
 DEEPEST = 32
 """So many nodes in a row flow together at most; then one is made whole."""
 
@@ -41,6 +43,22 @@ class Plan:
     def flowing_cost(self) -> float:
         """Return what is computed strip by strip at the end costs."""
         return sum(node.cost for node in self.flowing)
+
+    @property
+    def peak(self) -> int:
+        """Return how much of it is held at one time at most, in bytes, roughly; what the cache has already is not counted."""
+        uses = self.uses()
+        sizes = {node.key: node.size for node in self.order}
+        held = most = 0
+        for node in self.order:
+            most = max(most, held + node.size + node.room)
+            held += node.size
+            for need in whole_needs(node):
+                uses[need.key] -= 1
+                if not uses[need.key]:
+                    held -= sizes.get(need.key, 0)
+        strips = sum(2 * AHEAD * node.size * min(1.0, node.height / node.shape[0]) + node.room for node in self.flowing)
+        return int(max(most, held + strips))
 
     def uses(self) -> Counter[str]:
         """Return how often each key is asked for while the plan is carried out."""

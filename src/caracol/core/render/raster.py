@@ -38,11 +38,15 @@ class OnRaster(Strips):
         self._count = count
         self._step = stage.steps[0]
         self._frame = stage.after
-        self._size = size
+        self._longer = size
         self.shape = self._frame.pixels(size)
         named = keys.photos_in(stage.settings, trail.photos)
         self._photos = {name: Photo(trail.photos, name, keys.source("photo", digest)) for name, digest in named if digest is not None}
         self._all_input = keys.raster(trail.key(count - 1, size), kind, trail.respected(stage), named)
+
+    @property
+    def name(self) -> str:
+        return self._kind.label.lower()
 
     @cached_property
     def key(self) -> str:
@@ -51,7 +55,7 @@ class OnRaster(Strips):
     @cached_property
     def input(self) -> Strips:
         """The raster before the step."""
-        return self._trail.after(self._count - 1, self._size)
+        return self._trail.after(self._count - 1, self._longer)
 
     @cached_property
     def _keep(self) -> Node | None:
@@ -63,7 +67,11 @@ class OnRaster(Strips):
 
     @property
     def cost(self) -> float:
-        return 100.0 * self._kind.effort * self._kind.turns(self._step.settings) * pixels_of(self.shape)
+        return 100.0 * self._kind.burden(self._step.settings) * pixels_of(self.shape)
+
+    @property
+    def room(self) -> int:
+        return 5 * self.size
 
     def make(self, run: Run) -> Array:
         context = run.context
@@ -97,6 +105,10 @@ class Rastered(Staged):
     """What such a step makes of its input: where it changed nothing, the input keeps its full detail."""
 
     flows = False
+
+    @property
+    def room(self) -> int:
+        return 2 * self.size if self.kept else 0
 
     def __init__(self, trail: Trail, count: int, longer: int) -> None:
         super().__init__(trail, count, longer)

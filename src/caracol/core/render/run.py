@@ -21,6 +21,7 @@ class Run:
     """What one render has made so far."""
 
     def __init__(self, context: Context, plan: Plan) -> None:
+        context.limits.check(plan)
         self.context = context
         self._plan = plan
         self._values = dict(plan.found)

@@ -22,6 +22,10 @@ class Staged(Strips):
         self._step = self._stage.steps[0]
         self.shape = self._stage.after.pixels(longer)
 
+    @property
+    def name(self) -> str:
+        return self._stage.steps[-1].definition.label.lower()
+
     @cached_property
     def key(self) -> str:
         return (self._trail.key if self._stage.is_plain else self._trail.unlaid_key)(self._count, self._longer)

@@ -32,7 +32,9 @@ class Worked(Staged):
         if prepare is None:
             return None
         chosen = {name: getattr(self._step.settings, name) for name in self._kind.prepare_settings}
-        return Prepared(keys.prepared(self._kind, (self._stage.after, chosen)), partial(prepare, self._stage.after, **chosen))
+        count = self._kind.prepared_bytes
+        size = 0 if count is None else count(self._stage.after, self._step.settings)
+        return Prepared(keys.prepared(self._kind, (self._stage.after, chosen)), partial(prepare, self._stage.after, **chosen), size)
 
     @property
     def needs(self) -> tuple[Node, ...]:
@@ -44,7 +46,11 @@ class Worked(Staged):
 
     @property
     def cost(self) -> float:
-        return 40.0 * self._kind.effort * pixels_of(self.shape)
+        return 40.0 * self._kind.burden(self._step.settings) * pixels_of(self.shape)
+
+    @property
+    def room(self) -> int:
+        return 0 if self.flows else 4 * self.size
 
     def act(self, run: Run) -> Callable[[Array, int], Array]:
         """Return what makes a strip of the result, by the same strip of the input and its top."""

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from importlib.util import find_spec
 from io import BytesIO
+from itertools import zip_longest
 from math import ceil, log2, tau
 from pathlib import Path
 from typing import Any, ClassVar, Literal
@@ -33,7 +34,10 @@ FACES = {
 LINE = 1.05
 """From line to line, in letter sizes."""
 FINEST = 256.0
-"""Letters are drawn at this many pixels at least."""
+"""Letters are drawn at this many pixels at least, where there is room."""
+LONGEST = 32_000
+MOST = 48_000_000
+"""The straight words have at most so many pixels on a side, and in all; longer or larger ones are drawn smaller, and a little softer."""
 
 
 @lru_cache(maxsize=len(FACES))
@@ -120,10 +124,19 @@ class LetteringSource(DrawnSource):
 def _letters(line: str, font: ImageFont.FreeTypeFont, gap: float) -> Iterator[tuple[str, float]]:
     """Yield each letter with where it begins, kerned, and at last an empty one with where the line ends."""
     at = 0.0
-    for letter, following in zip(line, [*line[1:], ""], strict=True):
+    for letter, following in zip_longest(line, line[1:], fillvalue=""):
         yield letter, at
         at += (font.getlength(letter + following) - font.getlength(following) if following else font.getlength(letter)) + gap
     yield "", at - (gap if line else 0)
+
+
+def _laid_out(s: LetteringSource, pixels: float) -> tuple[list[list[tuple[str, float]]], int, int]:
+    """Return the letters of each line with their places, and how wide and high all of it is, for an em of so many pixels."""
+    font = load_font(s.face, pixels)
+    lines = [list(_letters(line, font, s.spacing * pixels)) for line in s.text.split("\n")]
+    ascent, descent = font.getmetrics()
+    width = int(max(line[-1][1] for line in lines)) + 2 * int(pixels) + 2
+    return lines, max(1, width), max(1, int(ascent + descent + (len(lines) - 1) * LINE * pixels) + 2)
 
 
 def _block(s: LetteringSource, unit: float) -> Block:
@@ -133,11 +146,13 @@ def _block(s: LetteringSource, unit: float) -> Block:
     """
     wanted = s.size * unit
     pixels = max(FINEST, 2.0 ** ceil(log2(2 * wanted)))
-    font, gap = load_font(s.face, pixels), s.spacing * pixels
-    lines = [list(_letters(line, font, gap)) for line in s.text.split("\n")]
-    ascent, descent = font.getmetrics()
-    width = int(max(line[-1][1] for line in lines)) + 2 * int(pixels) + 2
-    height = int(ascent + descent + (len(lines) - 1) * LINE * pixels) + 2
+    lines, width, height = _laid_out(s, pixels)
+    too_large = max(width / LONGEST, height / LONGEST, (width * height / MOST) ** 0.5)
+    if too_large > 1:
+        pixels = max(4.0, pixels / too_large)
+        lines, width, height = _laid_out(s, pixels)
+    wanted = min(wanted, pixels)
+    font = load_font(s.face, pixels)
     image = Image.new("L", (max(1, width), max(1, height)))
     pen = ImageDraw.Draw(image)
     for index, line in enumerate(lines):

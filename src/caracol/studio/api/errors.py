@@ -15,6 +15,7 @@ from ninja.errors import HttpError, ValidationError
 
 from ...core.errors import MissingPhoto, Overtaken, PictureError, PieceError, TooLarge
 from ..pieces import Stale
+from ..traffic import Crowded
 from ..words import UNKNOWN, error_body, of_database, of_disk
 from .schemas import PieceOut
 
@@ -66,6 +67,7 @@ ANSWERS: dict[type[Exception], Callable[[Any], Answer]] = {
     TooLarge: _plain(422, "too-large"),
     MissingPhoto: _plain(404, "missing-photo"),
     Overtaken: _plain(409, "overtaken"),
+    Crowded: _plain(503, "busy"),
     Stale: _stale,
     Http404: lambda error: (404, error_body("not-found", "That is not here any more.")),
     OSError: _logged("file system fault", of_disk),

@@ -13,7 +13,7 @@ from ...core.piece.files import check_piece, dump_piece
 from ...core.piece.starts import RUNS, STARTS
 from ...core.piece.variants import roll
 from ...core.pixels.blending import MODES
-from ..looks import QUEUE, blend_sheet, frames_of, kept_outlines, look, read_piece, runs_veil, shelve_stage, veil
+from ..looks import QUEUE, blend_sheet, frames_of, kept_outlines, look, never, read_piece, runs_veil, shelve_stage, veil
 from ..looks import bars as drawn_bars
 from ..models import Photo
 from .schemas import (
@@ -37,6 +37,7 @@ from .schemas import (
     StageIn,
     VariantOut,
 )
+from .serving import served
 
 router = Router(tags=["looks"])
 CATALOGUE = CatalogueOut.model_validate(
@@ -59,7 +60,8 @@ def catalogue(request: HttpRequest) -> CatalogueOut:
 @router.post("/readings", response={200: ReadingOut, **FAULTS}, operation_id="read_stage")
 def read_stage(request: HttpRequest, payload: StageIn) -> dict[str, object]:
     """Read the picture of a piece as it is after some of its steps."""
-    return read_piece(check_piece(payload.document), payload.upto, payload.layer).as_data()
+    with served(request) as stop:
+        return read_piece(check_piece(payload.document), payload.upto, payload.layer, stop).as_data()
 
 
 @router.post("/frames", response={200: FramesOut, **FAULTS}, operation_id="read_frames")
@@ -72,7 +74,8 @@ def frames(request: HttpRequest, payload: DocumentIn) -> FramesOut:
 @router.post("/blends", operation_id="make_blends", response={200: None, **FAULTS})
 def make_blends(request: HttpRequest, payload: BlendsIn) -> HttpResponse:
     """Return a JPEG with the piece in every blend mode of one layer or step, below each other in the catalogue's order."""
-    data, shape = blend_sheet(check_piece(payload.document), payload.layer, payload.step, payload.size)
+    with served(request) as stop:
+        data, shape = blend_sheet(check_piece(payload.document), payload.layer, payload.step, payload.size, stop)
     response = HttpResponse(data, content_type="image/jpeg")
     response["X-Look-Size"] = f"{shape[1]}x{shape[0]}"
     response["Cache-Control"] = "no-store"
@@ -82,7 +85,8 @@ def make_blends(request: HttpRequest, payload: BlendsIn) -> HttpResponse:
 @router.post("/veils", operation_id="make_veil", response={200: None, **FAULTS})
 def make_veil(request: HttpRequest, payload: BlendsIn) -> HttpResponse:
     """Return the where of a layer, group or step as a tinted, transparent PNG."""
-    data = veil(check_piece(payload.document), payload.layer, payload.step, payload.size)
+    with served(request) as stop:
+        data = veil(check_piece(payload.document), payload.layer, payload.step, payload.size, stop)
     response = HttpResponse(data, content_type="image/png")
     response["Cache-Control"] = "no-store"
     return response
@@ -91,14 +95,16 @@ def make_veil(request: HttpRequest, payload: BlendsIn) -> HttpResponse:
 @router.post("/bars", response={200: BarsOut, **FAULTS}, operation_id="draw_bars")
 def bars(request: HttpRequest, payload: BarsIn) -> BarsOut:
     """Return the bars of a slices step, as they lie, or drawn again."""
-    found = drawn_bars(check_piece(payload.document), payload.layer, payload.step, payload.again)
+    with served(request) as stop:
+        found = drawn_bars(check_piece(payload.document), payload.layer, payload.step, payload.again, stop)
     return BarsOut(bars=[BarOut(**bar.model_dump()) for bar in found])
 
 
 @router.post("/runs", operation_id="show_runs", response={200: None, **FAULTS})
 def runs(request: HttpRequest, payload: RunsIn) -> HttpResponse:
     """Return what a step acts on as a tinted, transparent PNG: the runs of a pixel sort."""
-    data = runs_veil(check_piece(payload.document), payload.layer, payload.step, payload.size)
+    with served(request) as stop:
+        data = runs_veil(check_piece(payload.document), payload.layer, payload.step, payload.size, stop)
     response = HttpResponse(data, content_type="image/png")
     response["Cache-Control"] = "no-store"
     return response
@@ -108,7 +114,8 @@ def runs(request: HttpRequest, payload: RunsIn) -> HttpResponse:
 def kept(request: HttpRequest, payload: StageIn) -> KeptOut:
     """Return the outlines of a layer's keep areas as they lie at a stage."""
     piece = check_piece(payload.document)
-    return KeptOut(lines=kept_outlines(piece, payload.layer or piece.layer.id, payload.upto))
+    with served(request) as stop:
+        return KeptOut(lines=kept_outlines(piece, payload.layer or piece.layer.id, payload.upto, stop))
 
 
 @router.post("/rolls", response={200: RollOut, **FAULTS}, operation_id="roll_variants")
@@ -122,7 +129,8 @@ def rolls(request: HttpRequest, payload: RollIn) -> RollOut:
 @router.post("/shelved", response={201: PhotoOut, 507: ErrorOut, **FAULTS}, operation_id="shelve_stage")
 def shelve(request: HttpRequest, payload: ShelveIn) -> Status[Photo]:
     """Put a stage of a piece on the Shelf as a picture of its own, with its transparency."""
-    return Status(201, shelve_stage(check_piece(payload.document), payload.upto, payload.layer, payload.name, payload.size))
+    with served(request) as stop:
+        return Status(201, shelve_stage(check_piece(payload.document), payload.upto, payload.layer, payload.name, payload.size, stop))
 
 
 @router.post("/looks", operation_id="make_look", response={200: None, 409: ErrorOut, **FAULTS})
@@ -131,8 +139,9 @@ def make_look(request: HttpRequest, payload: LookIn) -> HttpResponse:
 
     409 `overtaken` says that a newer request of the same bench came first.
     """
-    stop = QUEUE.enter(payload.bench, payload.turn) if payload.bench else lambda: False
-    made = look(check_piece(payload.document), payload.size, payload.upto, payload.layer, payload.draft, stop)
+    overtaken = QUEUE.enter(payload.bench, payload.turn) if payload.bench else never
+    with served(request, overtaken, hand=payload.draft and bool(payload.bench)) as stop:
+        made = look(check_piece(payload.document), payload.size, payload.upto, payload.layer, payload.draft, stop)
     response = HttpResponse(made.data, content_type=made.kind)
     response["X-Look-Size"] = f"{made.cols}x{made.rows}"
     if made.missing:

@@ -18,6 +18,7 @@ from ..models import Photo, Piece
 from ..photos import clean_name
 from .photos import FOREVER
 from .schemas import FAULTS, HistoryOut, PieceIn, PieceOut, PieceRow, PieceStartIn, StaleOut
+from .serving import served
 
 router = Router(tags=["pieces"])
 
@@ -87,7 +88,8 @@ def restore(request: HttpRequest, piece_id: UUID) -> Piece:
 def thumbnail(request: HttpRequest, piece_id: UUID) -> HttpResponse:
     """Return a small JPEG of the piece as it is now; ask with its revision so that it may be cached."""
     piece = get_object_or_404(Piece, id=piece_id)
-    response = HttpResponse(looks.thumbnail(check_piece(piece.document), 320), content_type="image/jpeg")
+    with served(request) as stop:
+        response = HttpResponse(looks.thumbnail(check_piece(piece.document), 320, stop), content_type="image/jpeg")
     response["Cache-Control"] = FOREVER
     return response
 

@@ -15,6 +15,7 @@ from .. import looks, versions
 from ..models import Piece, Version
 from .photos import FOREVER
 from .schemas import FAULTS, PieceOut, VersionAddIn, VersionIn, VersionOut, VersionRow
+from .serving import served
 
 router = Router(tags=["versions"])
 
@@ -72,6 +73,7 @@ def branch(request: HttpRequest, version_id: UUID) -> Status[Piece]:
 def thumbnail(request: HttpRequest, version_id: UUID) -> HttpResponse:
     """Return a small JPEG of a version."""
     version = get_object_or_404(Version, id=version_id)
-    response = HttpResponse(looks.thumbnail(check_piece(version.document), 320), content_type="image/jpeg")
+    with served(request) as stop:
+        response = HttpResponse(looks.thumbnail(check_piece(version.document), 320, stop), content_type="image/jpeg")
     response["Cache-Control"] = FOREVER
     return response

@@ -134,6 +134,11 @@ def _largest(settings: SpiralRepeatSettings) -> float:
     return max(copy.scale for copy in copies(settings))
 
 
+def _work(settings: SpiralRepeatSettings) -> float:
+    """Return how often the whole frame is painted, all copies together; each costs something however small."""
+    return sum(0.02 + min(1.0, 0.8 * copy.scale**2) for copy in copies(settings))
+
+
 SPIRAL_REPEAT = PaintKind(
     key="spiral-repeat",
     label="Spiral repeat",
@@ -163,4 +168,5 @@ SPIRAL_REPEAT = PaintKind(
     ),
     paint=spiral_repeat,
     magnifies=_largest,
+    turns=_work,
 )

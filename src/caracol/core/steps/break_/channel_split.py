@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from math import cos, sin, tau
+from math import ceil, cos, sin, tau
 from typing import Any, Literal, cast
 
-import cv2
 import numpy as np
 from pydantic import create_model
 
@@ -17,6 +16,7 @@ from ...kinds.settings import Settings, choice, number
 from ...pixels.blending import LUMA
 from ...pixels.painting import Box, Brush
 from ...pixels.sampling import OUTSIDE
+from ...pixels.soften import fineness, softened
 
 PLATES = ("red", "green", "blue")
 PAIR = ("light", "colour")
@@ -84,12 +84,15 @@ def _read(brush: Brush, plate: _Plate, under: Array) -> Array:
     if not plate.is_moved and plate.blur == 0:
         return under
     sigma = plate.blur * brush.rows.cols / 2 / brush.rows.frame.half_w
-    halo = int(np.ceil(3 * sigma))
-    # Above and below the strip it is read as far as the blur reaches; beyond the picture the edge rule goes on.
-    tall = brush.read(brush.easing(plate), Box(-halo, count + halo, 0, cols))
+    fine = fineness(sigma)
+    # Above and below the strip it is read as far as the blur reaches; beyond the picture the edge rule goes on. Blocks that are averaged
+    # are the picture's, not the strip's: every strip sees the same.
+    first = (brush.rows.top - ceil(3 * sigma)) // fine * fine - brush.rows.top
+    last = first + -(-(count + ceil(3 * sigma) - first) // fine) * fine
+    tall = brush.read(brush.easing(plate), Box(first, last, 0, cols))
     if sigma > 0:
-        tall = cv2.GaussianBlur(tall, (0, 0), max(sigma, 0.01), borderType=cv2.BORDER_REPLICATE)
-    return np.asarray(tall[halo : halo + count], np.float32)
+        tall = softened(tall, max(sigma, 0.01), max(sigma, 0.01))
+    return np.asarray(tall[-first : count - first], np.float32)
 
 
 def channel_split(brush: Brush, under: Array, s: Settings) -> Array:
@@ -114,6 +117,12 @@ def channel_split(brush: Brush, under: Array, s: Settings) -> Array:
 
 def _largest(settings: Settings) -> float:
     return max(1.0, *(float(getattr(settings, f"{name}_scale")) for name in (*PLATES, *PAIR)))
+
+
+def _blurs(settings: Settings) -> list[float]:
+    """Return the deviations of the plates that are in use, in units."""
+    used = PLATES if settings.plates == "rgb" else PAIR  # type: ignore[attr-defined]
+    return [float(getattr(settings, f"{name}_blur")) for name in used]
 
 
 CHANNEL_SPLIT = PaintKind(
@@ -141,4 +150,6 @@ CHANNEL_SPLIT = PaintKind(
     respects_keep=True,
     paint=channel_split,
     magnifies=_largest,
+    reaches=lambda settings: 3 * max(_blurs(settings)),
+    turns=lambda settings: 1 + 2.0 * sum(blur > 0 for blur in _blurs(settings)),
 )

@@ -88,6 +88,7 @@ GRAIN = PictureKind(
     ),
     neutral={"amount": 0},
     prepare=grain_raster,
+    prepared_bytes=lambda frame, s: round(16 * s.lines**2 * frame.half_w * frame.half_h),
     prepare_settings=("lines", "size", "seed"),
     effort=4.0,
     apply=grain,

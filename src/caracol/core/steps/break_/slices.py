@@ -165,6 +165,13 @@ def slices(brush: Brush, under: Array, s: SlicesSettings) -> Array:
     return out
 
 
+def _work(s: SlicesSettings) -> float:
+    """Return how often the whole frame is painted, all bars together; each costs something however thin."""
+    if s.bars is not None:
+        return 0.5 + sum(0.06 + min(1.0, bar.height * bar.width * bar.stretch) for bar in s.bars)
+    return 0.5 + s.wide * (0.06 + 3 * s.most) + s.thin * (0.06 + s.most)
+
+
 SLICES = PaintKind(
     key="slices",
     label="Slices",
@@ -183,4 +190,5 @@ SLICES = PaintKind(
     respects_keep=True,
     effort=0.6,
     paint=slices,
+    turns=_work,
 )

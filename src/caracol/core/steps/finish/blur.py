@@ -4,16 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
-import cv2
-
 from ...arrays import Array
 from ...geometry.rows import Rows
 from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, number
 from ...pixels.light import coded_of, linear_of
-
-COARSE = 6.0
-"""Wider blurs, in pixels, are done on a smaller picture."""
+from ...pixels.soften import softened
 
 
 class BlurSettings(Settings):
@@ -30,16 +26,7 @@ def blur(picture: Array, rows: Rows, measured: dict[str, Any], s: BlurSettings) 
     by = sigma * s.across, sigma * s.down
     if max(by) < 0.05:
         return picture.copy()
-    height, width = picture.shape[:2]
-    fine = max(1, int(min(s for s in by if s > 0.05) / COARSE))
-    small = linear_of(picture)
-    if fine > 1:
-        small = cv2.resize(small, (max(1, width // fine), max(1, height // fine)), interpolation=cv2.INTER_AREA)
-    sigmas = [max(s * n / full, 1e-6) for s, n, full in zip(by, small.shape[1::-1], (width, height), strict=True)]
-    soft = cv2.GaussianBlur(small, (0, 0), sigmas[0], sigmaY=sigmas[1], borderType=cv2.BORDER_REPLICATE)
-    if fine > 1:
-        soft = cv2.resize(soft, (width, height), interpolation=cv2.INTER_LINEAR)
-    return coded_of(soft)
+    return coded_of(softened(linear_of(picture), *by))
 
 
 BLUR = PictureKind(

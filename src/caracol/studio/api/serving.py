@@ -1,0 +1,39 @@
+"""How requests for pictures are served: a few at once, and none for a client that has gone."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+
+from django.http import HttpRequest
+
+from ...core.render.context import CORES
+from ..traffic import Seats, hung_up
+
+SEATS = Seats(max(2, CORES), waiting=24)
+HAND = Seats(2, waiting=8)
+"""Drafts under the hand wait for no other picture."""
+
+
+def _never() -> bool:
+    return False
+
+
+@contextmanager
+def served(request: HttpRequest, overtaken: Callable[[], bool] = _never, hand: bool = False) -> Iterator[Callable[[], bool]]:
+    """Hold a seat inside this block and give the signal that says whether to stop: overtaken, or the client gone.
+
+    Raises
+    ------
+    Overtaken
+        It was so before there was a seat.
+    Crowded
+        Too many wait already.
+    """
+    gone = hung_up(request.META.get("gunicorn.socket"))
+
+    def stop() -> bool:
+        return overtaken() or gone()
+
+    with (HAND if hand else SEATS).taken(stop):
+        yield stop
