@@ -66,6 +66,7 @@ def read_tiff(content: bytes, name: str) -> Plain | None:
             if bits > 8:
                 raise PictureError(f"{name} holds inks or a palette of {bits} bits; save it as 8- or 16-bit RGB.")
             return None
+        _check_whole(name, page, len(content))
         data = page.asarray()
         if samples > 1 and int(page.planarconfig) == 2:  # type: ignore[union-attr]
             data = np.moveaxis(data, 0, -1)
