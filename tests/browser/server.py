@@ -35,6 +35,12 @@ class Server:
         self.process.terminate()
         self.process.wait(timeout=30)
 
+    def kill_part(self, named: str) -> None:
+        """End one part at once: the process whose command holds this word, and what it has started."""
+        children = psutil.Process(self.process.pid).children(recursive=True)
+        for process in [child for child in children if named in " ".join(child.cmdline())]:
+            process.send_signal(signal.SIGKILL)
+
     def kill(self) -> None:
         """End it and all its children at once, as a power cut would."""
         for process in [*psutil.Process(self.process.pid).children(recursive=True), psutil.Process(self.process.pid)]:

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import json
+import socket
 import time
 from pathlib import Path
-from urllib.request import urlopen
+from typing import Any
+from urllib.request import Request, urlopen
 
 import numpy as np
 from PIL import Image
@@ -14,6 +17,30 @@ from tests.pictures import detailed
 
 from .api import Api
 from .server import Server
+
+
+def job(api: Api, piece: str) -> Any:
+    """Return the newest export of a piece; waits while nobody answers."""
+    until = time.monotonic() + 60
+    while True:
+        try:
+            return api.call("GET", f"pieces/{piece}/exports")["items"][0]
+        except OSError:
+            if time.monotonic() > until:
+                raise
+
+
+def wait_for(api: Api, piece: str, *states: str) -> Any:
+    """Return the newest export once it is in one of these states."""
+    until = time.monotonic() + 120
+    while (found := job(api, piece))["state"] not in states and time.monotonic() < until:
+        assert found["state"] in ("waiting", "working")
+    return found
+
+
+def shape_of(address: str, export: str) -> tuple[int, ...]:
+    with urlopen(f"{address}/api/exports/{export}/file", timeout=60) as answer:
+        return np.asarray(Image.open(answer)).shape
 
 
 def test_killed_at_any_moment_nothing_acknowledged_is_lost(tmp_path: Path) -> None:
@@ -27,23 +54,48 @@ def test_killed_at_any_moment_nothing_acknowledged_is_lost(tmp_path: Path) -> No
             f"pieces/{piece['id']}",
             {"revision": revision, "name": f"Edit {revision}", "document": piece["document"]},
         )
-    export = api.call("POST", f"pieces/{piece['id']}/exports", {"size": 4000, "format": "png"})
-    until = time.monotonic() + 60
-    while api.call("GET", f"pieces/{piece['id']}/exports")["items"][0]["state"] != "working" and time.monotonic() < until:
-        pass
+    options = {"size": 4000, "format": "png"}
+    # The worker alone: it is started again, and goes on with what it had begun. Then the web process alone.
+    first = api.call("POST", f"pieces/{piece['id']}/exports", options)
+    wait_for(api, piece["id"], "working")
+    server.kill_part("db_worker")
+    assert wait_for(api, piece["id"], "done")["id"] == first["id"]
+    server.kill_part("gunicorn")
+    assert job(api, piece["id"])["id"] == first["id"]
+    assert shape_of(server.address, first["id"]) == (4000, 4000, 3)
+
+    export = api.call("POST", f"pieces/{piece['id']}/exports", options)
+    wait_for(api, piece["id"], "working")
     server.kill()
 
     again = Server(tmp_path)
     try:
-        kept = Api(again.address).call("GET", f"pieces/{piece['id']}")
+        after = Api(again.address)
+        kept = after.call("GET", f"pieces/{piece['id']}")
         assert (kept["name"], kept["revision"]) == ("Edit 5", 6)
-        until = time.monotonic() + 120
-        while (job := Api(again.address).call("GET", f"pieces/{piece['id']}/exports")["items"][0])[
-            "state"
-        ] != "done" and time.monotonic() < until:
-            assert job["state"] in ("waiting", "working")
-        assert job["id"] == export["id"]
-        with urlopen(f"{again.address}/api/exports/{export['id']}/file", timeout=60) as answer:
-            assert np.asarray(Image.open(answer)).shape == (4000, 4000, 3)
+        assert wait_for(after, piece["id"], "done")["id"] == export["id"]
+        assert shape_of(again.address, export["id"]) == (4000, 4000, 3)
+        assert not list(tmp_path.rglob(".part-*"))
     finally:
         again.stop()
+
+
+def test_a_client_that_has_gone_is_not_worked_for(address: str) -> None:
+    """Pictures nobody waits for any more keep nobody else waiting; all else is answered while pictures wait for a seat."""
+    api = Api(address)
+    steps = [{"id": f"s{n}", "kind": "brushwork", "settings": {"length": 0.4, "lines": 2000 + n}} for n in range(4)]
+    source = {"kind": "pattern", "form": "cells"}
+    body = {"document": {"caracol": 1, "layers": [{"id": "a", "source": source, "steps": steps}]}, "size": 2048}
+    data = json.dumps(body).encode()
+    host, port = address.removeprefix("http://").split(":")
+    head = f"POST /api/looks HTTP/1.1\r\nHost: {host}:{port}\r\nContent-Type: application/json\r\nContent-Length: {len(data)}\r\n\r\n"
+    waiting = [socket.create_connection((host, int(port))) for _ in range(12)]
+    for connection in waiting:
+        connection.sendall(head.encode() + data)
+    assert api.call("GET", "pieces")["count"] >= 0
+    for connection in waiting:
+        connection.close()
+    small = {"document": {"caracol": 1, "layers": [{"id": "a", "source": {"kind": "fill"}}]}, "size": 64}
+    request = Request(f"{address}/api/looks", json.dumps(small).encode(), {"Content-Type": "application/json"})
+    with urlopen(request, timeout=20) as answer:  # one of the others alone takes longer
+        assert answer.headers["X-Look-Size"] == "64x43"

@@ -8,8 +8,11 @@ from typing import Any
 
 import pytest
 
+from caracol.core.errors import PictureError
+from caracol.core.render.cache import Cache
 from caracol.studio import media, photos
 from caracol.studio.models import Photo
+from caracol.studio.photos import DECODING, SHELF
 
 from .conftest import Api, png
 
@@ -125,3 +128,35 @@ def test_files_are_whole_or_not_there(monkeypatch: pytest.MonkeyPatch) -> None:
         media.store("photos", b"other contents", ".bin")
     assert len(list(media.path_of(name).parents[1].rglob("*.bin"))) >= 1
     assert not list(media.path_of(name).parents[1].rglob(".part-*"))
+
+
+def test_a_reading_of_another_shape_hides_no_photo(api: Api) -> None:
+    good, odd = api.photo(1), api.photo(2)
+    Photo.objects.filter(id=odd["id"]).update(reading={"words": "old"})
+    rows = {row["id"]: row for row in api.rows("photos")}
+    assert rows[good["id"]]["reading"] == good["reading"]
+    assert rows[odd["id"]]["reading"]["words"].startswith("not read")
+    assert api.send("post", "pieces", {"photo": odd["id"], "start": "planet"}).status_code == 201
+
+
+def test_a_preview_that_is_gone_is_made_again(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
+    photo = Photo.objects.get(id=api.photo()["id"])
+    media.path_of(photo.preview).unlink()
+    assert api.get(f"photos/{photo.id}/preview").status_code == 200
+    media.path_of(photo.preview).unlink()
+    media.path_of(f"photos/{photo.digest[:2]}/{photo.digest}{photo.suffix}").unlink()
+    monkeypatch.setattr(SHELF, "_pyramids", Cache(1 << 20))
+    answer = api.get(f"photos/{photo.id}/preview")
+    assert (answer.status_code, answer.json()["error"]["code"]) == (404, "missing-photo")
+    api.upload(png(1), "marsh 1.png")
+
+
+def test_nothing_is_decoded_beside_another(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
+    assert not DECODING.locked()
+    seen = []
+    monkeypatch.setattr(
+        "caracol.studio.photos.read_photo", lambda *_: seen.append(DECODING.locked()) or (_ for _ in ()).throw(PictureError("no"))
+    )
+    api.upload(png(3), "a.png")
+    assert seen == [True]
+    assert not DECODING.locked()

@@ -8,6 +8,8 @@ from typing import Any
 from django.db import models
 from django.utils import timezone
 
+from ..core.reading.reading import Reading
+
 
 class Removables(models.QuerySet[Any]):
     """Rows that can be deleted and brought back."""
@@ -61,6 +63,14 @@ class Photo(Removable):
 
     def __str__(self) -> str:
         return self.name
+
+    @property
+    def read(self) -> Reading:
+        """What Caracol sees in it; where that was kept by another release and could not be made anew, a reading that says so."""
+        try:
+            return Reading.from_data(self.reading)
+        except (KeyError, TypeError, AttributeError):
+            return Reading.none(self.width, self.height, "not read: its file is gone or damaged; put it on the Shelf again")
 
 
 class Piece(Removable):

@@ -8,7 +8,7 @@ import threading
 import unicodedata
 from dataclasses import fields
 from io import BytesIO
-from pathlib import PurePath
+from pathlib import Path, PurePath
 from typing import Any
 
 from django.conf import settings
@@ -138,7 +138,7 @@ def refresh_readings() -> int:
     wanted = {field.name for field in fields(Reading)}
     count = 0
     for photo in Photo.objects.all():
-        if wanted <= set(photo.reading):
+        if isinstance(photo.reading, dict) and wanted <= set(photo.reading):
             continue
         try:
             photo.reading = read(SHELF.pyramid(photo.file_name)).as_data()
@@ -148,6 +148,25 @@ def refresh_readings() -> int:
         photo.save(update_fields=["reading"])
         count += 1
     return count
+
+
+def _store_preview(pyramid: Pyramid) -> str:
+    return media.store("previews", to_jpeg(pyramid.picture(min(PREVIEW, max(pyramid.rows, pyramid.cols)))), ".jpg")
+
+
+def preview_of(photo: Photo) -> Path:
+    """Return where a photo's preview lies; one that is gone is made again.
+
+    Raises
+    ------
+    MissingPhoto
+        The photo's file is gone as well.
+    """
+    path = media.path_of(photo.preview)
+    if not path.exists():
+        photo.preview = _store_preview(SHELF.pyramid_of(photo))
+        photo.save(update_fields=["preview"])
+    return media.path_of(photo.preview)
 
 
 def add_photo(content: bytes, name: str) -> tuple[Photo, bool]:
@@ -178,7 +197,7 @@ def add_photo(content: bytes, name: str) -> tuple[Photo, bool]:
     given = PurePath(name).suffix.lower().replace(".jpeg", ".jpg").replace(".tiff", ".tif")
     if given and given != suffix:
         notes.append(f"Its name ends with {given}, but it is a {suffix[1:].upper()} file; it was read as that.")
-    preview = media.store("previews", to_jpeg(pyramid.picture(min(PREVIEW, max(pyramid.rows, pyramid.cols)))), ".jpg")
+    preview = _store_preview(pyramid)
     reading = read(pyramid).as_data()
     with transaction.atomic():
         there = Photo.objects.filter(digest=digest).first()

@@ -13,7 +13,6 @@ from django.utils import timezone
 from ..core.errors import PieceError
 from ..core.piece.files import check_piece, dump_piece
 from ..core.piece.starts import STARTS, start_piece
-from ..core.reading.reading import Reading
 from . import versions
 from .models import Photo, Piece, PieceHistory
 
@@ -31,7 +30,7 @@ class Stale(Exception):
 def start(photo: Photo, key: str) -> Piece:
     """Start a piece from a photo and a starting point."""
     label = next(s.label for s in STARTS if s.key == key)
-    begun = start_piece(key, photo.file_name, Reading.from_data(photo.reading))
+    begun = start_piece(key, photo.file_name, photo.read)
     begun["layers"][0]["source"]["keep"] = photo.keep
     document = dump_piece(check_piece(begun))
     return Piece.objects.create(name=f"{photo.name}, {label.lower()}"[:200], document=document)

@@ -1,70 +1,197 @@
-"""Start web process and worker together, and stop them together: `python -m caracol.studio.serve`."""
+"""Start web process and worker together, start again what dies, and stop them together: `python -m caracol.studio.serve`."""
 
 from __future__ import annotations
 
 import argparse
+import ctypes
 import os
 import signal
+import socket
 import subprocess
 import sys
+import tempfile
 import time
+from collections.abc import Callable
+from dataclasses import dataclass, field
 from types import FrameType
-from urllib.error import URLError
+from urllib.error import HTTPError, URLError
 from urllib.request import urlopen
 
 # Keep freed pictures' memory instead of giving it back to the system and faulting it in again, page by page, at every draft: measured
 # here, that was half the time of the steps after a bend.
 MEMORY = {"MALLOC_MMAP_THRESHOLD_": str(1 << 32), "MALLOC_TRIM_THRESHOLD_": str(1 << 34), "MALLOC_ARENA_MAX": "1"}
+DJANGO = [sys.executable, "-m", "django"]
+PAUSES = (0.5, 1.0, 2.0, 4.0, 8.0, 15.0, 30.0)
+"""Seconds before something that died is started again, longer each time."""
+SOUND = 60.0
+"""What has run for so many seconds is sound: its next death is a first one again."""
+GRACE = 10.0
+PR_SET_PDEATHSIG = 1
+
+
+class Refused(Exception):
+    """It cannot be started as things are; the text says why and what to do."""
+
+
+def _die_with_parent() -> None:
+    """Ask the kernel to end this process when the one that started it is gone, however that came (Linux)."""
+    ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGTERM)
+
+
+@dataclass
+class Part:
+    """One of the processes that make up a running Caracol.
+
+    Parameters
+    ----------
+    left : list of str
+        A command that brings back in order what it left behind when it died.
+    """
+
+    name: str
+    command: list[str]
+    environment: dict[str, str] = field(default_factory=dict)
+    left: list[str] | None = None
+    process: subprocess.Popen[bytes] | None = None
+    started_at: float = 0.0
+    deaths: int = 0
+    again_at: float | None = None
+
+    def start(self) -> None:
+        """Start it."""
+        environment = {**os.environ, **self.environment}
+        self.process = subprocess.Popen(self.command, env=environment, preexec_fn=_die_with_parent if sys.platform == "linux" else None)
+        self.started_at, self.again_at = time.monotonic(), None
+
+    def watch(self) -> None:
+        """Start it again after a pause where it has died, and say so."""
+        now = time.monotonic()
+        if self.again_at is not None:
+            if now >= self.again_at:
+                if self.left is not None:
+                    subprocess.run(self.left, check=False)
+                self.start()
+            return
+        code = None if self.process is None else self.process.poll()
+        if code is None:
+            return
+        self.deaths = 1 if now - self.started_at > SOUND else self.deaths + 1
+        pause = PAUSES[min(self.deaths, len(PAUSES)) - 1]
+        self.again_at = now + pause
+        told = f"was killed by {signal.Signals(-code).name}" if code < 0 else f"ended with code {code}"
+        print(f"The {self.name} {told}; it is started again in {pause:g} s. Nothing that was saved is lost.", file=sys.stderr, flush=True)
+
+    def end(self) -> None:
+        """Ask it to end."""
+        if self.process is not None:
+            self.process.terminate()
+
+    def wait(self, until: float) -> None:
+        """Wait until it has ended; then end it by force."""
+        if self.process is None:
+            return
+        try:
+            self.process.wait(timeout=max(0.1, until - time.monotonic()))
+        except subprocess.TimeoutExpired:
+            self.process.kill()
+            self.process.wait()
 
 
 def main() -> int:
-    """Run until a signal or until one of the two ends."""
+    """Run until a signal."""
     parser = argparse.ArgumentParser(description="Caracol's web process and worker")
     parser.add_argument("--port", type=int, default=int(os.environ.get("PORT", "8765")))
-    port = parser.parse_args().port
+    parser.add_argument(
+        "--bind", default=os.environ.get("CARACOL_BIND", "127.0.0.1"), help="the address to listen at; others need CARACOL_HOSTS"
+    )
+    chosen = parser.parse_args()
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "caracol.studio.settings")
-    django = [sys.executable, "-m", "django"]
-    web = [sys.executable, "-m", "gunicorn", "caracol.studio.wsgi", "--config", "python:caracol.studio.web_process"]
-    started = [subprocess.Popen([*web, "--bind", f"127.0.0.1:{port}"], env={**os.environ, **MEMORY})]
 
     def end(number: int, frame: FrameType | None) -> None:
         raise KeyboardInterrupt
 
-    signal.signal(signal.SIGTERM, end)
+    for number in (signal.SIGTERM, signal.SIGHUP):
+        signal.signal(number, end)
     try:
-        # While the web process is loading; nobody is told its address yet.
-        subprocess.run([*django, "prepare"], check=True)
-        started.append(subprocess.Popen([*django, "db_worker", "--interval", "0.1"]))
-        _wait_until_up(port, started)
-        print(f"\n  Caracol is open at  http://localhost:{port}\n  Stop it with Ctrl+C.\n", flush=True)
-        while all(process.poll() is None for process in started):
-            time.sleep(0.5)
+        check_place(chosen.bind, chosen.port)
+        run(chosen.bind, chosen.port)
     except KeyboardInterrupt:
-        pass
-    except subprocess.CalledProcessError:
-        print("Caracol could not start: what is stored could not be brought up to date; the lines above say why.", file=sys.stderr)
+        return 0
+    except Refused as error:
+        print(f"Caracol could not start: {error}", file=sys.stderr)
         return 1
-    finally:
-        for process in started:
-            process.terminate()
-        for process in started:
-            try:
-                process.wait(timeout=10)
-            except subprocess.TimeoutExpired:
-                process.kill()
     return 0
 
 
-def _wait_until_up(port: int, started: list[subprocess.Popen[bytes]]) -> None:
-    for _ in range(1800):
-        if any(process.poll() is not None for process in started):
-            sys.exit("Caracol could not start; the lines above say why.")
+def check_place(bind: str, port: int) -> None:
+    """Make sure that there is an address to listen at and a folder to write to.
+
+    Raises
+    ------
+    Refused
+        There is not.
+    """
+    try:
+        from django.conf import settings
+
+        with tempfile.TemporaryFile(dir=settings.VAR):
+            pass
+    except OSError as error:
+        raise Refused(
+            f"its folder cannot be written to ({error.strerror}: {error.filename}). Make it writable, or name another in CARACOL_VAR."
+        ) from error
+    if not bind.startswith("127.") and bind not in ("localhost", "::1") and not settings.OPEN:
+        raise Refused(f"listening at {bind} opens it to a network; name the hosts it is reached by in CARACOL_HOSTS (see SECURITY.md).")
+    with socket.socket(socket.AF_INET6 if ":" in bind else socket.AF_INET) as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
-            with urlopen(f"http://127.0.0.1:{port}/api/catalogue", timeout=2):
+            probe.bind((bind, port))
+        except OSError as error:
+            raise Refused(
+                f"port {port} is taken ({error.strerror}), perhaps by another Caracol. Stop that, or choose another port: PORT={port + 1} make demo"
+            ) from error
+
+
+def run(bind: str, port: int) -> None:
+    """Start both parts and watch over them; returns only by an exception."""
+    begun = time.time()
+    listen = f"[{bind}]:{port}" if ":" in bind else f"{bind}:{port}"
+    gunicorn = [sys.executable, "-m", "gunicorn", "caracol.studio.wsgi", "--config", "python:caracol.studio.web_process", "--bind", listen]
+    web = Part("web process", gunicorn, MEMORY)
+    worker = Part("worker", [*DJANGO, "db_worker", "--interval", "0.1"], left=[*DJANGO, "prepare", "--worker-died"])
+    parts = [web, worker]
+    try:
+        web.start()
+        # While the web process is loading; nobody is told its address yet.
+        if subprocess.run([*DJANGO, "prepare", "--since", f"{begun:.3f}"], check=False).returncode:
+            raise Refused("what is stored could not be brought up to date; the lines above say why.")
+        worker.start()
+        _wait_until_up(bind, port, lambda: any(part.process is None or part.process.poll() is not None for part in parts))
+        print(f"\n  Caracol is open at  http://localhost:{port}\n  Stop it with Ctrl+C.\n", flush=True)
+        while True:
+            time.sleep(0.2)
+            for part in parts:
+                part.watch()
+    finally:
+        for part in parts:
+            part.end()
+        for part in parts:
+            part.wait(time.monotonic() + GRACE)
+
+
+def _wait_until_up(bind: str, port: int, is_dead: Callable[[], bool]) -> None:
+    host = {"0.0.0.0": "127.0.0.1", "::": "[::1]"}.get(bind, bind)
+    for _ in range(1800):
+        if is_dead():
+            raise Refused("a part of it ended at once; the lines above say why.")
+        try:
+            with urlopen(f"http://{host}:{port}/api/catalogue", timeout=2):
                 return
+        except HTTPError:
+            return  # it answers; opened to a network it asks for a login
         except (URLError, OSError):
             time.sleep(0.1)
-    sys.exit("Caracol did not answer within three minutes.")
+    raise Refused("it did not answer within three minutes.")
 
 
 if __name__ == "__main__":

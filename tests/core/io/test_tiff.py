@@ -132,7 +132,7 @@ def test_tags_that_are_missing_or_lie_are_told(tag: int, value: int | None) -> N
     assert told(tagged(tag, value)).startswith("scan ")
 
 
-@pytest.mark.parametrize("value", [None, 0, 1, 2**31])
+@pytest.mark.parametrize("value", [None, 0, 2**31])
 def test_how_rows_are_cut_is_found_without_its_tag(value: int | None) -> None:
     assert np.abs(read(tagged(278, value))[..., :3] - SMOOTH).max() < 0.006
 

@@ -77,6 +77,14 @@ class Reading:
         told = {k: v for k, v in data.items() if k != "tilt_degrees"}
         return cls(**{**told, "uses": uses, "loop": loop, "features": features})
 
+    @classmethod
+    def none(cls, width: int, height: int, words: str) -> Reading:
+        """Return what stands for a reading where there is none; `words` say why."""
+        return cls(
+            width=width, height=height, ratio=width / max(height, 1), tilt=None, horizon=None, agreement=0, sky_share=0, sky_plainness=0,
+            surround="#808080", surround_plainness=0, darkness=0, tone_spread=0, hue_spread=0, detail=0, loop=None, features=(), uses=(), words=words,
+        )  # fmt: skip
+
     def as_data(self) -> dict[str, Any]:
         """Return the reading as JSON-ready data; the tilt also in degrees."""
         return {**asdict(self), "tilt_degrees": None if self.tilt is None else round(self.tilt * 360, 2)}

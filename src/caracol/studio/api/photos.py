@@ -11,9 +11,8 @@ from ninja import File, Router, Status
 from ninja.files import UploadedFile
 from ninja.pagination import LimitOffsetPagination, paginate
 
-from .. import media
 from ..models import Photo
-from ..photos import add_photo, check_keep, check_where
+from ..photos import add_photo, check_keep, check_where, preview_of
 from .schemas import FAULTS, ErrorOut, PhotoOut, PhotoPatch
 
 router = Router(tags=["photos"])
@@ -73,6 +72,6 @@ def restore(request: HttpRequest, photo_id: UUID) -> Photo:
 def preview(request: HttpRequest, photo_id: UUID) -> FileResponse:
     """Return the photo at up to 1024 pixels as JPEG."""
     photo = get_object_or_404(Photo, id=photo_id)
-    response = FileResponse(media.path_of(photo.preview).open("rb"), content_type="image/jpeg")
+    response = FileResponse(preview_of(photo).open("rb"), content_type="image/jpeg")
     response["Cache-Control"] = FOREVER
     return response

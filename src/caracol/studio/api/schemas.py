@@ -125,6 +125,11 @@ class PhotoOut(Schema):
     """False where an uploaded file was there already."""
 
     @staticmethod
+    def resolve_reading(photo: Any) -> dict[str, Any]:
+        """Return its reading, in the shape of this release."""
+        return dict(photo.read.as_data())
+
+    @staticmethod
     def resolve_preview(photo: Any) -> str:
         """Return an address that changes with what it shows, so that it may be cached for ever."""
         return f"/api/photos/{photo.id}/preview?{photo.preview[-12:-4]}"

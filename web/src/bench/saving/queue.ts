@@ -21,6 +21,8 @@ export type Send = (piece: string, save: Save, leaving: boolean) => Promise<Save
 
 const QUIET = 500;
 const AGAIN = 3000;
+/** Faults that pass by themselves: the save is tried again. */
+const TRIED_AGAIN: ReadonlySet<string> = new Set(["connection", "disk", "busy", "not-ready"]);
 
 /** A piece as it is edited; one that cannot be read comes without a document and never gets here. */
 export function draftOf({ name, document }: SavedPiece): Draft {
@@ -198,7 +200,7 @@ export class SaveQueue {
     } catch (error) {
       const fault = error as ApiFault;
       if (fault.code === "stale") this.trouble = { kind: "stale", current: (fault.details as { current: SavedPiece }).current };
-      else this.trouble = { kind: fault.code === "connection" || fault.code === "disk" ? "lost" : "refused", message: fault.message };
+      else this.trouble = { kind: TRIED_AGAIN.has(fault.code) ? "lost" : "refused", message: fault.message };
       if (this.trouble.kind === "lost") this.wait(AGAIN);
       return false;
     } finally {

@@ -1,15 +1,19 @@
 """Bring what is stored up to date before web process and worker serve it."""
 
+import time
 from typing import Any
 
 from django.conf import settings
 from django.contrib.auth.models import User
 from django.core.management import call_command
-from django.core.management.base import BaseCommand, CommandError
+from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from caracol.studio.exports import requeue
 from caracol.studio.photos import refresh_readings
 from caracol.studio.pieces import check_all
+from caracol.studio.sweeping import sweep_files, sweep_tasks
+
+HOUR = 3600.0
 
 
 class Command(BaseCommand):
@@ -17,17 +21,31 @@ class Command(BaseCommand):
 
     help = "Bring the database to this release, read photos again whose reading is old, put unfinished exports back in the queue."
 
+    def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument(
+            "--since", type=float, default=None, help="what is older than this (seconds since 1970) and named by nothing is swept away"
+        )
+        parser.add_argument("--worker-died", action="store_true", help="only take up the work of a worker that is gone")
+
     def handle(self, *args: Any, **options: Any) -> None:
+        if options["worker_died"]:
+            sweep_tasks()
+            self._tell(requeue(), "unfinished exports were put back in the queue.")
+            return
         call_command("migrate", verbosity=0)
         if settings.OPEN:
             _check_login()
-        read, left, unread = refresh_readings(), requeue(), check_all()
-        if read:
-            self.stdout.write(f"{read} photos were read again.")
-        if unread:
-            self.stdout.write(f"{unread} pieces cannot be read by this release; the Shelf says which and why.")
-        if left:
-            self.stdout.write(f"{left} unfinished exports were put back in the queue.")
+        sweep_tasks()
+        since = time.time() - HOUR if options["since"] is None else options["since"]
+        swept, read, left, unread = sweep_files(since), refresh_readings(), requeue(), check_all()
+        self._tell(swept, "files that nothing names were swept away.")
+        self._tell(read, "photos were read again.")
+        self._tell(unread, "pieces cannot be read by this release; the Shelf says which and why.")
+        self._tell(left, "unfinished exports were put back in the queue.")
+
+    def _tell(self, count: int, what: str) -> None:
+        if count:
+            self.stdout.write(f"{count} {what}")
 
 
 def _check_login() -> None:
