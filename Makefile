@@ -5,7 +5,7 @@ export DJANGO_SETTINGS_MODULE := caracol.studio.settings
 export PORT ?= 8765
 WEB_SOURCES := $(shell find web/src web/public -type f -not -name generated.ts 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo test quick mutants kernels bench lint dev docs clean
+.PHONY: demo test quick mutants fuzz kernels bench lint dev docs clean
 
 demo: .venv/run.stamp web/dist/index.html
 	@$(PY) manage.py migrate --verbosity 0
@@ -32,6 +32,10 @@ kernels: .venv/run.stamp
 # Faults put into the core by hand; each must make a test fail. Some minutes; not part of the gate.
 mutants: .venv/dev.stamp kernels
 	$(PY) -m tests.mutants
+
+# Mutated photos, documents and formulas against the API. An hour or so; not part of the gate. COUNT=500 for a short one.
+fuzz: .venv/dev.stamp kernels
+	$(PY) scripts/fuzz.py --count $(or $(COUNT),10000)
 
 bench: .venv/dev.stamp
 	$(PY) -m benchmarks.run

@@ -152,10 +152,15 @@ class Box:
 class Prepared(Node):
     """What all strips of something share and no picture is needed for, in a box."""
 
-    def __init__(self, key: str, make: Callable[[], Any], size: int = 0) -> None:
+    def __init__(self, key: str, make: Callable[[], Any], size: int = 0, name: str = "the picture") -> None:
         self._key = key
         self._make = make
         self._size = size
+        self._name = name
+
+    @property
+    def name(self) -> str:
+        return self._name
 
     @property
     def size(self) -> int:

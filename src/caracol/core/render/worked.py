@@ -34,7 +34,9 @@ class Worked(Staged):
         chosen = {name: getattr(self._step.settings, name) for name in self._kind.prepare_settings}
         count = self._kind.prepared_bytes
         size = 0 if count is None else count(self._stage.after, self._step.settings)
-        return Prepared(keys.prepared(self._kind, (self._stage.after, chosen)), partial(prepare, self._stage.after, **chosen), size)
+        return Prepared(
+            keys.prepared(self._kind, (self._stage.after, chosen)), partial(prepare, self._stage.after, **chosen), size, self.name
+        )
 
     @property
     def needs(self) -> tuple[Node, ...]:

@@ -1,0 +1,319 @@
+"""Mutated photos, documents and formulas against the API: `make fuzz` (not in CI).
+
+Nothing may end in a 5xx, take above half a minute, or make memory grow. Everything is drawn from a seed, so that what is found can be
+found again: the report names the number of each bad input, and `--only N` does that one alone.
+"""
+
+from __future__ import annotations
+
+import argparse
+import copy
+import io
+import json
+import logging
+import os
+import random
+import struct
+import sys
+import tempfile
+import time
+import warnings
+from collections import Counter
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+
+import psutil
+
+sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "caracol.studio.settings")
+os.environ["CARACOL_VAR"] = tempfile.mkdtemp(prefix="caracol-fuzz-")
+os.environ["CARACOL_TASKS"] = "django_tasks.backends.dummy.DummyBackend"
+os.environ.setdefault("CARACOL_CACHE_MB", "256")
+os.environ.setdefault("CARACOL_PHOTO_MB", "256")
+
+import django
+
+django.setup()
+
+import numpy as np  # noqa: E402
+import tifffile  # noqa: E402
+from django.core.files.uploadedfile import SimpleUploadedFile  # noqa: E402
+from django.core.management import call_command  # noqa: E402
+from django.test import Client  # noqa: E402
+from PIL import Image  # noqa: E402
+
+from caracol.core.kinds.catalogue import KINDS, SOURCES  # noqa: E402
+from caracol.core.kinds.describe import describe_settings  # noqa: E402
+from caracol.core.piece.where import SHAPES  # noqa: E402
+from caracol.core.pixels.blending import MODES  # noqa: E402
+
+SLOW = 30.0
+HOST = "localhost"
+Answer = tuple[int, float]
+
+
+def seeds_of_files() -> list[bytes]:
+    """Return small good files of every format that is read, and of some that are not."""
+    rng = np.random.default_rng(4)
+    rgb = (rng.random((48, 64, 3)) * 255).astype(np.uint8)
+    deep = (rng.random((48, 64, 3)) * 65535).astype(np.uint16)
+    picture = Image.fromarray(rgb)
+    found = []
+    for kind, options in (
+        ("JPEG", {"quality": 90}), ("JPEG", {"progressive": True}), ("PNG", {}), ("WEBP", {"quality": 80}), ("WEBP", {"lossless": True}),
+        ("TIFF", {}), ("TIFF", {"compression": "tiff_lzw"}), ("AVIF", {"quality": 60}), ("GIF", {}), ("BMP", {}),
+    ):  # fmt: skip
+        out = io.BytesIO()
+        picture.save(out, kind, **options)
+        found.append(out.getvalue())
+    for other in (picture.convert("RGBA"), picture.convert("CMYK"), picture.convert("P"), picture.convert("L"), picture.convert("1")):
+        out = io.BytesIO()
+        other.save(out, "TIFF" if other.mode == "CMYK" else "PNG")
+        found.append(out.getvalue())
+    for data, options in (
+        (deep, {"photometric": "rgb"}),
+        (deep[..., 0], {"photometric": "miniswhite"}),
+        (rgb, {"photometric": "rgb", "tile": (16, 16)}),
+    ):
+        out = io.BytesIO()
+        tifffile.imwrite(out, data, **options)  # type: ignore[arg-type]
+        found.append(out.getvalue())
+    out = io.BytesIO()
+    picture.save(out, "MPO", save_all=True, append_images=[picture])
+    found.append(out.getvalue())
+    return found
+
+
+def mutated(data: bytes, rng: random.Random) -> bytes:
+    """Return a file with some of its bytes other, gone, doubled, or great numbers where numbers stand."""
+    out = bytearray(data)
+    for _ in range(rng.choice((1, 1, 2, 4, 16, 64))):
+        if not out:
+            break
+        at = rng.randrange(min(len(out), rng.choice((64, 512, 1 << 30))))
+        what = rng.randrange(7)
+        if what == 0:
+            out[at] ^= 1 << rng.randrange(8)
+        elif what == 1:
+            out[at] = rng.choice((0, 1, 127, 128, 255))
+        elif what == 2:
+            del out[at : at + rng.choice((1, 4, 64, 4096))]
+        elif what == 3:
+            out[at:at] = out[at : at + rng.choice((1, 4, 64))]
+        elif what == 4:
+            del out[at:]
+        else:
+            value = rng.choice((0, 1, 0xFFFF, 0x7FFFFFFF, 0xFFFFFFFF, 1 << 16, 100_000))
+            out[at : at + 4] = struct.pack(rng.choice(("<I", ">I")), value)
+    return bytes(out)
+
+
+NUMBERS = (0, 1, -1, 0.5, 1e-9, 1e9, -1e9, 1e308, 4320, 0.999999, 3, 2**53, -0.0)
+WORDS = ("", "a", "\n\n", "😀" * 50, "\x00", "../../x", "A" * 300, "none", "photo", "\u202e", "e\u0301" * 40)
+
+
+def setting(rng: random.Random, described: dict[str, Any]) -> Any:
+    """Return a value for a setting: in its range mostly, else anything."""
+    if rng.random() < 0.004:
+        return rng.choice((None, True, [], {}, "x", [[0, 0]], rng.choice(NUMBERS), rng.choice(WORDS)))
+    kind, low, high = described["type"], described["minimum"], described["maximum"]
+    if kind in ("number", "integer"):
+        low, high = (-1 if low is None else low), (1 if high is None else high)
+        value = rng.choice((low, high, rng.uniform(low, high), rng.uniform(low, high)))
+        return round(value) if kind == "integer" else value
+    if described["choices"]:
+        return rng.choice(described["choices"])
+    if kind == "boolean":
+        return rng.random() < 0.5
+    if kind == "curve":
+        return [[rng.random(), rng.uniform(-2, 2)] for _ in range(rng.choice((2, 3, 60)))]
+    if kind == "corners":
+        return [[rng.uniform(-2, 2), rng.uniform(-2, 2)] for _ in range(4)]
+    if kind == "outline":
+        return [[rng.uniform(-2, 2), rng.uniform(-2, 2)] for _ in range(rng.choice((3, 40)))]
+    if kind == "bars":
+        return [{"top": rng.random(), "height": rng.random(), "shift": rng.uniform(-2, 2)} for _ in range(rng.choice((1, 60)))]
+    if kind == "keys":
+        return [{"round": rng.randrange(1, 400), "push": rng.uniform(-0.2, 0.2)} for _ in range(rng.choice((1, 20)))]
+    if kind == "string":
+        return formula(rng) if described["unit"] == "formula" else rng.choice(WORDS)
+    return described["default"]
+
+
+def settings_of(rng: random.Random, model: Any, share: float = 0.4) -> dict[str, Any]:
+    """Return some settings of a model."""
+    return {one["name"]: setting(rng, one) for one in describe_settings(model) if rng.random() < share}
+
+
+def formula(rng: random.Random, depth: int = 0) -> str:
+    """Return a formula, or something like one."""
+    if depth > 4 or rng.random() < 0.3:
+        return rng.choice(("x", "y", "rad", "ang", "pi", "a", "2", "1e300", "0.1", "", "(", "1/0", "x y", "💥"))
+    pick = rng.randrange(4)
+    inner = formula(rng, depth + 1)
+    if pick == 0:
+        return f"({inner} {rng.choice('+-*/%^<>')} {formula(rng, depth + 1)})"
+    if pick == 1:
+        return f"{rng.choice(('sin', 'sqrt', 'log', 'abs', 'mix', 'pow', 'nothing'))}({inner})"
+    if pick == 2:
+        return "(" * rng.choice((1, 40, 900)) + inner
+    return f"-{inner}"
+
+
+def where(rng: random.Random) -> Any:
+    """Return a where, or none."""
+    if rng.random() < 0.6:
+        return None
+    shapes = []
+    for _ in range(rng.choice((1, 2, 5, 40))):
+        shape = rng.choice(SHAPES)
+        fields: dict[str, Any] = {
+            "kind": shape.model_fields["kind"].default,
+            "join": rng.choice(("add", "subtract", "intersect")),
+            **settings_of(rng, shape),
+        }
+        if "points" in shape.model_fields:
+            fields["points"] = [[rng.uniform(-1, 1), rng.uniform(-1, 1)] for _ in range(rng.choice((1, 3, 60, 400)))]
+        shapes.append(fields)
+    return {"shapes": shapes, "feather": rng.choice((0, 0.1, 4)), "invert": rng.random() < 0.3}
+
+
+def layer(rng: random.Random, number: int, photo: str) -> dict[str, Any]:
+    """Return a layer of random steps, sometimes very many."""
+    steps = []
+    for n in range(rng.choice((0, 1, 2, 4, 8)) if rng.random() < 0.97 else 150):
+        kind = rng.choice(KINDS)
+        step: dict[str, Any] = {"id": f"s{n}", "kind": kind.key, "settings": settings_of(rng, kind.settings, 0.3)}
+        if rng.random() < 0.3 and not kind.reshapes(kind.settings()) and not kind.cuts:
+            step |= {"strength": rng.random(), "blend": rng.choice(list(MODES)), "where": where(rng)}
+        steps.append(step)
+    pick = rng.random()
+    source: dict[str, Any] = {"kind": "photo", "photo": photo, "fit": rng.choice(("cover", "contain", "tile"))}
+    if pick < 0.25:
+        drawn = rng.choice(SOURCES)
+        source = {"kind": drawn.model_fields["kind"].default, **settings_of(rng, drawn)}
+    elif pick < 0.4 and number:
+        source = {"kind": "below"}
+    return {
+        "id": f"l{number}",
+        "source": source,
+        "steps": steps,
+        "opacity": rng.random(),
+        "blend": rng.choice(list(MODES)),
+        "where": where(rng),
+    }
+
+
+def spoilt(value: Any, rng: random.Random) -> Any:
+    """Return a document with something in it replaced, somewhere."""
+    out = copy.deepcopy(value)
+    for _ in range(rng.choice((0, 0, 0, 0, 0, 0, 1, 2))):
+        node = out
+        while True:
+            keys: list[Any] = list(node) if isinstance(node, dict) else list(range(len(node))) if isinstance(node, list) else []
+            if not keys:
+                break
+            key = rng.choice(keys)
+            if rng.random() < 0.3:
+                node[key] = rng.choice((None, [], {}, "x", -1, 1e400, True, [[[[]]]], {"a": {}}, rng.choice(WORDS)))
+                break
+            node = node[key]
+    return out
+
+
+def document(rng: random.Random, photo: str) -> Any:
+    """Return a random document, mostly one that follows the rules."""
+    layers = [layer(rng, n, photo) for n in range(rng.choice((1, 1, 1, 2, 3, 8)) if rng.random() < 0.98 else 40)]
+    frame = {"ratio": rng.choice((None, None, 1, 0.05, 20, 1.5))}
+    return spoilt({"caracol": 1, "frame": frame, "layers": layers}, rng)
+
+
+class Fuzz:
+    """One family of inputs after the other, with what was answered."""
+
+    def __init__(self, seed: int, only: int | None) -> None:
+        self.seed, self.only = seed, only
+        self.client = Client(raise_request_exception=False, headers={"host": HOST})
+        self.bad: list[str] = []
+
+    def run(self, family: str, count: int, one: Callable[[random.Random], Any]) -> None:
+        """Ask with `count` inputs of a family and tell what came of it."""
+        process = psutil.Process()
+        before, most, slowest = process.memory_info().rss, 0, (0.0, -1)
+        codes: Counter[int] = Counter()
+        begun = time.monotonic()
+        for number in range(count) if self.only is None else [self.only]:
+            asked = time.monotonic()
+            answer = one(random.Random(f"{self.seed}-{family}-{number}"))
+            took = time.monotonic() - asked
+            codes[answer.status_code] += 1
+            slowest = max(slowest, (took, number))
+            most = max(most, process.memory_info().rss)
+            if (
+                answer.status_code >= 500
+                or took > SLOW
+                or ("json" not in answer.headers.get("Content-Type", "json") and answer.status_code >= 400)
+            ):
+                self.bad.append(f"{family} {number}: {answer.status_code} in {took:.1f} s: {answer.content[:300]!r}")
+                print("   ", self.bad[-1], flush=True)
+        told = ", ".join(f"{code}: {n}" for code, n in sorted(codes.items()))
+        memory = f"memory {before >> 20} MB before, {most >> 20} MB at most, {process.memory_info().rss >> 20} MB after"
+        print(
+            f"{family}: {sum(codes.values())} in {time.monotonic() - begun:.0f} s ({told}); slowest {slowest[0]:.1f} s (number {slowest[1]}); {memory}",
+            flush=True,
+        )
+
+
+def families(fuzz: Fuzz) -> Iterator[tuple[str, Callable[[random.Random], Any]]]:
+    """Yield each family with what asks for one of its inputs."""
+    files = seeds_of_files()
+    good = fuzz.client.post("/api/photos", {"file": SimpleUploadedFile("marsh.png", files[2])}).json()["file_name"]
+
+    def upload(rng: random.Random) -> Any:
+        name = rng.choice(("a.jpg", "b.png", "../c.tif", "\u202ex.webp", "d" * 300, ""))
+        return fuzz.client.post("/api/photos", {"file": SimpleUploadedFile(name or "x", mutated(rng.choice(files), rng))})
+
+    def look(rng: random.Random) -> Any:
+        body = {"document": document(rng, good), "size": rng.choice((16, 64, 128)), "draft": rng.random() < 0.5}
+        return fuzz.client.post("/api/looks", json.dumps(body), content_type="application/json")
+
+    def save(rng: random.Random) -> Any:
+        body: dict[str, Any] = {"document": document(rng, good), "name": rng.choice(WORDS)}
+        data = json.dumps(spoilt(body, rng)).encode()
+        return fuzz.client.post("/api/pieces", mutated(data, rng) if rng.random() < 0.3 else data, content_type="application/json")
+
+    def check(rng: random.Random) -> Any:
+        lines = [formula(rng) for _ in range(rng.choice((1, 2)))]
+        if rng.random() < 0.5:
+            return fuzz.client.post("/api/formulas/check", json.dumps({"lines": lines}), content_type="application/json")
+        body = {"name": "f", "settings": {"first": lines[0], "second": lines[-1]}}
+        return fuzz.client.post("/api/formulas", json.dumps(body), content_type="application/json")
+
+    yield "uploads", upload
+    yield "looks", look
+    yield "documents", save
+    yield "formulas", check
+
+
+def main() -> int:
+    """Run all families, or one."""
+    parser = argparse.ArgumentParser(description="Mutated photos, documents and formulas against the API")
+    parser.add_argument("--count", type=int, default=10_000)
+    parser.add_argument("--seed", type=int, default=1)
+    parser.add_argument("--family")
+    parser.add_argument("--only", type=int, help="one input alone, by its number")
+    chosen = parser.parse_args()
+    warnings.simplefilter("ignore")
+    logging.disable(logging.CRITICAL)
+    call_command("migrate", verbosity=0)
+    fuzz = Fuzz(chosen.seed, chosen.only)
+    for family, one in families(fuzz):
+        if chosen.family in (None, family):
+            fuzz.run(family, chosen.count, one)
+    print(f"{len(fuzz.bad)} bad answers")
+    return bool(fuzz.bad)
+
+
+if __name__ == "__main__":
+    sys.exit(main())
