@@ -5,7 +5,7 @@ export DJANGO_SETTINGS_MODULE := caracol.studio.settings
 export PORT ?= 8765
 WEB_SOURCES := $(shell find web/src web/public -type f -not -name generated.ts 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo test quick mutants fuzz kernels bench lint dev docs clean
+.PHONY: demo test quick mutants fuzz kills kernels bench lint dev docs clean
 
 demo: .venv/run.stamp web/dist/index.html
 	@$(PY) manage.py migrate --verbosity 0
@@ -36,6 +36,10 @@ mutants: .venv/dev.stamp kernels
 # Mutated photos, documents and formulas against the API. An hour or so; not part of the gate. COUNT=500 for a short one.
 fuzz: .venv/dev.stamp kernels
 	$(PY) scripts/fuzz.py --count $(or $(COUNT),10000)
+
+# Web process and worker killed at a hundred random moments. Ten minutes; not part of the gate.
+kills: .venv/dev.stamp kernels
+	$(PY) scripts/kills.py --kills $(or $(COUNT),100)
 
 bench: .venv/dev.stamp
 	$(PY) -m benchmarks.run

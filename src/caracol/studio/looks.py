@@ -16,6 +16,7 @@ from django.conf import settings
 from PIL import Image
 
 from ..core.arrays import Array
+from ..core.errors import TooLarge
 from ..core.io.formats import collect, encode, on_paper, to_integers
 from ..core.piece.files import dump_piece
 from ..core.piece.model import Piece
@@ -37,6 +38,8 @@ from .traffic import TRAFFIC
 log = logging.getLogger(__name__)
 VEIL = (232, 97, 63)
 """The tint that shows a where."""
+SOFTEST = 1024
+"""A look of more pixels may come smaller than asked, where it would cost too much."""
 EVERY_COLOUR = [cv2.IMWRITE_JPEG_SAMPLING_FACTOR, cv2.IMWRITE_JPEG_SAMPLING_FACTOR_444]
 """Colours at every pixel: shared by four, they run into each other on small pictures of fine stripes."""
 Stop = Callable[[], bool]
@@ -104,9 +107,20 @@ def look(piece: Piece, size: int, upto: int | None, layer: str | None, draft: bo
     quality = DRAFT if draft else FULL
     with TRAFFIC.served():
         renderer = Renderer(piece, _screen(stop, quality), upto, layer)
-        picture = renderer.picture(size)
+        picture = _affordable(renderer, size)
         data, kind = encode_look(picture, draft)
     return Look(data, kind, picture.shape[0], picture.shape[1], tuple(renderer.missing))
+
+
+def _affordable(renderer: Renderer, size: int) -> Array:
+    """Return the picture at a size, or at a half or a quarter of it where that would cost too much; softer is better than none."""
+    while True:
+        try:
+            return renderer.picture(size)
+        except TooLarge:
+            if size <= SOFTEST:
+                raise
+            size //= 2
 
 
 def _screen(stop: Stop, quality: Quality = FULL) -> Context:

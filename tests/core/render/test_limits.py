@@ -114,3 +114,14 @@ def test_a_stroke_covers_the_same_whichever_rows_were_full_before() -> None:
         whole = stroke_cover(x, y, line, radius, 0.05)
         parts = np.maximum.reduce([stroke_cover(x, y, line[n : n + 2], radius, 0.05) for n in range(len(line) - 1)])
         assert np.abs(whole - parts).max() < 1e-6
+
+
+def test_every_node_of_a_plan_has_a_name() -> None:
+    """Placed and tiled layers too, whose links are of no kind in the catalogue."""
+    place = {"x": 0.2, "y": 0, "scale": 0.5, "turn": 0.1, "flip": False}
+    tiled = {"kind": "photo", "photo": "p", "fit": "tile", "cell": 0.2}
+    layers = [{"id": "a", "source": PATTERN}, {"id": "b", "source": PATTERN, "place": place}, {"id": "c", "source": tiled, "opacity": 0.5}]
+    plan = Renderer(check_piece({"caracol": 1, "layers": layers}), Context(PHOTO)).plan(256)
+    names = {node.name for node in (*plan.order, *plan.flowing)}
+    assert {"place", "tile"} <= names
+    assert all(names)

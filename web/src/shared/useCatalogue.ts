@@ -20,6 +20,7 @@ const EMPTY: CatalogueData = {
   blends: [],
   starts: [],
   runs: [],
+  upload_bytes: Number.POSITIVE_INFINITY,
 };
 
 /** The catalogue, the one list of everything: fetched once. */

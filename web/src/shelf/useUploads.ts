@@ -3,6 +3,7 @@ import pLimit from "p-limit";
 import { useCallback, useRef, useState } from "react";
 import type { Photo } from "../api/client";
 import { uploadPhoto } from "../api/upload";
+import { useCatalogue } from "../shared/useCatalogue";
 
 export interface Upload {
   id: number;
@@ -14,8 +15,13 @@ export interface Upload {
 
 const AT_ONCE = 2;
 
+const mega = (bytes: number) => Math.round(bytes / (1 << 20));
+/** What is said of a file before any of it is sent. */
+const tooLarge = (file: File, most: number) => `It has ${mega(file.size)} MB; at most ${mega(most)} MB are taken. Make it smaller first.`;
+
 /** Sends files two at a time; finished ones leave the list, failed ones stay with their reason until dismissed. */
 export function useUploads(onAdded: (photo: Photo) => void) {
+  const { upload_bytes: most } = useCatalogue();
   const queries = useQueryClient();
   const [uploads, setUploads] = useState<Upload[]>([]);
   const [notes, setNotes] = useState<string[]>([]);
@@ -51,9 +57,12 @@ export function useUploads(onAdded: (photo: Photo) => void) {
         ...all,
         ...jobs.map(({ id, file }) => ({ id, name: file.name, share: 0, state: "waiting" as const, message: "" })),
       ]);
-      for (const { id, file } of jobs) void limit.current(() => send(id, file));
+      for (const { id, file } of jobs) {
+        if (file.size > most) change(id, { state: "failed", message: tooLarge(file, most) });
+        else void limit.current(() => send(id, file));
+      }
     },
-    [send],
+    [send, change, most],
   );
   return { uploads, notes, add, dismiss, clearNotes: useCallback(() => setNotes([]), []) };
 }

@@ -24,7 +24,7 @@ class Staged(Strips):
 
     @property
     def name(self) -> str:
-        return self._stage.steps[-1].definition.label.lower()
+        return self._stage.kinds[-1].label.lower()
 
     @cached_property
     def key(self) -> str:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from urllib.parse import quote
 
+from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
@@ -45,6 +46,7 @@ CATALOGUE = CatalogueOut.model_validate(
         **describe_everything(),
         "formula": {"functions": list(FUNCTIONS), "constants": list(CONSTANTS), "variables": list(VARIABLES)},
         "blends": list(MODES),
+        "upload_bytes": settings.UPLOAD_LIMIT,
         "starts": [{"key": s.key, "label": s.label, "purpose": s.purpose} for s in STARTS],
         "runs": [{"name": r.name, "purpose": r.purpose, "steps": [{"kind": k, "settings": s} for k, s in r.steps]} for r in RUNS],
     }

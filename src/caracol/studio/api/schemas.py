@@ -581,6 +581,8 @@ class CatalogueOut(Schema):
     blends: list[Blend]
     starts: list[StartOut]
     runs: list[RunOut]
+    upload_bytes: int
+    """How large a photo's file may be."""
 
 
 StaleOut.model_rebuild()

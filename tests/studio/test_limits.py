@@ -1,0 +1,52 @@
+"""Small documents that would cost a machine, through the API."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from caracol.core.render.limits import Limits
+from caracol.studio import delivery, looks
+from caracol.studio.jobs import run_export
+from caracol.studio.models import Export
+
+from .conftest import Api
+
+NARROW = {"kind": "pattern", "form": "rings", "ratio": 0.1}
+
+
+def document(*steps: tuple[str, dict[str, Any]], source: dict[str, Any] = NARROW) -> dict[str, Any]:
+    trail = [{"id": f"s{n}", "kind": kind, "settings": settings} for n, (kind, settings) in enumerate(steps)]
+    return {"caracol": 1, "layers": [{"id": "a", "source": source, "steps": trail}]}
+
+
+def test_a_look_that_would_cost_too_much_is_refused_with_a_sentence(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(looks, "LIMITS", Limits(60, 2 << 30))
+    answer = api.send("post", "looks", {"document": document(("pixel-sort", {"lines": 4320})), "size": 16})
+    assert (answer.status_code, answer.json()["error"]["code"]) == (422, "too-large")
+    assert "GB of memory; at most 2.1 GB are allowed. Most of it is pixel sort." in answer.json()["error"]["message"]
+
+
+def test_a_large_look_comes_smaller_rather_than_not_at_all(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(looks, "LIMITS", Limits(bytes=90 << 20))
+    blurred = document(("blur", {"radius": 0.1}), source={**NARROW, "ratio": 1.5})
+    assert api.send("post", "looks", {"document": blurred, "size": 1024})["X-Look-Size"] == "1024x683"
+    assert api.send("post", "looks", {"document": blurred, "size": 4096})["X-Look-Size"] == "1024x683"
+
+
+def test_an_export_that_would_cost_too_much_fails_with_the_reason(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(delivery, "LIMITS", Limits(bytes=10 << 20))
+    piece = api.send("post", "pieces", {"document": document(("blur", {"radius": 0.1}))}).json()
+    export = api.send("post", f"pieces/{piece['id']}/exports", {"size": 2048, "format": "png"}).json()
+    Export.objects.filter(id=export["id"]).update(state=Export.State.WAITING)
+    run_export.call(export["id"])
+    failed = Export.objects.get(id=export["id"])
+    assert failed.state == Export.State.FAILED
+    assert "GB of memory" in failed.message
+
+
+@pytest.mark.parametrize("text", ["", "\n", "\n\n\n", "a\n", "😀" * 100, "A" * 300, "W\n" * 150])
+def test_any_words_can_be_shown(api: Api, text: str) -> None:
+    words = document(source={"kind": "lettering", "text": text, "size": 4})
+    assert api.send("post", "looks", {"document": words, "size": 64}).status_code == 200
