@@ -20,6 +20,7 @@ from urllib.request import urlopen
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "caracol.studio.settings")
+os.environ["CARACOL_SOUND"] = "0"  # every death counts as a first one: else a hundred of them would take an hour of pauses
 
 import numpy as np
 from PIL import Image
@@ -151,7 +152,6 @@ def main() -> int:
             back.append(time.monotonic() - begun)
         if n % 10 == 9:
             print(f"{n + 1} kills, {actors.saved[0]} saves, {len(actors.photos)} uploads, {len(actors.exports)} exports", flush=True)
-        # What died sixty seconds ago is a first death again; here everything dies much more often than that.
     actors.over.set()
     for thread in actors.threads:
         thread.join()

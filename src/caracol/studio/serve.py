@@ -23,7 +23,7 @@ MEMORY = {"MALLOC_MMAP_THRESHOLD_": str(1 << 32), "MALLOC_TRIM_THRESHOLD_": str(
 DJANGO = [sys.executable, "-m", "django"]
 PAUSES = (0.5, 1.0, 2.0, 4.0, 8.0, 15.0, 30.0)
 """Seconds before something that died is started again, longer each time."""
-SOUND = 60.0
+SOUND = float(os.environ.get("CARACOL_SOUND", "60"))
 """What has run for so many seconds is sound: its next death is a first one again."""
 GRACE = 10.0
 PR_SET_PDEATHSIG = 1
