@@ -13,6 +13,7 @@ import sys
 import tempfile
 import threading
 import time
+from http.client import HTTPException
 from pathlib import Path
 from typing import Any
 from urllib.error import HTTPError
@@ -63,7 +64,7 @@ class Actors:
                 if error.code not in (503, 507) or time.monotonic() > until:
                     self.faults.append(f"{error.code}: {error.read()[:200]!r}")
                     raise
-            except OSError:
+            except (OSError, HTTPException, ValueError):  # no answer, or only the beginning of one
                 if time.monotonic() > until:
                     raise
             time.sleep(0.1)

@@ -1,5 +1,5 @@
 import { Alert, Spin } from "antd";
-import { useEffect, useMemo, useRef } from "react";
+import { useCallback, useEffect, useMemo, useRef } from "react";
 import { useCatalogue } from "../shared/useCatalogue";
 import { Beside } from "./compare/Beside";
 import { Picture } from "./compare/Picture";
@@ -8,7 +8,7 @@ import { LayerPlaceHandle } from "./handles/LayerPlaceHandle";
 import { HANDLES } from "./handles/registry";
 import { KeptOutline } from "./keep/KeptOutline";
 import { type Placed, place, placedLayer, transformOf } from "./model/geometry";
-import { allLayers, entryOf, isGroup, isSingle, keepOf, layerOf, withOnly } from "./model/piece";
+import { allLayers, entryOf, isGroup, isSingle, keepOf, layerOf, type PieceDocument, withOnly } from "./model/piece";
 import { FINISHED, LAYER, SOURCE, viewFor } from "./model/view";
 import { Overlays } from "./Overlays";
 import { PhotoReading } from "./PhotoReading";
@@ -17,7 +17,7 @@ import { SplitLine } from "./SplitLine";
 import { StageTools } from "./StageTools";
 import { useBench, useBenchPart, useDocument } from "./store";
 import { useFrames } from "./useFrames";
-import { useLook } from "./useLook";
+import { type Shown, useLook } from "./useLook";
 import { useRoom } from "./useRoom";
 import { useRuns } from "./useRuns";
 import { useZoom } from "./useZoom";
@@ -62,20 +62,26 @@ export function Stage() {
   useZoom(ref, room);
   const layer = layerOf(document, bench.layer);
   const single = isSingle(document);
+  const paint = useRef<((shown: Shown) => boolean) | null>(null);
+  const { solo } = bench;
+  const seenOf = useCallback((whole: PieceDocument) => (solo ? withOnly(whole, solo) : whole), [solo]);
   // What is delivered is the finished picture, whatever step is selected.
   const view = bench.side === "export" ? FINISHED : viewFor(layer.steps, byKey, selected);
   const ready = room.width > 0 && byKey.size > 0;
-  const size = sizeFor(
-    Math.max(Math.min(room.width, room.height), 0.62 * Math.max(room.width, room.height)) * Math.max(1, zoom) * window.devicePixelRatio,
-  );
-  const last = useRef(0);
-  const seen = last.current || size;
-  const seenDocument = useMemo(() => (bench.solo ? withOnly(document, bench.solo) : document), [document, bench.solo]);
+  // The size it is really seen at, device pixels counted; before the first picture its shape is not known.
+  const shape = useRef<{ width: number; height: number } | null>(null);
+  const guess = Math.max(Math.min(room.width, room.height), 0.62 * Math.max(room.width, room.height)) * zoom;
+  const lies = shape.current && place(shape.current, room, zoom, pan);
+  const seen = (lies ? Math.max(lies.width, lies.height) : guess) * window.devicePixelRatio;
+  const size = sizeFor(seen);
+  const seenDocument = useMemo(() => seenOf(document), [document, seenOf]);
   const { shown, fault, settled } = useLook(
     `${pieceId}-stage`,
     ready ? { document: seenDocument, upto: view.upto, layer: layer.id, size, seen } : null,
     dragging,
+    useMemo(() => ({ paint, seenOf }), [seenOf]),
   );
+  if (shown) shape.current = shown;
   // Only a melt that runs waits for what is seen: else every picture would draw the whole Bench once more.
   useEffect(() => {
     if (useBench.getState().playing) patch({ shownOf: shown?.of.document ?? null });
@@ -84,7 +90,6 @@ export function Stage() {
   const comparing = showOriginal || split !== null || bench.beside;
   const other = useCompared(`${pieceId}-other`, ready && comparing ? { document, layer, size: Math.min(size, 1536), seen: size } : null);
   const box = shown && { ...place(shown, room, zoom, pan), turn: viewTurn };
-  if (box) last.current = Math.max(box.width, box.height) * window.devicePixelRatio;
   const otherBox = other.shown && { ...place(other.shown, room, zoom, pan), turn: viewTurn };
   const step = layer.steps.find((s) => s.id === selected);
   const kind = step && byKey.get(step.kind);
@@ -101,10 +106,15 @@ export function Stage() {
       : box;
   const handlesShown = box && step && kind && view.handles && !comparing && !bench.whereOpen;
   return (
-    <div ref={ref} className={`stage ${surround}`} data-settled={settled ? "yes" : "no"} data-upto={view.upto ?? layer.steps.length}>
+    <div
+      ref={ref}
+      className={`stage ${surround} ${dragging ? "dragging" : ""}`}
+      data-settled={settled ? "yes" : "no"}
+      data-upto={view.upto ?? layer.steps.length}
+    >
       {!shown && !fault && <Spin className="stage-wait" description="Rendering" />}
       {shown && box && !(showOriginal && other.shown) && (
-        <Picture shown={shown} box={box} cut={split === null ? null : { at: split, turn: splitTurn, side: 1, room }} />
+        <Picture shown={shown} box={box} paint={paint} cut={split === null ? null : { at: split, turn: splitTurn, side: 1, room }} />
       )}
       {other.shown && otherBox && (showOriginal || split !== null) && (
         <Picture
@@ -199,6 +209,7 @@ export function Stage() {
           </button>
         </div>
       )}
+      {box && !settled && !fault && <div className="behind" style={boxStyle(box)} />}
       <StageTools />
       <Overlays />
     </div>

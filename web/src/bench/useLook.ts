@@ -1,114 +1,61 @@
-import { useEffect, useRef, useState } from "react";
-import { ApiFault, makeLook } from "../api/client";
+import { type RefObject, useEffect, useRef, useState } from "react";
+import { alike, Looks, type Shown, type Wanted } from "./looks";
 import type { PieceDocument } from "./model/piece";
+import { useBench } from "./store";
 
-export interface Shown {
-  url: string;
-  width: number;
-  height: number;
-  /** Photos that are gone, in words. */
-  missing: string[];
-  /** What it shows. */
-  of: Wanted;
-  draft: boolean;
+export type { Shown, Wanted } from "./looks";
+
+const sameShape = (a: Shown, b: Shown): boolean => Math.abs(a.width / a.height - b.width / b.height) < 0.01;
+
+interface Under {
+  /** Paints a draft where the last picture is, without a render; false where it cannot. */
+  paint: RefObject<((shown: Shown) => boolean) | null>;
+  /** What is looked at of the piece's document: one layer alone, perhaps. */
+  seenOf: (document: PieceDocument) => PieceDocument;
 }
-
-export interface Wanted {
-  document: PieceDocument;
-  /** How many steps of the layer, alone; null for the finished piece. */
-  upto: number | null;
-  layer: string | null;
-  size: number;
-  /** How long the picture's longer side is on the screen, so that a draft is never larger. */
-  seen: number;
-}
-
-const DRAFT_SIZE = 768;
-const GRAIN = 64;
-const PATIENCE = 90;
-const SETTLE = 180;
-
-let counter = Date.now();
 
 /**
- * Keeps a picture of the wanted stage on the screen. While `dragging`, drafts: one request at a time, the newest wanted one next, and one
- * that takes long is overtaken. Otherwise a draft at once and the full picture when nothing changes any more.
+ * Keeps a picture of the wanted stage on the screen. With `under`, it follows the hand: a drag's requests leave from the edit itself, before
+ * anything of the Bench is drawn again, and its drafts are painted in place.
  */
-export function useLook(bench: string, wanted: Wanted | null, dragging: boolean) {
+export function useLook(bench: string, wanted: Wanted | null, dragging: boolean, under?: Under) {
   const [shown, setShown] = useState<Shown | null>(null);
   const [fault, setFault] = useState<string | null>(null);
-  const waiting = useRef<{ wanted: Wanted; draft: boolean } | null>(null);
-  const flying = useRef(0);
-  const newest = useRef(0);
-  const asked = useRef<{ document: PieceDocument; upto: number | null; layer: string | null } | null>(null);
-  const lastShown = useRef(0);
-  const urls = useRef<string[]>([]);
+  const now = useRef({ wanted, shown, under });
+  now.current = { wanted, shown, under };
+  const made = useRef<{ bench: string; looks: Looks } | null>(null);
+  if (made.current?.bench !== bench) {
+    const onShown = (next: Shown) => {
+      const { shown: last, under: follow } = now.current;
+      const { dragging: drags, playing } = useBench.getState();
+      const quiet = next.draft && drags && !playing && last && sameShape(last, next) && !next.missing.length;
+      if (!quiet || !follow?.paint.current?.(next)) setShown(next);
+    };
+    made.current = { bench, looks: new Looks(bench, onShown, setFault) };
+  }
+  const { looks } = made.current;
 
-  const { document, upto, layer = null, size, seen = DRAFT_SIZE } = wanted ?? {};
-  const draftSize = useRef(DRAFT_SIZE);
-  draftSize.current = Math.min(DRAFT_SIZE, Math.max(GRAIN, Math.floor(seen / GRAIN) * GRAIN));
+  const { document, upto, layer = null, size, seen = 0 } = wanted ?? {};
+  // biome-ignore lint/correctness/useExhaustiveDependencies: how large it is seen changes the next draft, and asks for none
   useEffect(() => {
     if (!document || upto === undefined || !size) return;
-    const now: Wanted = { document, upto, layer, size, seen: draftSize.current };
+    looks.want({ document, upto, layer, size, seen }, dragging);
+    return () => looks.rest();
+  }, [looks, document, upto, layer, size, dragging]);
+  useEffect(() => {
+    if (dragging) looks.pace.begin();
+  }, [looks, dragging]);
+  const follows = under !== undefined;
+  useEffect(() => {
+    if (!follows) return;
+    return useBench.subscribe((state, before) => {
+      const { wanted: last, under: follow } = now.current;
+      const edited = state.history.present.document;
+      if (!state.dragging || !last || !follow || edited === before.history.present.document) return;
+      looks.want({ ...last, document: follow.seenOf(edited) }, true);
+    });
+  }, [looks, follows]);
 
-    const send = async (job: Wanted, draft: boolean) => {
-      flying.current += 1;
-      counter += 1;
-      const turn = counter;
-      newest.current = turn;
-      try {
-        const look = await makeLook({
-          document: job.document,
-          upto: job.upto,
-          layer: job.upto === null ? null : job.layer,
-          size: draft ? Math.min(job.seen, job.size) : job.size,
-          draft,
-          bench,
-          turn,
-        });
-        const url = URL.createObjectURL(look.blob);
-        const image = new Image();
-        image.src = url;
-        await image.decode();
-        if (turn > lastShown.current) {
-          lastShown.current = turn;
-          urls.current.push(url);
-          setShown({ url, width: look.width, height: look.height, missing: look.missing, of: job, draft });
-          setFault(null);
-          while (urls.current.length > 3) URL.revokeObjectURL(urls.current.shift() ?? "");
-        } else URL.revokeObjectURL(url);
-      } catch (error) {
-        if (turn === newest.current && !(error instanceof ApiFault && error.code === "overtaken")) setFault((error as Error).message);
-      } finally {
-        flying.current -= 1;
-        const next = waiting.current;
-        waiting.current = null;
-        if (next) void send(next.wanted, next.draft);
-      }
-    };
-    const ask = (draft: boolean) => {
-      // A full picture waits for the draft before it, so that something is seen soon.
-      if (flying.current === 0) void send(now, draft);
-      else waiting.current = { wanted: now, draft };
-    };
-    // The end of a drag, or a change of the window, brings nothing new: no second draft.
-    if (asked.current?.document !== document || asked.current.upto !== upto || asked.current.layer !== layer) ask(true);
-    asked.current = { document, upto, layer };
-    const hurry = setTimeout(() => {
-      const next = waiting.current;
-      if (next?.wanted === now && next.draft) {
-        waiting.current = null;
-        void send(next.wanted, next.draft);
-      }
-    }, PATIENCE);
-    const settle = dragging ? undefined : setTimeout(() => ask(false), SETTLE);
-    return () => {
-      clearTimeout(hurry);
-      clearTimeout(settle);
-    };
-  }, [bench, document, upto, layer, size, dragging]);
-
-  const { of, draft = true } = shown ?? {};
-  const settled = !draft && of?.document === document && of?.upto === upto && of?.layer === layer && of?.size === size;
+  const settled = shown !== null && !shown.draft && alike(shown.of, wanted) && shown.of.size === size;
   return { shown, fault, settled };
 }

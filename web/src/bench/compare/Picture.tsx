@@ -1,3 +1,4 @@
+import { type RefObject, useEffect, useRef } from "react";
 import type { Placed } from "../model/geometry";
 import type { Shown } from "../useLook";
 import "./Picture.css";
@@ -25,14 +26,35 @@ function halfPlane({ at, turn, side, room }: Cut): string {
   return `polygon(${corner(FAR, 0)}, ${corner(FAR, FAR)}, ${corner(-FAR, FAR)}, ${corner(-FAR, 0)})`;
 }
 
+interface Props {
+  shown: Shown;
+  box: Placed;
+  cut: Cut | null;
+  /** Where a way to paint the next picture in place is left. */
+  paint?: RefObject<((shown: Shown) => boolean) | null>;
+}
+
 /** A look on the stage, turned as the view is, perhaps only on one side of the split line. */
-export function Picture({ shown, box, cut }: { shown: Shown; box: Placed; cut: Cut | null }) {
+export function Picture({ shown, box, cut, paint }: Props) {
+  const image = useRef<HTMLImageElement>(null);
+  useEffect(() => {
+    if (!paint) return;
+    // React knows nothing of drafts under the hand: the next picture it is told of comes when the hand rests.
+    paint.current = (next) => {
+      if (!image.current) return false;
+      image.current.src = next.url;
+      return true;
+    };
+    return () => {
+      paint.current = null;
+    };
+  }, [paint]);
   const { left, top, width, height, turn = 0 } = box;
   const style = { left, top, width, height, ...(turn ? { transform: `rotate(${turn}turn)` } : {}) };
   return (
     <div className="picture-side" style={cut ? { clipPath: halfPlane(cut) } : undefined}>
       <div className="see-through" style={style} />
-      <img src={shown.url} alt="The piece" style={style} draggable={false} />
+      <img ref={image} src={shown.url} alt="The piece" style={style} draggable={false} />
     </div>
   );
 }

@@ -1,7 +1,7 @@
 import { useCatalogue } from "../../shared/useCatalogue";
 import { type Entry, isGroup, sourceName } from "../model/piece";
 import { LAYER } from "../model/view";
-import { useBenchPart, useDocument } from "../store";
+import { useBenchPart, useRestedDocument } from "../store";
 import { useSmallLook } from "../useSmallLook";
 import { LaneSteps } from "./LaneSteps";
 import "./Lane.css";
@@ -13,7 +13,7 @@ interface Props {
 
 /** A small picture of a layer after its last step. */
 function LaneLook({ layer, count }: { layer: string; count: number }) {
-  const document = useDocument();
+  const document = useRestedDocument();
   const { url } = useSmallLook(document, count, layer);
   return url ? <img src={url} alt="" draggable={false} /> : <span className="blank" />;
 }

@@ -4,7 +4,7 @@ import { Fragment } from "react";
 import { useCatalogue } from "../../shared/useCatalogue";
 import { type Layer, sourceName } from "../model/piece";
 import { SOURCE } from "../model/view";
-import { useBenchPart, useDocument } from "../store";
+import { useBenchPart, useRestedDocument } from "../store";
 import { TrailCard } from "../trail/TrailCard";
 import { useSmallLook } from "../useSmallLook";
 import "./LaneSteps.css";
@@ -31,7 +31,7 @@ const GROUNDS: Record<string, string> = { photo: "Photo", "cut-out": "Cut-out", 
 export function LaneSteps({ layer }: { layer: Layer }) {
   const { edit, patch, selected } = useBenchPart("edit", "patch", "selected");
   const { byKey, sources } = useCatalogue();
-  const document = useDocument();
+  const document = useRestedDocument();
   const photo = useSmallLook(document, 0, layer.id);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),

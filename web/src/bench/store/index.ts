@@ -52,3 +52,12 @@ export function useBenchPart<Name extends keyof BenchState>(...names: Name[]): P
 
 /** The piece's document as it is now. */
 export const useDocument = (): PieceDocument => useBench((state) => state.history.present.document);
+
+let rested: PieceDocument | null = null;
+
+/** The piece's document as it was when the hand last rested: what need not follow a drag is not drawn again for it. */
+export const useRestedDocument = (): PieceDocument =>
+  useBench((state) => {
+    if (!rested || !state.dragging) rested = state.history.present.document;
+    return rested;
+  });

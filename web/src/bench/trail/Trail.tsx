@@ -1,6 +1,6 @@
 import { Lane } from "../layers/Lane";
 import { type Entry, isGroup } from "../model/piece";
-import { useBenchPart, useDocument } from "../store";
+import { useBenchPart, useRestedDocument } from "../store";
 import "./Trail.css";
 
 /** The lanes from the front to the back, a group as a bracket before its own. */
@@ -10,7 +10,7 @@ const lanesOf = (entries: Entry[], depth = 0): { entry: Entry; depth: number }[]
 /** The trail: a lane per layer, the front one on top; the lane that is worked on shows its steps. */
 export function Trail() {
   const { selected, overlay, patch, toggle } = useBenchPart("selected", "overlay", "patch", "toggle");
-  const document = useDocument();
+  const document = useRestedDocument();
   return (
     <section className="trail" aria-label="Trail">
       <div className="lanes">

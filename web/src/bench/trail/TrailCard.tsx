@@ -2,7 +2,7 @@ import { useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import type { Kind } from "../../api/client";
 import type { Step } from "../model/piece";
-import { useDocument } from "../store";
+import { useRestedDocument } from "../store";
 import { useSmallLook } from "../useSmallLook";
 
 interface Props {
@@ -18,7 +18,7 @@ interface Props {
 
 /** One step of the trail with the picture as it is after it; drag to reorder. */
 export function TrailCard({ step, kind, layer, index, chosen, onChoose, onSwitch, onRemove }: Props) {
-  const document = useDocument();
+  const document = useRestedDocument();
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: step.id });
   const { url, failed } = useSmallLook(document, index + 1, layer);
   const on = step.on !== false;

@@ -1,0 +1,124 @@
+import { ApiFault, makeLook } from "../api/client";
+import type { PieceDocument } from "./model/piece";
+import { Pace } from "./pace";
+
+export interface Shown {
+  url: string;
+  width: number;
+  height: number;
+  /** Photos that are gone, in words. */
+  missing: string[];
+  /** What it shows. */
+  of: Wanted;
+  draft: boolean;
+}
+
+export interface Wanted {
+  document: PieceDocument;
+  /** How many steps of the layer, alone; null for the finished piece. */
+  upto: number | null;
+  layer: string | null;
+  size: number;
+  /** How long the picture's longer side is on the screen, so that a draft is never larger. */
+  seen: number;
+}
+
+const PATIENCE = 90;
+const SETTLE = 180;
+/** So many pictures are held: the last shown, and what may still be on the screen while the next is decoded. */
+const HELD = 3;
+
+let counter = Date.now();
+
+export const alike = (a: Wanted | null, b: Wanted | null): boolean =>
+  a?.document === b?.document && a?.upto === b?.upto && a?.layer === b?.layer;
+
+/**
+ * The pictures of one place on the screen. While a hand drags, drafts: one request at a time, the newest wanted one next, and one that takes
+ * long is given up for it. Otherwise a draft at once, and the full picture when nothing changes any more. It belongs to no render of the
+ * Bench: a request leaves from the event that wants it, and a draft may be painted without one.
+ */
+export class Looks {
+  readonly pace = new Pace();
+  private flying = new Map<number, AbortController>();
+  private waiting: { wanted: Wanted; draft: boolean } | null = null;
+  private asked: Wanted | null = null;
+  private newest = 0;
+  private lastShown = 0;
+  private urls: string[] = [];
+  private hurry: ReturnType<typeof setTimeout> | undefined;
+  private settling: ReturnType<typeof setTimeout> | undefined;
+
+  constructor(
+    private readonly bench: string,
+    private readonly onShown: (shown: Shown) => void,
+    private readonly onFault: (fault: string | null) => void,
+  ) {}
+
+  /** Want this now. The end of a drag, or a change of the window, brings nothing new: no second draft. */
+  want(wanted: Wanted, dragging: boolean): void {
+    clearTimeout(this.hurry);
+    clearTimeout(this.settling);
+    if (!alike(this.asked, wanted)) this.ask(wanted, true);
+    this.asked = wanted;
+    this.hurry = setTimeout(() => {
+      const next = this.waiting;
+      if (next?.wanted === wanted && next.draft) {
+        this.waiting = null;
+        void this.send(next.wanted, next.draft);
+      }
+    }, PATIENCE);
+    if (!dragging) this.settling = setTimeout(() => this.ask(wanted, false), SETTLE);
+  }
+
+  /** Want nothing more. */
+  rest(): void {
+    clearTimeout(this.hurry);
+    clearTimeout(this.settling);
+  }
+
+  private ask(wanted: Wanted, draft: boolean): void {
+    // A full picture waits for the draft before it, so that something is seen soon.
+    if (this.flying.size === 0) void this.send(wanted, draft);
+    else this.waiting = { wanted, draft };
+  }
+
+  private async send(wanted: Wanted, draft: boolean): Promise<void> {
+    counter += 1;
+    const turn = counter;
+    this.newest = turn;
+    // What is overtaken is given up: the server stops working for it.
+    for (const older of this.flying.values()) older.abort();
+    const flight = new AbortController();
+    this.flying.set(turn, flight);
+    const size = draft ? Math.min(this.pace.size(wanted.seen), wanted.size) : wanted.size;
+    const begun = performance.now();
+    try {
+      const { document, upto, layer } = wanted;
+      const look = await makeLook(
+        { document, upto, layer: upto === null ? null : layer, size, draft, bench: this.bench, turn },
+        flight.signal,
+      );
+      const url = URL.createObjectURL(look.blob);
+      const image = new Image();
+      image.src = url;
+      await image.decode();
+      if (draft) this.pace.learn(size, performance.now() - begun);
+      if (turn > this.lastShown) {
+        this.lastShown = turn;
+        this.urls.push(url);
+        this.onShown({ url, width: look.width, height: look.height, missing: look.missing, of: wanted, draft });
+        this.onFault(null);
+        while (this.urls.length > HELD) URL.revokeObjectURL(this.urls.shift() ?? "");
+      } else URL.revokeObjectURL(url);
+    } catch (error) {
+      const given = flight.signal.aborted || (error instanceof ApiFault && error.code === "overtaken");
+      if (turn === this.newest && !given) this.onFault((error as Error).message);
+    } finally {
+      this.flying.delete(turn);
+      const next = this.waiting;
+      this.waiting = null;
+      if (next) void this.send(next.wanted, next.draft);
+    }
+  }
+}

@@ -1,0 +1,41 @@
+import { expect, test } from "vitest";
+import { LARGEST, Pace } from "./pace";
+
+/** Drafts on a machine that needs so many milliseconds for a megapixel. */
+function drag(pace: Pace, perMegapixel: number, drafts: number, seen = 2000): number[] {
+  pace.begin();
+  return Array.from({ length: drafts }, () => {
+    const size = pace.size(seen);
+    pace.learn(size, 12 + (perMegapixel * size * size) / 1e6);
+    return size;
+  });
+}
+
+test("a quick machine keeps the largest drafts, never larger than the picture is seen", () => {
+  expect(drag(new Pace(), 40, 12).at(-1)).toBe(LARGEST);
+  expect(drag(new Pace(), 40, 12, 530).at(-1)).toBe(512);
+  expect(new Pace().size(10)).toBe(256);
+});
+
+test("drafts shrink until they follow the hand, and stay there", () => {
+  const sizes = drag(new Pace(), 200, 30);
+  expect(sizes[0]).toBe(LARGEST);
+  const last = sizes.at(-1) ?? 0;
+  expect(12 + (200 * last * last) / 1e6).toBeLessThanOrEqual(60);
+  expect(new Set(sizes.slice(-12)).size).toBe(1);
+});
+
+test("they grow back when there is time again", () => {
+  const pace = new Pace();
+  const slow = drag(pace, 400, 20).at(-1) ?? 0;
+  expect(slow).toBeLessThan(400);
+  expect(drag(pace, 20, 60).at(-1)).toBe(LARGEST);
+});
+
+test("one slow picture changes nothing, nor does the first of a drag", () => {
+  const pace = new Pace();
+  pace.begin();
+  pace.learn(LARGEST, 900);
+  for (const took of [40, 300, 40, 40, 45]) pace.learn(LARGEST, took);
+  expect(pace.size(2000)).toBe(LARGEST);
+});

@@ -1,0 +1,51 @@
+/** Sizes of drafts, so that pictures of the same size follow each other: the server keeps what lies before the step that is dragged. */
+const SIZES = [256, 320, 384, 448, 512, 576, 640, 704, 768] as const;
+export const LARGEST = 768;
+/** Milliseconds a draft may take, from the request to the picture on the screen. */
+const SLOW = 60;
+const QUICK = 36;
+const LOOKED_AT = 3;
+
+/**
+ * How large drafts are on this machine, for this piece: smaller when pictures take longer than the hand waits, larger again when there is time.
+ * The first draft of a size says nothing: what lies before the step is computed for it.
+ */
+export class Pace {
+  private most: number = LARGEST;
+  private recent: number[] = [];
+  private first = true;
+
+  /** The size to ask for where the picture is seen at `seen` pixels. */
+  size(seen: number): number {
+    const most = Math.min(this.most, seen);
+    return SIZES.findLast((size) => size <= most) ?? SIZES[0];
+  }
+
+  /** A drag begins: its first draft may have to compute much that is kept afterwards. */
+  begin(): void {
+    this.first = true;
+    this.recent = [];
+  }
+
+  /** Be told how long a draft of a size took. */
+  learn(size: number, took: number): void {
+    if (this.first || size > this.most) {
+      this.first = false;
+      return;
+    }
+    this.recent.push(took);
+    if (this.recent.length < LOOKED_AT) return;
+    const usual = [...this.recent].sort((a, b) => a - b)[Math.floor(LOOKED_AT / 2)] ?? SLOW;
+    if (usual > SLOW) this.change(SIZES.findLast((one) => one <= size * Math.sqrt(SLOW / usual)) ?? SIZES[0]);
+    else if (usual < QUICK && size === this.most) this.change(SIZES.find((one) => one > size) ?? LARGEST);
+    else this.recent.shift();
+  }
+
+  private change(to: number): void {
+    if (to === this.most) this.recent.shift();
+    else {
+      this.most = to;
+      this.begin();
+    }
+  }
+}
