@@ -20,6 +20,7 @@ import time
 import warnings
 from collections import Counter
 from collections.abc import Callable, Iterator
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -141,9 +142,12 @@ def setting(rng: random.Random, described: dict[str, Any]) -> Any:
     return described["default"]
 
 
+described = cache(describe_settings)
+
+
 def settings_of(rng: random.Random, model: Any, share: float = 0.4) -> dict[str, Any]:
     """Return some settings of a model."""
-    return {one["name"]: setting(rng, one) for one in describe_settings(model) if rng.random() < share}
+    return {one["name"]: setting(rng, one) for one in described(model) if rng.random() < share}
 
 
 def formula(rng: random.Random, depth: int = 0) -> str:

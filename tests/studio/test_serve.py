@@ -5,11 +5,13 @@ from __future__ import annotations
 import errno
 import os
 import socket
+import subprocess
 import sys
 import time
 from pathlib import Path
 from typing import Any
 
+import psutil
 import pytest
 from django.conf import settings as studio
 from django.core.management import call_command
@@ -164,3 +166,20 @@ def test_small_pictures_are_shown_on_a_full_disk(api: Api, monkeypatch: pytest.M
 
     monkeypatch.setattr(media, "put", full)
     assert api.get(f"pieces/{piece['id']}/thumbnail").content[:2] == b"\xff\xd8"
+
+
+@pytest.mark.skipif(sys.platform != "linux", reason="only Linux ends a process with its parent")
+def test_a_child_ends_with_its_parent_however_that_ended() -> None:
+    code = (
+        "import subprocess, sys, time; from caracol.studio.children import bound; "
+        "child = subprocess.Popen([sys.executable, '-c', 'import time; time.sleep(600)'], preexec_fn=bound()); "
+        "print(child.pid, flush=True); time.sleep(600)"
+    )
+    parent = subprocess.Popen([sys.executable, "-c", code], stdout=subprocess.PIPE, text=True)
+    assert parent.stdout is not None
+    child = psutil.Process(int(parent.stdout.readline()))
+    assert child.is_running()
+    parent.kill()
+    parent.wait()
+    child.wait(timeout=20)
+    assert not child.is_running()

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import argparse
-import ctypes
 import os
 import signal
 import socket
@@ -17,6 +16,8 @@ from types import FrameType
 from urllib.error import HTTPError, URLError
 from urllib.request import urlopen
 
+from .children import bound
+
 # Keep freed pictures' memory instead of giving it back to the system and faulting it in again, page by page, at every draft: measured
 # here, that was half the time of the steps after a bend.
 MEMORY = {"MALLOC_MMAP_THRESHOLD_": str(1 << 32), "MALLOC_TRIM_THRESHOLD_": str(1 << 34), "MALLOC_ARENA_MAX": "1"}
@@ -26,16 +27,10 @@ PAUSES = (0.5, 1.0, 2.0, 4.0, 8.0, 15.0, 30.0)
 SOUND = float(os.environ.get("CARACOL_SOUND", "60"))
 """What has run for so many seconds is sound: its next death is a first one again."""
 GRACE = 10.0
-PR_SET_PDEATHSIG = 1
 
 
 class Refused(Exception):
     """It cannot be started as things are; the text says why and what to do."""
-
-
-def _die_with_parent() -> None:
-    """Ask the kernel to end this process when the one that started it is gone, however that came (Linux)."""
-    ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGTERM)
 
 
 @dataclass
@@ -60,7 +55,7 @@ class Part:
     def start(self) -> None:
         """Start it."""
         environment = {**os.environ, **self.environment}
-        self.process = subprocess.Popen(self.command, env=environment, preexec_fn=_die_with_parent if sys.platform == "linux" else None)
+        self.process = subprocess.Popen(self.command, env=environment, preexec_fn=bound())
         self.started_at, self.again_at = time.monotonic(), None
 
     def watch(self) -> None:

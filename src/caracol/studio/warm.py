@@ -22,6 +22,7 @@ from ..core.piece.model import Piece
 from ..core.pixels.pyramid import Pyramid, pyramid_of
 from ..core.pixels.raster import Raster
 from ..core.render import render
+from .children import bound
 
 log = logging.getLogger(__name__)
 SIZE = 32
@@ -95,7 +96,7 @@ def warm_process(wait: Callable[[], None]) -> None:
     try:
         if not (kernels.folder() / WHOLE).exists():
             # The compiler would hold this process's threads; a process of its own that stands back does not.
-            subprocess.run([sys.executable, "-m", __name__, STAND_BACK], check=True)
+            subprocess.run([sys.executable, "-m", __name__, STAND_BACK], check=True, preexec_fn=bound())
         warm(wait)
     except (OSError, subprocess.CalledProcessError, CaracolError):
         log.exception("The kernels could not be warmed; the first use of each will wait for the compiler.")
