@@ -19,7 +19,7 @@ from django.db import DatabaseError, OperationalError
 from django_tasks.base import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
 
-from caracol.studio import media, serve
+from caracol.studio import media, serve, sweeping
 from caracol.studio.jobs import run_export
 from caracol.studio.models import Export, Photo
 from caracol.studio.serve import PAUSES, Part, Refused, check_place
@@ -92,7 +92,7 @@ def test_it_does_not_start_where_it_cannot_work(monkeypatch: pytest.MonkeyPatch)
         check_place("127.0.0.1", port)
 
 
-def test_files_that_nothing_names_are_swept_and_others_stay(api: Api) -> None:
+def test_files_that_nothing_names_are_swept_and_others_stay(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
     photo = Photo.objects.get(id=api.photo()["id"])
     kept = [f"photos/{photo.digest[:2]}/{photo.digest}{photo.suffix}", photo.preview, media.put("looks/aa/some.jpg", b"look")]
     swept = [media.put(f"{folder}/zz/{'0' * 64}.png", b"lost") for folder in ("photos", "previews", "exports")]
@@ -102,8 +102,15 @@ def test_files_that_nothing_names_are_swept_and_others_stay(api: Api) -> None:
     for path in (*kept, *swept, str(half)):
         os.utime(media.path_of(path), (1000, 1000))
     call_command("prepare", since=time.time() - 60)
-    assert all(media.path_of(path).exists() for path in (*kept, young))
-    assert not any(media.path_of(path).exists() for path in (*swept, str(half)))
+    assert [path for path in (*kept, young) if not media.path_of(path).exists()] == []
+    assert [path for path in (*swept, str(half)) if media.path_of(path).exists()] == []
+    # A database that was lost names nothing: what it named can still be put back.
+    assert sorted(path.parent.name for path in media.path_of("swept").rglob("0*.png")) == ["exports", "photos", "previews"]
+    for path in media.path_of("swept").rglob("*.png"):
+        os.utime(path)
+    monkeypatch.setattr(sweeping, "KEPT", -60.0)
+    call_command("prepare")
+    assert not list(media.path_of("swept").rglob("*.png"))
 
 
 def test_the_work_of_a_dead_worker_is_taken_up(api: Api, settings: Any, capsys: Any) -> None:
@@ -183,3 +190,8 @@ def test_a_child_ends_with_its_parent_however_that_ended() -> None:
     parent.wait()
     child.wait(timeout=20)
     assert not child.is_running()
+
+
+def test_tests_have_a_folder_of_their_own() -> None:
+    """Whoever sweeps must not sweep the work of the person who runs the tests."""
+    assert studio.VAR.name.startswith("caracol-test-")

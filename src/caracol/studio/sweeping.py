@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import time
 from collections.abc import Iterator
 from contextlib import suppress
 from datetime import timedelta
@@ -16,18 +17,26 @@ from django_tasks_db.models import DBTaskResult
 from .models import Export, Photo
 
 OLD = timedelta(days=1)
+SWEPT = "swept"
+KEPT = 30 * 24 * 3600.0
+"""Seconds that files stay there."""
 
 
 def sweep_files(before: float) -> int:
-    """Delete files that no row names and files half written, where they are older than `before` (seconds since the epoch).
+    """Put away files that no row names, where they are older than `before` (seconds since the epoch); delete files half written.
 
-    A file is written before its row: a younger one may be waiting for it.
+    A file is written before its row: a younger one may be waiting for it. What is put away stays in `swept/` for `KEPT`: a database that
+    was lost, or put back from a copy, names fewer files than there are.
 
     Returns
     -------
     int
-        How many were deleted.
+        How many were put away or deleted.
     """
+    for path in _files(settings.VAR / SWEPT):
+        with suppress(FileNotFoundError):
+            if path.stat().st_ctime < time.time() - KEPT:
+                path.unlink()
     photos = {f"{digest}{suffix}" for digest, suffix in Photo.objects.values_list("digest", "suffix")}
     previews = {Path(name).name for name in Photo.objects.values_list("preview", flat=True)}
     exports = {Path(name).name for name in Export.objects.exclude(stored="").values_list("stored", flat=True)}
@@ -38,9 +47,18 @@ def sweep_files(before: float) -> int:
             wanted = not path.name.startswith(".part-") and (folder == "looks" or path.name in named[folder])
             with suppress(FileNotFoundError):
                 if not wanted and path.stat().st_mtime < before:
-                    path.unlink()
+                    _put_away(path, folder)
                     count += 1
     return count
+
+
+def _put_away(path: Path, folder: str) -> None:
+    if path.name.startswith(".part-"):
+        path.unlink()
+        return
+    place = Path(settings.VAR) / SWEPT / folder / path.name
+    place.parent.mkdir(parents=True, exist_ok=True)
+    path.replace(place)
 
 
 def sweep_tasks() -> int:

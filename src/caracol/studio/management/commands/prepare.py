@@ -38,7 +38,7 @@ class Command(BaseCommand):
         sweep_tasks()
         since = time.time() - HOUR if options["since"] is None else options["since"]
         swept, read, left, unread = sweep_files(since), refresh_readings(), requeue(), check_all()
-        self._tell(swept, "files that nothing names were swept away.")
+        self._tell(swept, "files that nothing names were put away (swept/, for thirty days).")
         self._tell(read, "photos were read again.")
         self._tell(unread, "pieces cannot be read by this release; the Shelf says which and why.")
         self._tell(left, "unfinished exports were put back in the queue.")

@@ -1,4 +1,4 @@
-"""Every test run keeps its files in a folder of its own. Set before Django reads its settings."""
+"""Every test run keeps its files in a folder of its own. A plugin, so that it comes before Django reads its settings; a conftest comes after."""
 
 import os
 import tempfile
