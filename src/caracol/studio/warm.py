@@ -21,6 +21,7 @@ from ..core.piece.files import check_piece
 from ..core.piece.model import Piece
 from ..core.pixels.pyramid import Pyramid, pyramid_of
 from ..core.pixels.raster import Raster
+from ..core.pixels.sampling import DRAFT
 from ..core.render import render
 from .children import bound
 
@@ -33,6 +34,10 @@ WHOLE = "whole"
 STAND_BACK = "--stand-back"
 KIND = 19
 """How far the compiling process stands back from others."""
+
+
+_PHOTO = {"kind": "photo", "photo": "w"}
+_RING = {"id": "s", "kind": "ring", "settings": {}}
 
 
 class _Tiny:
@@ -79,8 +84,10 @@ def _at_once() -> None:
 
 
 def warm(wait: Callable[[], None] = _at_once) -> None:
-    """Render every piece of `pieces`; `wait` is called before each of them."""
+    """Render every piece of `pieces`, and a bend as a drag shows it; `wait` is called before each of them."""
     photos = _Tiny()
+    wait()
+    render(check_piece({"caracol": 1, "layers": [{"id": "a", "source": _PHOTO, "steps": [_RING]}]}), SIZE, photos, quality=DRAFT)
     for piece in pieces():
         wait()
         render(piece, SIZE, photos)
