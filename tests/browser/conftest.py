@@ -59,7 +59,9 @@ def chromium(playwright: Playwright) -> Iterator[Browser]:
 @pytest.fixture
 def page(chromium: Browser, address: str, request: pytest.FixtureRequest) -> Iterator[Page]:
     """Return a page, on the Shelf unless a Bench is asked for as well; errors that no code caught fail the test."""
-    context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=address, reduced_motion="reduce")
+    # What tests ask of the page themselves (its pixels, whether something holds yet) its own policy would refuse; a test without this is
+    # in test_shelf.
+    context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=address, reduced_motion="reduce", bypass_csp=True)
     opened = context.new_page()
     faults: list[str] = []
     opened.on("pageerror", lambda error: faults.append(str(error)))

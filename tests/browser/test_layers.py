@@ -176,6 +176,7 @@ def test_versions_kept_compared_and_restored(plain: Bench, page: Page) -> None:
     expect(page.locator(".beside img")).to_be_visible()
     expect(page.locator(".beside-label")).to_have_text("As it was")
     page.get_by_role("button", name="Restore").first.click()
+    expect(page.get_by_role("button", name=re.compile(r"^Step \d+,"))).to_have_count(0)
     assert plain.saved()["layers"][0]["steps"] == []
     assert np.array_equal(plain.picture(), first)
     page.keyboard.press("Control+z")

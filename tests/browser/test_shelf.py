@@ -6,7 +6,7 @@ import re
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Browser, Page, expect
 
 from .bench import Bench
 
@@ -78,3 +78,25 @@ def test_a_broken_piece_file_says_what_is_wrong(page: Page, tmp_path: Path) -> N
     path.write_text('{"caracol": 1, "layers": [{"id": "a", "steps": [{"id": "s", "kind": "rign"}]}]}')
     page.locator("input[type=file]").set_input_files(str(path))
     expect(page.get_by_text("broken.json: layers[0].steps[0]: unknown kind 'rign'; did you mean ring")).to_be_visible()
+
+
+def test_the_page_does_its_job_under_its_own_policy(chromium: Browser, address: str, photo: Path) -> None:
+    """Own scripts, own pictures, own styles: nothing that the policy of its answers would refuse."""
+    context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=address)
+    page = context.new_page()
+    refused: list[str] = []
+    page.on("console", lambda message: refused.append(message.text) if "Content Security Policy" in message.text else None)
+    page.goto("/")
+    page.locator("input[type=file]").set_input_files(str(photo))
+    page.get_by_label("Start a piece").get_by_role("button", name=re.compile("^Planet")).click()
+    page.locator('.stage[data-settled="yes"] img').wait_for()
+    page.keyboard.press("a")
+    expect(page.locator(".finder .find img").first).to_be_visible()
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Export", exact=True).click()
+    with page.expect_download() as download:
+        page.get_by_role("button", name="Export JPEG").click()
+    assert download.value.path().stat().st_size > 1000
+    assert page.locator(".stage img").evaluate("(img) => img.naturalWidth") > 100
+    context.close()
+    assert refused == []
