@@ -14,7 +14,7 @@ function drag(pace: Pace, perMegapixel: number, drafts: number, seen = 2000): nu
 test("a quick machine keeps the largest drafts, never larger than the picture is seen", () => {
   expect(drag(new Pace(), 40, 12).at(-1)).toBe(LARGEST);
   expect(drag(new Pace(), 40, 12, 530).at(-1)).toBe(512);
-  expect(new Pace().size(10)).toBe(256);
+  expect(new Pace().size(200)).toBe(200);
 });
 
 test("drafts shrink until they follow the hand, and stay there", () => {
@@ -28,8 +28,20 @@ test("drafts shrink until they follow the hand, and stay there", () => {
 test("they grow back when there is time again", () => {
   const pace = new Pace();
   const slow = drag(pace, 400, 20).at(-1) ?? 0;
-  expect(slow).toBeLessThan(400);
+  expect(slow).toBe(384);
   expect(drag(pace, 20, 60).at(-1)).toBe(LARGEST);
+});
+
+test("they do not shrink where that brings nothing", () => {
+  const pace = new Pace();
+  pace.begin();
+  const sizes = Array.from({ length: 30 }, () => {
+    const size = pace.size(2000);
+    pace.learn(size, 70 + size / 100);
+    return size;
+  });
+  expect(sizes.at(-1)).toBe(LARGEST);
+  expect(new Set(sizes.slice(-15)).size).toBe(1);
 });
 
 test("one slow picture changes nothing, nor does the first of a drag", () => {

@@ -1,10 +1,13 @@
 /** Sizes of drafts, so that pictures of the same size follow each other: the server keeps what lies before the step that is dragged. */
-const SIZES = [256, 320, 384, 448, 512, 576, 640, 704, 768] as const;
+const SIZES = [384, 448, 512, 576, 640, 704, 768] as const;
 export const LARGEST = 768;
+const LEAST = 16;
 /** Milliseconds a draft may take, from the request to the picture on the screen. */
 const SLOW = 60;
 const QUICK = 36;
 const LOOKED_AT = 3;
+/** A smaller size must take a twentieth less at least; below the smallest a picture says too little. */
+const WORTH = 0.95;
 
 /**
  * How large drafts are on this machine, for this piece: smaller when pictures take longer than the hand waits, larger again when there is time.
@@ -14,15 +17,24 @@ export class Pace {
   private most: number = LARGEST;
   private recent: number[] = [];
   private first = true;
+  /** What was usual before the last step down, and whether steps down have been seen to be of no use. */
+  private before: { size: number; usual: number } | null = null;
+  private useless = false;
 
   /** The size to ask for where the picture is seen at `seen` pixels. */
   size(seen: number): number {
     const most = Math.min(this.most, seen);
-    return SIZES.findLast((size) => size <= most) ?? SIZES[0];
+    return SIZES.findLast((size) => size <= most) ?? Math.max(LEAST, most);
   }
 
   /** A drag begins: its first draft may have to compute much that is kept afterwards. */
   begin(): void {
+    this.before = null;
+    this.useless = false;
+    this.again();
+  }
+
+  private again(): void {
     this.first = true;
     this.recent = [];
   }
@@ -36,8 +48,14 @@ export class Pace {
     this.recent.push(took);
     if (this.recent.length < LOOKED_AT) return;
     const usual = [...this.recent].sort((a, b) => a - b)[Math.floor(LOOKED_AT / 2)] ?? SLOW;
-    if (usual > SLOW) this.change(SIZES.findLast((one) => one <= size * Math.sqrt(SLOW / usual)) ?? SIZES[0]);
-    else if (usual < QUICK && size === this.most) this.change(SIZES.find((one) => one > size) ?? LARGEST);
+    // Where the time goes elsewhere than into pixels, a smaller picture is only a softer one.
+    if (this.before && size < this.before.size && usual > WORTH * this.before.usual) {
+      this.useless = true;
+      this.change(this.before.size);
+    } else if (usual > SLOW && !this.useless) {
+      this.before = { size, usual };
+      this.change(SIZES.findLast((one) => one <= size * Math.sqrt(SLOW / usual)) ?? SIZES[0]);
+    } else if (usual < QUICK && size === this.most) this.change(SIZES.find((one) => one > size) ?? LARGEST);
     else this.recent.shift();
   }
 
@@ -45,7 +63,7 @@ export class Pace {
     if (to === this.most) this.recent.shift();
     else {
       this.most = to;
-      this.begin();
+      this.again();
     }
   }
 }
