@@ -1,5 +1,5 @@
 import { Alert, Spin } from "antd";
-import { useCallback, useEffect, useMemo, useRef } from "react";
+import { useEffect, useMemo, useRef } from "react";
 import { useCatalogue } from "../shared/useCatalogue";
 import { Beside } from "./compare/Beside";
 import { Picture } from "./compare/Picture";
@@ -64,7 +64,7 @@ export function Stage() {
   const single = isSingle(document);
   const paint = useRef<((shown: Shown) => boolean) | null>(null);
   const { solo } = bench;
-  const seenOf = useCallback((whole: PieceDocument) => (solo ? withOnly(whole, solo) : whole), [solo]);
+  const seenOf = useMemo(() => soloOf(solo), [solo]);
   // What is delivered is the finished picture, whatever step is selected.
   const view = bench.side === "export" ? FINISHED : viewFor(layer.steps, byKey, selected);
   const ready = room.width > 0 && byKey.size > 0;
@@ -214,6 +214,17 @@ export function Stage() {
       <Overlays />
     </div>
   );
+}
+
+/** What is seen of a document where one layer is shown alone: the same object for the same document, so that it is asked for once. */
+function soloOf(solo: string | null): (whole: PieceDocument) => PieceDocument {
+  const made = new WeakMap<PieceDocument, PieceDocument>();
+  return (whole) => {
+    if (!solo) return whole;
+    const seen = made.get(whole) ?? withOnly(whole, solo);
+    made.set(whole, seen);
+    return seen;
+  };
 }
 
 const boxStyle = (box: Placed) => ({

@@ -116,9 +116,12 @@ export class Looks {
       if (turn === this.newest && !given) this.onFault((error as Error).message);
     } finally {
       this.flying.delete(turn);
-      const next = this.waiting;
-      this.waiting = null;
-      if (next) void this.send(next.wanted, next.draft);
+      // One that was given up ends while its successor is still on its way: what waits, waits for that one.
+      const next = this.flying.size === 0 ? this.waiting : null;
+      if (next) {
+        this.waiting = null;
+        void this.send(next.wanted, next.draft);
+      }
     }
   }
 }

@@ -1,7 +1,8 @@
 /** Sizes of drafts, so that pictures of the same size follow each other: the server keeps what lies before the step that is dragged. */
 const SIZES = [384, 448, 512, 576, 640, 704, 768] as const;
 export const LARGEST = 768;
-const LEAST = 16;
+/** On a small stage, where even the smallest of them is too large. */
+const GRAIN = 64;
 /** Milliseconds a draft may take, from the request to the picture on the screen. */
 const SLOW = 60;
 const QUICK = 36;
@@ -24,7 +25,7 @@ export class Pace {
   /** The size to ask for where the picture is seen at `seen` pixels. */
   size(seen: number): number {
     const most = Math.min(this.most, seen);
-    return SIZES.findLast((size) => size <= most) ?? Math.max(LEAST, most);
+    return SIZES.findLast((size) => size <= most) ?? Math.max(GRAIN, Math.floor(most / GRAIN) * GRAIN);
   }
 
   /** A drag begins: its first draft may have to compute much that is kept afterwards. */
