@@ -30,6 +30,7 @@ POLICY = "; ".join(
     )
 )
 HEADERS = {"Content-Security-Policy": POLICY, "X-Frame-Options": "DENY", "Cross-Origin-Resource-Policy": "same-origin"}
+LONGEST_ADDRESS = 2000
 DRAINED = 64 << 20
 DRAINING = 3.0
 """So many bytes and seconds of a body that is refused are still read: a browser hears an answer only when it may go on sending."""
@@ -60,6 +61,8 @@ class Guard:
             return refused(
                 400, "host", f"This Caracol is not reached as {named!r}; open the address it prints, or name the host in CARACOL_HOSTS."
             )
+        if len(request.get_full_path()) > LONGEST_ADDRESS:
+            return refused(414, "too-long", f"This address is longer than {LONGEST_ADDRESS} characters; nothing here has such a one.")
         if request.method in READING:
             return None
         if not self._is_own(request, host):

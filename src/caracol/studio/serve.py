@@ -106,7 +106,9 @@ def main() -> int:
         raise KeyboardInterrupt
 
     for number in (signal.SIGTERM, signal.SIGHUP):
-        signal.signal(number, end)
+        # Started so that it outlives its terminal (nohup), it does.
+        if signal.getsignal(number) is not signal.SIG_IGN:
+            signal.signal(number, end)
     try:
         check_place(chosen.bind, chosen.port)
         run(chosen.bind, chosen.port)

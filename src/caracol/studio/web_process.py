@@ -8,6 +8,7 @@ workers = 1
 threads = 48  # pictures wait in them for a seat; all else is answered meanwhile
 timeout = 300
 loglevel = "warning"
+limit_request_line = 8190  # the most the server takes; the guard answers to less in the API's own words
 
 
 def post_worker_init(worker: Any) -> None:

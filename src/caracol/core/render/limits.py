@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..errors import TooLarge
-from .nodes import Node
 from .plan import Plan
 
 
@@ -39,21 +38,17 @@ class Limits:
         """
         seconds, room = plan.cost / 1e9, plan.peak + besides
         if seconds > self.seconds:
-            dearest = _name(max((*plan.order, *plan.flowing), key=lambda node: node.cost))
+            dearest = max((*plan.order, *plan.flowing), key=lambda node: node.cost).name
             raise TooLarge(
                 f"This would take about {_time(seconds)} of one core's work; at most {_time(self.seconds)} are allowed. "
                 f"Most of it is {dearest}. Ask for a smaller size, or make that simpler."
             )
         if room > self.bytes:
-            largest = _name(max((*plan.order, *plan.flowing), key=lambda node: node.size + node.room))
+            largest = max((*plan.order, *plan.flowing), key=lambda node: node.size + node.room).name
             raise TooLarge(
                 f"This would take about {room / 1e9:.1f} GB of memory; at most {self.bytes / 1e9:.1f} GB are allowed. "
                 f"Most of it is {largest}. Ask for a smaller size, or make that simpler."
             )
-
-
-def _name(node: Node) -> str:
-    return node.name
 
 
 def _time(seconds: float) -> str:
