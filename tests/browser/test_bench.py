@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import io
 import re
+from pathlib import Path
 from typing import Any
 
 import numpy as np
 import pytest
+from PIL import Image
 from playwright.sync_api import Page, Route, expect
 
 from .bench import Bench, difference
@@ -162,6 +165,50 @@ def test_zoom_pan_fit_and_surround(bench: Bench, page: Page) -> None:
     assert bench.place() == pytest.approx(fit, abs=1)
     page.keyboard.press("g")
     expect(page.locator(".stage.dark")).to_be_visible()
+
+
+def test_one_to_one_shows_the_pixels_of_the_export(bench: Bench, page: Page, tmp_path: Path) -> None:
+    page.get_by_role("button", name="Export", exact=True).click()
+    page.get_by_label("Format").get_by_text("PNG", exact=True).click()
+    page.get_by_label("Longer side in pixels").fill("2500")
+    page.get_by_label("Longer side in pixels").press("Enter")
+    with page.expect_download() as download:
+        page.get_by_role("button", name="Export PNG").click()
+    file = tmp_path / "whole.png"
+    download.value.save_as(file)
+    delivered = np.asarray(Image.open(file).convert("RGB")).astype(int)
+
+    page.get_by_role("button", name="1:1", exact=True).click()
+    expect(page.get_by_label("Zoom, per cent of the export")).to_have_text("100 %")
+    bench.settle()
+    stage = page.locator(".stage").bounding_box()
+    assert stage is not None
+    clip = {
+        "x": round(stage["x"] + stage["width"] / 2) - 200,
+        "y": round(stage["y"] + stage["height"] / 2) - 200,
+        "width": 400,
+        "height": 400,
+    }
+
+    def seen_beside_delivered() -> float:
+        whole = page.locator(".stage > .picture-side img").first.bounding_box()
+        assert whole is not None
+        assert (whole["width"], whole["height"]) == (2500, 2500)
+        seen = np.asarray(Image.open(io.BytesIO(page.screenshot(clip=clip))).convert("RGB")).astype(int)  # type: ignore[arg-type]
+        x, y = round(clip["x"] - whole["x"]), round(clip["y"] - whole["y"])
+        return float(np.abs(seen - delivered[y : y + 400, x : x + 400]).mean())
+
+    assert seen_beside_delivered() < 2.5
+    # Only what is seen was made, and what a hand moves into sight is made then.
+    page.mouse.move(stage["x"] + 500, stage["y"] + 300)
+    page.mouse.down()
+    page.mouse.move(stage["x"] + 200, stage["y"] + 100, steps=4)
+    page.mouse.up()
+    bench.settle()
+    assert seen_beside_delivered() < 2.5
+    page.keyboard.press("2")
+    expect(page.get_by_label("Zoom, per cent of the export")).to_have_text("200 %")
+    bench.settle()
 
 
 def test_two_tabs_and_the_choice(bench: Bench, page: Page) -> None:

@@ -69,7 +69,11 @@ def test_repeatable_and_streamed_alike(kind: Kind, settings: dict[str, Any]) -> 
     first = render(trail, 200, PHOTO)
     assert first.tobytes() == render(trail, 200, PHOTO).tobytes()
     shape, strips = Renderer(trail, Context(PHOTO)).rows(200)
-    assert np.array_equal(collect(shape, strips), collect(first.shape[:2], [(0, first)]))
+    whole = collect(first.shape[:2], [(0, first)])
+    assert np.array_equal(collect(shape, strips), whole)
+    top, end = shape[0] // 5, shape[0] // 5 + 17
+    part = Renderer(trail, Context(PHOTO)).part(200, top, end)
+    assert np.array_equal(collect(part.shape[:2], [(0, part)]), whole[top:end])
 
 
 @pytest.mark.slow

@@ -102,6 +102,35 @@ def test_a_look_of_a_stage_and_of_a_transparent_piece(api: Api) -> None:
     assert api.send("post", "looks", {"document": document, "size": 128})["Content-Type"] == "image/png"
 
 
+def test_a_part_of_a_look_is_that_part_of_the_whole(api: Api, pixels: Any) -> None:
+    document = {**api.piece("plain")["document"]}
+    document["layers"][0]["steps"] = [{"id": "k", "kind": "kaleidoscope", "settings": {}}, {"id": "r", "kind": "rim", "settings": {}}]
+    whole = pixels(api.send("post", "looks", {"document": document, "size": 500}).content).astype(int)
+    part = {"left": 0.3, "top": 0.25, "right": 0.61, "bottom": 0.9}
+    answer = api.send("post", "looks", {"document": document, "size": 500, "part": part})
+    rows = whole.shape[0]
+    top, bottom = int(rows * 0.25), int(np.ceil(rows * 0.9))
+    assert (answer["X-Look-Size"], answer["X-Look-Part"]) == (f"500x{rows}", f"150,{top},305,{bottom}")
+    shown = pixels(answer.content).astype(int)
+    assert shown.shape == (bottom - top, 155, 3)
+    # Both went through JPEG, in blocks that lie elsewhere.
+    assert np.abs(shown - whole[top:bottom, 150:305]).mean() < 1.5
+
+
+def test_very_large_looks_are_looked_at_in_parts(api: Api) -> None:
+    document = api.piece("plain")["document"]
+    told = api.send("post", "looks", {"document": document, "size": 8192})
+    assert told.status_code == 422
+    assert "ask for a part of it" in told.json()["error"]["faults"][0]
+    part = {"left": 0.5, "top": 0.5, "right": 0.55, "bottom": 0.55}
+    assert api.send("post", "looks", {"document": document, "size": 16384, "part": part})["X-Look-Size"] == "16384x8192"
+    # All of it would be 134 megapixels: it comes smaller.
+    part = {"left": 0, "top": 0, "right": 1, "bottom": 1}
+    assert api.send("post", "looks", {"document": document, "size": 16384, "part": part, "draft": True})["X-Look-Size"] == "4096x2048"
+    part = {"left": 0.5, "top": 0.5, "right": 0.5, "bottom": 0.6}
+    assert api.send("post", "looks", {"document": document, "size": 512, "part": part}).status_code == 422
+
+
 def test_newer_requests_overtake_older_ones() -> None:
     queue = Queue()
     first, other = queue.enter("bench", 1), queue.enter("elsewhere", 1)

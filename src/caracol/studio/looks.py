@@ -9,6 +9,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from hashlib import sha256
 from io import BytesIO
+from math import ceil, floor
+from typing import NamedTuple
 
 import cv2
 import numpy as np
@@ -27,7 +29,6 @@ from ..core.reading.reading import Reading, read_look
 from ..core.render import Context, Renderer
 from ..core.render.cache import Cache
 from ..core.render.limits import Limits
-from ..core.render.scene import Scene
 from ..core.render.shown import bars_of, blended, kept_of, runs_of, where_of
 from ..core.steps.break_.slices import Bar
 from . import media
@@ -40,6 +41,8 @@ VEIL = (232, 97, 63)
 """The tint that shows a where."""
 SOFTEST = 1024
 """A look of more pixels may come smaller than asked, where it would cost too much."""
+LARGEST_PART = 4096 * 4096
+"""Pixels of the rows that a part of a look lies in."""
 EVERY_COLOUR = [cv2.IMWRITE_JPEG_SAMPLING_FACTOR, cv2.IMWRITE_JPEG_SAMPLING_FACTOR_444]
 """Colours at every pixel: shared by four, they run into each other on small pictures of fine stripes."""
 Stop = Callable[[], bool]
@@ -86,17 +89,60 @@ def encode_look(picture: object, draft: bool) -> tuple[bytes, str]:
 
 
 @dataclass(frozen=True)
+class Part:
+    """A part of a picture, in shares of its width and height, 0…1."""
+
+    left: float
+    top: float
+    right: float
+    bottom: float
+
+    def pixels(self, rows: int, cols: int) -> Box:
+        """Return the pixels of a picture that lie in it, if only partly; one at least."""
+        left, top = min(floor(self.left * cols), cols - 1), min(floor(self.top * rows), rows - 1)
+        return Box(left, top, max(ceil(self.right * cols), left + 1), max(ceil(self.bottom * rows), top + 1))
+
+
+class Box(NamedTuple):
+    """Pixels of a picture: columns `left` … `right`, rows `top` … `bottom`, the last of each not among them."""
+
+    left: int
+    top: int
+    right: int
+    bottom: int
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """What a look shall show of a piece: all of it, or one layer after `upto` of its steps; the whole picture, or a part of it.
+
+    `size` is the longer side of the whole picture in pixels.
+    """
+
+    size: int
+    upto: int | None = None
+    layer: str | None = None
+    draft: bool = False
+    part: Part | None = None
+
+
+@dataclass(frozen=True)
 class Look:
-    """A rendered look as a file."""
+    """A rendered look as a file, and the (rows, cols) of the whole picture; which pixels of it the file shows."""
 
     data: bytes
     kind: str
     rows: int
     cols: int
+    box: Box
     missing: tuple[str, ...]
+    ratio: float
+    """Of the whole piece's frame, whatever of it is shown."""
+    ratios: dict[str, float]
+    """Of every layer's frame, before it is placed, so that handles find their place."""
 
 
-def look(piece: Piece, size: int, upto: int | None, layer: str | None, draft: bool, stop: Stop) -> Look:
+def look(piece: Piece, wanted: Wanted, stop: Stop) -> Look:
     """Render a look; a layer whose photo is gone is shown as a placeholder, and told in `missing`.
 
     Raises
@@ -104,19 +150,30 @@ def look(piece: Piece, size: int, upto: int | None, layer: str | None, draft: bo
     Overtaken
         A newer request of the same bench came.
     """
-    quality = DRAFT if draft else FULL
+    quality = DRAFT if wanted.draft else FULL
     with TRAFFIC.served():
-        renderer = Renderer(piece, _screen(stop, quality), upto, layer)
-        picture = _affordable(renderer, size)
-        data, kind = encode_look(picture, draft)
-    return Look(data, kind, picture.shape[0], picture.shape[1], tuple(renderer.missing))
+        renderer = Renderer(piece, _screen(stop, quality), wanted.upto, wanted.layer)
+        picture, (rows, cols), box = _affordable(renderer, wanted)
+        data, kind = encode_look(picture, wanted.draft)
+    scene = renderer.scene
+    return Look(data, kind, rows, cols, box, tuple(renderer.missing), scene.frame.ratio, scene.ratios())
 
 
-def _affordable(renderer: Renderer, size: int) -> Array:
-    """Return the picture at a size, or at a half or a quarter of it where that would cost too much; softer is better than none."""
+def _affordable(renderer: Renderer, wanted: Wanted) -> tuple[Array, tuple[int, int], Box]:
+    """Return what is wanted, the (rows, cols) of the whole picture, and the part's pixels.
+
+    Where that would cost too much, it is made at a half or a quarter of the size: softer is better than none.
+    """
+    size = wanted.size
     while True:
+        shape = renderer.frame.pixels(size)
         try:
-            return renderer.picture(size)
+            if wanted.part is None:
+                return renderer.picture(size), shape, Box(0, 0, shape[1], shape[0])
+            box = wanted.part.pixels(*shape)
+            if (box.bottom - box.top) * shape[1] > LARGEST_PART:
+                raise TooLarge("This part of the picture has too many pixels for a look. Ask for a smaller size, or less of it.")
+            return renderer.part(size, box.top, box.bottom)[:, box.left : box.right], shape, box
         except TooLarge:
             if size <= SOFTEST:
                 raise
@@ -155,12 +212,6 @@ def kept_outlines(piece: Piece, layer: str, upto: int | None, stop: Stop = never
     """Return the outlines of a layer's keep areas as they lie at a stage."""
     mask, frame = kept_of(piece, _screen(stop), layer, upto)
     return [] if mask is None else outline_of(mask, frame)
-
-
-def frames_of(piece: Piece, stop: Stop = never) -> tuple[float, dict[str, list[float]]]:
-    """Return the ratio of a piece's frame, and for each layer the ratios before its steps and after each of them."""
-    scene = Scene(piece, _screen(stop))
-    return scene.frame.ratio, scene.frames()
 
 
 def _tinted(mask: Array) -> bytes:

@@ -65,9 +65,18 @@ export async function take<Data>(call: Promise<{ data?: Data; error?: unknown; r
 
 export interface Look {
   blob: Blob;
+  /** Pixels of the whole picture, and which of them, in shares, the file shows. */
   width: number;
   height: number;
+  part: Schemas["PartIn"];
   missing: string[];
+  frames: Frames | null;
+}
+
+/** The ratios of a piece, and of each of its layers before it is placed. */
+export interface Frames {
+  ratio: number;
+  layers: Record<string, number>;
 }
 
 /** Ask for a look of a document. */
@@ -95,6 +104,15 @@ async function fetchPicture(path: string, body: object, signal?: AbortSignal): P
   }
   if (!response.ok) throw faultOf(await response.json().catch(() => undefined));
   const [width = 1, height = 1] = (response.headers.get("X-Look-Size") ?? "1x1").split("x").map(Number);
-  const told = response.headers.get("X-Look-Missing");
-  return { blob: await response.blob(), width, height, missing: told ? decodeURIComponent(told).split("\n") : [] };
+  const words = (name: string) => decodeURIComponent(response.headers.get(name) ?? "");
+  const [left = 0, top = 0, right = width, bottom = height] = words("X-Look-Part").split(",").filter(Boolean).map(Number);
+  const frames = words("X-Look-Frames");
+  return {
+    blob: await response.blob(),
+    width,
+    height,
+    part: { left: left / width, top: top / height, right: right / width, bottom: bottom / height },
+    missing: words("X-Look-Missing").split("\n").filter(Boolean),
+    frames: frames ? JSON.parse(frames) : null,
+  };
 }

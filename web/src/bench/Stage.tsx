@@ -7,7 +7,9 @@ import { useCompared } from "./compare/useCompared";
 import { LayerPlaceHandle } from "./handles/LayerPlaceHandle";
 import { HANDLES } from "./handles/registry";
 import { KeptOutline } from "./keep/KeptOutline";
+import { longerDelivered } from "./model/delivery";
 import { type Placed, place, placedLayer, transformOf } from "./model/geometry";
+import { type Part, partInView, sameParts } from "./model/inView";
 import { allLayers, entryOf, isGroup, isSingle, keepOf, layerOf, type PieceDocument, withOnly } from "./model/piece";
 import { FINISHED, LAYER, SOURCE, viewFor } from "./model/view";
 import { Overlays } from "./Overlays";
@@ -16,7 +18,6 @@ import { changeOf, shownSettings } from "./panel/kindTools";
 import { SplitLine } from "./SplitLine";
 import { StageTools } from "./StageTools";
 import { useBench, useBenchPart, useDocument } from "./store";
-import { useFrames } from "./useFrames";
 import { type Shown, useLook } from "./useLook";
 import { useRoom } from "./useRoom";
 import { useRuns } from "./useRuns";
@@ -24,11 +25,19 @@ import { useZoom } from "./useZoom";
 import { WhereOnPicture } from "./where/WhereOnPicture";
 import "./Stage.css";
 
-const DEEPEST = 4096;
 /** Looks come in a few sizes, so that a small change of the window asks for nothing new. */
-const SIZES = [512, 768, 1024, 1280, 1536, 2048, 2560, 3072, DEEPEST];
+const SIZES = [512, 768, 1024, 1280, 1536, 2048, 2560, 3072, 4096, 6144, 8192, 12288, 16384];
+/** Up to this size a picture is made whole, however much of it is seen; and no whole one is larger than the other. */
+const SMALL = 1536;
+const LARGEST_WHOLE = 4096;
+/** What lies around the part that is seen is shown as large as this. */
+const AROUND = 768;
 
-const sizeFor = (longer: number): number => SIZES.find((size) => size >= longer) ?? DEEPEST;
+/** The size to ask for where the longer side is seen at `longer` pixels: never more than the delivery has, which is the truth. */
+const sizeFor = (longer: number, delivered: number): number => {
+  const most = Math.min(delivered, SIZES.at(-1) ?? delivered);
+  return Math.min(SIZES.find((size) => size >= longer) ?? most, most);
+};
 
 /** The picture with the handles of the selected step or layer on it. */
 export function Stage() {
@@ -36,6 +45,7 @@ export function Stage() {
   const { byKey } = useCatalogue();
   const bench = useBenchPart(
     "beside",
+    "delivery",
     "dragging",
     "edit",
     "keepArea",
@@ -71,24 +81,35 @@ export function Stage() {
   // The size it is really seen at, device pixels counted; before the first picture its shape is not known.
   const shape = useRef<{ width: number; height: number } | null>(null);
   const guess = Math.max(Math.min(room.width, room.height), 0.62 * Math.max(room.width, room.height)) * zoom;
-  const lies = shape.current && place(shape.current, room, zoom, pan);
+  const lies = shape.current && { ...place(shape.current, room, zoom, pan), turn: viewTurn };
   const seen = (lies ? Math.max(lies.width, lies.height) : guess) * window.devicePixelRatio;
-  const size = sizeFor(seen);
+  const delivered = longerDelivered(bench.delivery, shape.current ? shape.current.width / shape.current.height : 1);
+  const wantedSize = sizeFor(seen, delivered);
+  const part = useSame(lies && wantedSize > SMALL ? partInView(lies, room) : null);
+  const size = part ? wantedSize : Math.min(wantedSize, LARGEST_WHOLE);
   const seenDocument = useMemo(() => seenOf(document), [document, seenOf]);
   const { shown, fault, settled } = useLook(
     `${pieceId}-stage`,
-    ready ? { document: seenDocument, upto: view.upto, layer: layer.id, size, seen } : null,
+    ready ? { document: seenDocument, upto: view.upto, layer: layer.id, size, seen, part } : null,
     dragging,
     useMemo(() => ({ paint, seenOf }), [seenOf]),
   );
   if (shown) shape.current = shown;
+  const around = useLook(
+    `${pieceId}-around`,
+    ready && part && !dragging ? { document: seenDocument, upto: view.upto, layer: layer.id, size: AROUND, seen: AROUND } : null,
+    false,
+  ).shown;
+  const fitScale = lies ? seen / zoom / delivered : null;
+  useEffect(() => {
+    if (fitScale) patch({ fitScale });
+  }, [fitScale, patch]);
   // Only a melt that runs waits for what is seen: else every picture would draw the whole Bench once more.
   useEffect(() => {
     if (useBench.getState().playing) patch({ shownOf: shown?.of.document ?? null });
   }, [shown, patch]);
-  const frames = useFrames(document, !single);
   const comparing = showOriginal || split !== null || bench.beside;
-  const other = useCompared(`${pieceId}-other`, ready && comparing ? { document, layer, size: Math.min(size, 1536), seen: size } : null);
+  const other = useCompared(`${pieceId}-other`, ready && comparing ? { document, layer, size, seen, part } : null);
   const box = shown && { ...place(shown, room, zoom, pan), turn: viewTurn };
   const otherBox = other.shown && { ...place(other.shown, room, zoom, pan), turn: viewTurn };
   const step = layer.steps.find((s) => s.id === selected);
@@ -98,13 +119,15 @@ export function Stage() {
   const bounds = ref.current?.getBoundingClientRect();
   const entry = entryOf(document, bench.layer) ?? layer;
   // Where the finished piece is shown, a layer's handles lie where the layer does.
-  const ratios = frames?.layers[layer.id];
+  const frames = shown?.frames;
+  const ratio = frames?.layers[layer.id];
   const contain = layer.source.fit === "contain";
   const layerBox =
-    box && view.upto === null && !single && frames && ratios
-      ? placedLayer(box, frames.ratio, ratios.at(-1) ?? 1, contain, layer.place)
-      : box;
-  const handlesShown = box && step && kind && view.handles && !comparing && !bench.whereOpen;
+    box && view.upto === null && !single && frames && ratio ? placedLayer(box, frames.ratio, ratio, contain, layer.place) : box;
+  // While the picture of another stage is still seen, the handles of this one would lie elsewhere, and jump.
+  const ofThisView = shown?.of.upto === view.upto && (view.upto === null || shown.of.layer === layer.id);
+  const cutAt = (side: 1 | -1) => (split === null ? null : { at: split, turn: splitTurn, side, room });
+  const handlesShown = box && step && kind && view.handles && ofThisView && !comparing && !bench.whereOpen;
   return (
     <div
       ref={ref}
@@ -113,15 +136,12 @@ export function Stage() {
       data-upto={view.upto ?? layer.steps.length}
     >
       {!shown && !fault && <Spin className="stage-wait" description="Rendering" />}
+      {around && part && box && !showOriginal && <Picture shown={around} box={box} cut={cutAt(1)} />}
       {shown && box && !(showOriginal && other.shown) && (
-        <Picture shown={shown} box={box} paint={paint} cut={split === null ? null : { at: split, turn: splitTurn, side: 1, room }} />
+        <Picture shown={shown} box={box} paint={paint} cut={cutAt(1)} exact={seen > 1.5 * shown.width} />
       )}
       {other.shown && otherBox && (showOriginal || split !== null) && (
-        <Picture
-          shown={other.shown}
-          box={otherBox}
-          cut={split === null || showOriginal ? null : { at: split, turn: splitTurn, side: -1, room }}
-        />
+        <Picture shown={other.shown} box={otherBox} cut={showOriginal ? null : cutAt(-1)} />
       )}
       {bench.beside && other.shown && otherBox && <Beside shown={other.shown} box={otherBox} left={room.width} label={other.label} />}
       {box && selected === SOURCE && layer.source.kind === "photo" && !comparing && !area && <PhotoReading layer={layer.id} box={box} />}
@@ -155,8 +175,8 @@ export function Stage() {
           </g>
         </svg>
       )}
-      {box && selected === LAYER && !isGroup(entry) && frames && ratios && !comparing && !bench.whereOpen && (
-        <LayerPlaceHandle layer={entry} piece={box} pieceRatio={frames.ratio} ratio={ratios.at(-1) ?? 1} />
+      {box && selected === LAYER && !isGroup(entry) && frames && ratio && !comparing && !bench.whereOpen && (
+        <LayerPlaceHandle layer={entry} piece={box} pieceRatio={frames.ratio} ratio={ratio} />
       )}
       {box && bench.whereOpen && !comparing && (step || selected === LAYER) && (
         <WhereOnPicture
@@ -214,6 +234,13 @@ export function Stage() {
       <Overlays />
     </div>
   );
+}
+
+/** The part as it was, where it is the same: an object of its own would ask for a picture anew. */
+function useSame(part: Part | null): Part | null {
+  const last = useRef(part);
+  if (!sameParts(last.current, part)) last.current = part;
+  return last.current;
 }
 
 /** What is seen of a document where one layer is shown alone: the same object for the same document, so that it is asked for once. */

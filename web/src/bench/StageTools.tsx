@@ -1,5 +1,6 @@
 import { Dropdown, Tooltip } from "antd";
 import { type Against, type Surround, useBenchPart } from "./store";
+import { zoomToPixels } from "./store/view";
 import "./StageTools.css";
 
 const NEXT: Record<Surround, Surround> = { light: "middle", middle: "dark", dark: "light" };
@@ -11,8 +12,11 @@ const TURN = 1 / 24;
 
 /** Zoom, turned view, comparing and surround, in the corner of the stage. */
 export function StageTools() {
-  const { zoom, viewTurn, split, beside, against, surround, showOriginal, patch } = useBenchPart(
+  const view = useBenchPart(
     "zoom",
+    "pan",
+    "fitScale",
+    "delivery",
     "viewTurn",
     "split",
     "beside",
@@ -21,15 +25,41 @@ export function StageTools() {
     "showOriginal",
     "patch",
   );
+  const { zoom, fitScale, delivery, viewTurn, split, beside, against, surround, showOriginal, patch } = view;
+  const scale = (fitScale ?? 0) * zoom;
   const degrees = Math.round(viewTurn * 360);
   const name = against.kind === "version" ? against.name : against.kind === "before" ? "step before" : "original";
   return (
     <div className="stage-tools">
-      <Tooltip title="Fit (key 0); the wheel zooms, dragging moves">
-        <button type="button" className="bare pill" onClick={() => patch({ zoom: 1, pan: { x: 0, y: 0 }, viewTurn: 0 })}>
-          {zoom === 1 ? "Fit" : `Fit · now ${Math.round(zoom * 100)} %`}
-        </button>
-      </Tooltip>
+      <div className="row">
+        <Tooltip title="Fit the picture into the stage (key 0); the wheel zooms, dragging moves">
+          <button
+            type="button"
+            className="bare pill"
+            aria-pressed={zoom === 1}
+            onClick={() => patch({ zoom: 1, pan: { x: 0, y: 0 }, viewTurn: 0 })}
+          >
+            Fit
+          </button>
+        </Tooltip>
+        {([1, 2] as const).map((pixels) => (
+          <Tooltip key={pixels} title={`${pixels === 1 ? "A pixel" : "Two pixels"} of the screen to each of the export (key ${pixels})`}>
+            <button
+              type="button"
+              className="bare pill"
+              aria-pressed={Math.abs(scale - pixels) < 0.005}
+              onClick={() => patch(zoomToPixels(pixels, view))}
+            >
+              {pixels}:1
+            </button>
+          </Tooltip>
+        ))}
+        <Tooltip title={`Per cent of the export, ${delivery.size} pixels on its longer side`}>
+          <output className="pill" aria-label="Zoom, per cent of the export">
+            {Math.round(scale * 100)} %
+          </output>
+        </Tooltip>
+      </div>
       <Tooltip title="Turn the view for hand work: keys [ and ], here by 15°; a right click turns it back">
         <button
           type="button"

@@ -1,13 +1,10 @@
-import { ApiFault, makeLook } from "../api/client";
+import { ApiFault, type Look, makeLook } from "../api/client";
+import type { Part } from "./model/inView";
 import type { PieceDocument } from "./model/piece";
 import { Pace } from "./pace";
 
-export interface Shown {
+export interface Shown extends Omit<Look, "blob"> {
   url: string;
-  width: number;
-  height: number;
-  /** Photos that are gone, in words. */
-  missing: string[];
   /** What it shows. */
   of: Wanted;
   draft: boolean;
@@ -21,6 +18,8 @@ export interface Wanted {
   size: number;
   /** How long the picture's longer side is on the screen, so that a draft is never larger. */
   seen: number;
+  /** Only this part of the picture is asked for. */
+  part?: Part | null;
 }
 
 const PATIENCE = 90;
@@ -91,23 +90,27 @@ export class Looks {
     for (const older of this.flying.values()) older.abort();
     const flight = new AbortController();
     this.flying.set(turn, flight);
-    const size = draft ? Math.min(this.pace.size(wanted.seen), wanted.size) : wanted.size;
+    // Of a part, the rows it lies in are made: a picture as many times larger as they are fewer costs the same.
+    const fewer = wanted.part ? Math.sqrt(wanted.part.bottom - wanted.part.top) : 1;
+    const pace = this.pace.size(Math.min(wanted.seen, wanted.size) * fewer);
+    const size = draft ? Math.min(Math.round(pace / fewer), wanted.size) : wanted.size;
     const begun = performance.now();
     try {
       const { document, upto, layer } = wanted;
       const look = await makeLook(
-        { document, upto, layer: upto === null ? null : layer, size, draft, bench: this.bench, turn },
+        { document, upto, layer: upto === null ? null : layer, size, draft, part: wanted.part ?? null, bench: this.bench, turn },
         flight.signal,
       );
       const url = URL.createObjectURL(look.blob);
       const image = new Image();
       image.src = url;
       await image.decode();
-      if (draft) this.pace.learn(size, performance.now() - begun);
+      if (draft) this.pace.learn(pace, performance.now() - begun);
       if (turn > this.lastShown) {
         this.lastShown = turn;
         this.urls.push(url);
-        this.onShown({ url, width: look.width, height: look.height, missing: look.missing, of: wanted, draft });
+        const { blob: _, ...told } = look;
+        this.onShown({ ...told, url, of: wanted, draft });
         this.onFault(null);
         while (this.urls.length > HELD) URL.revokeObjectURL(this.urls.shift() ?? "");
       } else URL.revokeObjectURL(url);

@@ -3,6 +3,7 @@ import { useHotkeys } from "react-hotkeys-hook";
 import { copySteps, doAgain, pasteSteps } from "./clipboard";
 import { stepsOf } from "./model/piece";
 import { type Surround, useBench } from "./store";
+import { zoomTo, zoomToPixels } from "./store/view";
 
 const NEXT: Record<Surround, Surround> = { light: "middle", middle: "dark", dark: "light" };
 
@@ -12,6 +13,7 @@ export const KEYS: [string, string][] = [
   ["S", "Split line between original and result"],
   ["G", "Surround: light, middle, dark"],
   ["0", "Fit the picture"],
+  ["1  2", "One, two pixels of the screen to each pixel of the export"],
   ["+  −", "Zoom in, zoom out (also the wheel)"],
   ["A", "Add a step after the selected one"],
   [",  .", "Select the step before, the step after"],
@@ -50,14 +52,13 @@ export function useBenchKeys(showKeys: () => void): void {
     const step = stepsOf(history.present.document, layer).find((s) => s.id === selected);
     if (step) act(step.id, step.on !== false);
   };
-  const zoomBy = (factor: number) => {
-    const { zoom, pan } = useBench.getState();
-    const next = Math.min(12, Math.max(0.2, zoom * factor));
-    patch({ zoom: next, pan: { x: (pan.x * next) / zoom, y: (pan.y * next) / zoom } });
-  };
+  const zoomBy = (factor: number) => patch(zoomTo(factor * useBench.getState().zoom, useBench.getState()));
+  const pixels = (count: number) => patch(zoomToPixels(count, useBench.getState()));
   useHotkeys("s", () => patch({ split: useBench.getState().split === null ? 0.5 : null, beside: false }));
   useHotkeys("g", () => patch({ surround: NEXT[useBench.getState().surround] }));
   useHotkeys("0", () => patch({ zoom: 1, pan: { x: 0, y: 0 }, viewTurn: 0 }));
+  useHotkeys("1", () => pixels(1));
+  useHotkeys("2", () => pixels(2));
   useHotkeys(["+", "="], () => zoomBy(1.25), { useKey: true });
   useHotkeys("-", () => zoomBy(0.8), { useKey: true });
   useHotkeys("f", () => patch({ selected: null, side: "step" }));

@@ -2,6 +2,7 @@
 import { act, cleanup, renderHook } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { ApiFault, type Look, makeLook } from "../api/client";
+import { WHOLE } from "./model/inView";
 import type { PieceDocument } from "./model/piece";
 import { useLook, type Wanted } from "./useLook";
 
@@ -24,7 +25,7 @@ beforeEach(() => {
       new Promise<Look>((done, failed) => {
         const answer = async (fault?: Error) => {
           if (fault) failed(fault);
-          else done({ blob: new Blob([JSON.stringify(body.document)]), width: 4, height: 2, missing: [] });
+          else done({ blob: new Blob([JSON.stringify(body.document)]), width: 4, height: 2, part: WHOLE, missing: [], frames: null });
           await act(async () => {
             await vi.advanceTimersByTimeAsync(0);
           });

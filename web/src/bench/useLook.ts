@@ -1,11 +1,17 @@
 import { type RefObject, useEffect, useRef, useState } from "react";
 import { alike, Looks, type Shown, type Wanted } from "./looks";
+import { sameParts } from "./model/inView";
 import type { PieceDocument } from "./model/piece";
 import { useBench } from "./store";
 
 export type { Shown, Wanted } from "./looks";
 
-const sameShape = (a: Shown, b: Shown): boolean => Math.abs(a.width / a.height - b.width / b.height) < 0.01;
+/** Whether one picture can be painted where the other is, and nothing else on the stage changes with it. */
+const liesAlike = (a: Shown, b: Shown): boolean =>
+  Math.abs(a.width / a.height - b.width / b.height) < 0.01 &&
+  sameParts(a.of.part ?? null, b.of.part ?? null) &&
+  JSON.stringify(a.frames) === JSON.stringify(b.frames) &&
+  !b.missing.length;
 
 interface Under {
   /** Paints a draft where the last picture is, without a render; false where it cannot. */
@@ -28,20 +34,20 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean,
     const onShown = (next: Shown) => {
       const { shown: last, under: follow } = now.current;
       const { dragging: drags, playing } = useBench.getState();
-      const quiet = next.draft && drags && !playing && last && sameShape(last, next) && !next.missing.length;
+      const quiet = next.draft && drags && !playing && last && liesAlike(last, next);
       if (!quiet || !follow?.paint.current?.(next)) setShown(next);
     };
     made.current = { bench, looks: new Looks(bench, onShown, setFault) };
   }
   const { looks } = made.current;
 
-  const { document, upto, layer = null, size, seen = 0 } = wanted ?? {};
+  const { document, upto, layer = null, size, seen = 0, part = null } = wanted ?? {};
   // biome-ignore lint/correctness/useExhaustiveDependencies: how large it is seen changes the next draft, and asks for none
   useEffect(() => {
     if (!document || upto === undefined || !size) return;
-    looks.want({ document, upto, layer, size, seen }, dragging);
+    looks.want({ document, upto, layer, size, seen, part }, dragging);
     return () => looks.rest();
-  }, [looks, document, upto, layer, size, dragging]);
+  }, [looks, document, upto, layer, size, part, dragging]);
   useEffect(() => {
     if (dragging) looks.pace.begin();
   }, [looks, dragging]);
@@ -56,6 +62,7 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean,
     });
   }, [looks, follows]);
 
-  const settled = shown !== null && !shown.draft && alike(shown.of, wanted) && shown.of.size === size;
+  const settled =
+    shown !== null && !shown.draft && alike(shown.of, wanted) && shown.of.size === size && sameParts(shown.of.part ?? null, part);
   return { shown, fault, settled };
 }

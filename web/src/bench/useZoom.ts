@@ -1,17 +1,15 @@
 import { useGesture } from "@use-gesture/react";
 import { type RefObject, useRef } from "react";
-import { clamp } from "./model/geometry";
 import { useBench } from "./store";
-
-const CLOSEST = 12;
+import { zoomed } from "./store/view";
 
 /** Wheel and pinch zoom about the pointer; dragging the ground moves the picture. */
 export function useZoom(ref: RefObject<HTMLElement | null>, room: { width: number; height: number }): void {
   const patch = useBench((state) => state.patch);
   const from = useRef({ x: 0, y: 0 });
   const zoomAt = (factor: number, clientX: number, clientY: number) => {
-    const { zoom, pan } = useBench.getState();
-    const next = clamp(zoom * factor, 0.2, CLOSEST);
+    const { zoom, pan, fitScale } = useBench.getState();
+    const next = zoomed(zoom * factor, fitScale);
     const box = ref.current?.getBoundingClientRect();
     if (!box) return;
     const at = { x: clientX - box.left - room.width / 2, y: clientY - box.top - room.height / 2 };

@@ -112,9 +112,9 @@ class Context:
         for future in [POOL.submit(work, a, b) for a, b in pairwise(cuts) if b > a]:
             future.result()
 
-    def strips(self, rows: int, work: Callable[[int, int], Array], height: int = STRIP) -> Iterator[tuple[int, Array]]:
-        """Compute strips (top, height) in the shared pool, a few ahead of the reader, in order."""
-        tops = list(range(0, rows, height))
+    def strips(self, rows: int, work: Callable[[int, int], Array], height: int = STRIP, first: int = 0) -> Iterator[tuple[int, Array]]:
+        """Compute strips (top, height) from row `first` up to `rows` in the shared pool, a few ahead of the reader, in order."""
+        tops = list(range(first, rows, height))
         ahead = 2 * CORES
 
         def one(top: int) -> Array:

@@ -33,6 +33,8 @@ class Plan:
     order: tuple[Node, ...]
     flowing: tuple[Strips, ...]
     found: dict[str, Any]
+    share: float = 1.0
+    """How much of what flows is wanted: all of it, or a part."""
 
     @property
     def cost(self) -> float:
@@ -42,7 +44,7 @@ class Plan:
     @property
     def flowing_cost(self) -> float:
         """Return what is computed strip by strip at the end costs."""
-        return sum(node.cost for node in self.flowing)
+        return self.share * sum(node.cost for node in self.flowing)
 
     @property
     def peak(self) -> int:
@@ -103,8 +105,8 @@ def plan_whole(goal: Node, cache: Cache) -> Plan:
     return Plan(tuple(_in_order([goal], cache, found)), (), found)
 
 
-def plan_streamed(goal: Strips, cache: Cache) -> Plan:
-    """Plan a result that is taken strip by strip, so that as little as possible is held whole.
+def plan_streamed(goal: Strips, cache: Cache, share: float = 1.0) -> Plan:
+    """Plan a result, or a share of its rows, that is taken strip by strip, so that as little as possible is held whole.
 
     Held are inputs of what cannot be done in strips, what is asked for from two sides, and what the cache has anyway.
     """
@@ -118,7 +120,7 @@ def plan_streamed(goal: Strips, cache: Cache) -> Plan:
         order = _in_order(held, cache, found)
         again = {node.key for node in order} & {node.key for node in flowing}
         if not again:
-            return Plan(tuple(order), tuple(flowing), found)
+            return Plan(tuple(order), tuple(flowing), found, share)
         whole |= again
 
 

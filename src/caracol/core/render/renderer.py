@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any, cast
 
+import numpy as np
+
 from ..arrays import Array
 from ..geometry.frame import Frame
 from ..piece.model import Piece, Step
@@ -55,6 +57,11 @@ class Renderer:
     def picture(self, longer: int) -> Array:
         """Return the result, (rows, cols, 4), with `longer` pixels on its longer side."""
         return cast(Array, whole(self.result.picture(longer), self.context))
+
+    def part(self, longer: int, first: int, end: int) -> Array:
+        """Return the rows from `first` up to `end` of what `picture` returns; rows beside them are computed only where something needs all."""
+        parts = streamed(self.result.picture(longer), self.context, first, end)
+        return np.concatenate([strip for _, strip in parts])
 
     def plan(self, longer: int) -> Plan:
         """Return what `rows` will do for a size, and what that costs."""

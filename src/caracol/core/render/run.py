@@ -89,18 +89,20 @@ class Run:
             if not self._uses[need.key]:
                 self._values.pop(need.key, None)
 
-    def flow(self, node: Strips) -> Iterator[tuple[int, Array]]:
-        """Yield (top, strip) of the result, computed side by side a few ahead of the reader."""
+    def flow(self, node: Strips, first: int, end: int) -> Iterator[tuple[int, Array]]:
+        """Yield (top, strip) of the result's rows from `first` up to `end`, computed side by side a few ahead of the reader."""
         self.make_all()
         if node.key in self._values:
-            yield 0, self._values[node.key]
+            yield first, self._values[node.key][first:end]
             return
         # Where a strip costs something for every part painted: as few as keep all cores busy and memory bounded.
         height = max(part.height for part in self._plan.flowing)
         cost = self._plan.flowing_cost
-        for top, strip in self.context.strips(node.shape[0], node.worker(self), height):
-            self.tell(cost, (top + len(strip)) / node.shape[0])
-            yield top, strip
+        # Strips lie where they lie in the whole: how well torn points are read again depends on how many there are in a strip.
+        begin, stop = first // height * height, min(-(-end // height) * height, node.shape[0])
+        for top, strip in self.context.strips(stop, node.worker(self), height, begin):
+            self.tell(cost, (top + len(strip) - begin) / (stop - begin))
+            yield max(top, first), strip[max(first - top, 0) : end - top]
 
 
 def whole(node: Node, context: Context) -> Any:
@@ -110,6 +112,8 @@ def whole(node: Node, context: Context) -> Any:
     return run[node]
 
 
-def streamed(node: Strips, context: Context) -> Iterator[tuple[int, Array]]:
-    """Return (top, strip) of a node, from the top down; nothing is computed before the first is asked for."""
-    return Run(context, plan_streamed(node, context.cache)).flow(node)
+def streamed(node: Strips, context: Context, first: int = 0, end: int | None = None) -> Iterator[tuple[int, Array]]:
+    """Return (top, strip) of a node's rows, from the top down; nothing is computed before the first is asked for."""
+    rows = node.shape[0]
+    end = rows if end is None else end
+    return Run(context, plan_streamed(node, context.cache, (end - first) / rows)).flow(node, first, end)

@@ -76,13 +76,13 @@ class Scene:
         """Yield every layer and group as it is laid, each group before what is in it."""
         yield from _all_laid(self.whole)
 
-    def frames(self) -> dict[str, list[float]]:
-        """Return for each layer the ratios of its frame before its steps and after each of them."""
+    def ratios(self) -> dict[str, float]:
+        """Return for each layer the ratio of its frame after its steps, before it is placed."""
         found = {}
         for layer in self.piece.walk():
             tiled = _tiles(layer)
             ground = self.frame if tiled or layer.source.kind == "below" else self._start(layer, [])[0].frame
-            found[layer.id] = [frame.ratio for frame in layer.frames(ground)]
+            found[layer.id] = layer.frames(ground)[-1].ratio
         return found
 
     def _other(self, layer_id: str) -> Trail:

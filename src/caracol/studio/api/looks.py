@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from urllib.parse import quote
 
 from django.conf import settings
@@ -14,7 +15,7 @@ from ...core.piece.files import check_piece, dump_piece
 from ...core.piece.starts import RUNS, STARTS
 from ...core.piece.variants import roll
 from ...core.pixels.blending import MODES
-from ..looks import QUEUE, blend_sheet, frames_of, kept_outlines, look, never, read_piece, runs_veil, shelve_stage, veil
+from ..looks import QUEUE, Part, Wanted, blend_sheet, kept_outlines, look, never, read_piece, runs_veil, shelve_stage, veil
 from ..looks import bars as drawn_bars
 from ..models import Photo
 from .schemas import (
@@ -24,9 +25,7 @@ from .schemas import (
     BarsOut,
     BlendsIn,
     CatalogueOut,
-    DocumentIn,
     ErrorOut,
-    FramesOut,
     KeptOut,
     LookIn,
     PhotoOut,
@@ -64,13 +63,6 @@ def read_stage(request: HttpRequest, payload: StageIn) -> dict[str, object]:
     """Read the picture of a piece as it is after some of its steps."""
     with served(request) as stop:
         return read_piece(check_piece(payload.document), payload.upto, payload.layer, stop).as_data()
-
-
-@router.post("/frames", response={200: FramesOut, **FAULTS}, operation_id="read_frames")
-def frames(request: HttpRequest, payload: DocumentIn) -> FramesOut:
-    """Return the shapes of a piece's frames, so that handles find their place."""
-    ratio, layers = frames_of(check_piece(payload.document))
-    return FramesOut(ratio=ratio, layers=layers)
 
 
 @router.post("/blends", operation_id="make_blends", response={200: None, **FAULTS})
@@ -139,13 +131,18 @@ def shelve(request: HttpRequest, payload: ShelveIn) -> Status[Photo]:
 def make_look(request: HttpRequest, payload: LookIn) -> HttpResponse:
     """Return a look of a document as JPEG, or PNG where it is transparent.
 
-    409 `overtaken` says that a newer request of the same bench came first.
+    409 `overtaken` says that a newer request of the same bench came first. `X-Look-Size` is its width and height, `X-Look-Part` which of
+    its pixels the file shows: left, top, right, bottom; `X-Look-Frames` has the ratios of the piece and of each layer before it is placed;
+    `X-Look-Missing` names photos that are gone.
     """
     overtaken = QUEUE.enter(payload.bench, payload.turn) if payload.bench else never
     with served(request, overtaken, hand=payload.draft and bool(payload.bench)) as stop:
-        made = look(check_piece(payload.document), payload.size, payload.upto, payload.layer, payload.draft, stop)
+        part = Part(**payload.part.dict()) if payload.part else None
+        made = look(check_piece(payload.document), Wanted(payload.size, payload.upto, payload.layer, payload.draft, part), stop)
     response = HttpResponse(made.data, content_type=made.kind)
     response["X-Look-Size"] = f"{made.cols}x{made.rows}"
+    response["X-Look-Part"] = ",".join(map(str, made.box))
+    response["X-Look-Frames"] = quote(json.dumps({"ratio": made.ratio, "layers": made.ratios}))
     if made.missing:
         response["X-Look-Missing"] = quote("\n".join(made.missing))
     response["Cache-Control"] = "no-store"

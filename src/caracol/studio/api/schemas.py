@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, Self
 from uuid import UUID
 
 from ninja import Schema
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from ...core.kinds.kind import Handle
 from ...core.pixels.blending import Blend
@@ -25,6 +25,8 @@ Where = Annotated[dict[str, Any], _part("Where")]
 DrawnSource = Annotated[dict[str, Any], _part("Source")]
 StepSettings = Annotated[dict[str, Any], _part("Settings")]
 Name = Annotated[str, Field(min_length=1, max_length=200, pattern=r"\S")]
+Share = Annotated[float, Field(ge=0, le=1)]
+LARGEST_WHOLE = 4096
 StartKey = Literal["planet", "sky-well", "tunnel", "inside-out", "plain"]
 
 
@@ -259,19 +261,42 @@ class PieceRow(Schema):
         return photo if isinstance(photo, str) else None
 
 
+class PartIn(Schema):
+    """A part of a picture, in shares of its width and height."""
+
+    left: Share
+    top: Share
+    right: Share
+    bottom: Share
+
+    @model_validator(mode="after")
+    def _is_some(self) -> Self:
+        if self.left >= self.right or self.top >= self.bottom:
+            raise ValueError("left must be less than right, and top less than bottom")
+        return self
+
+
 class LookIn(Schema):
     """Ask for a look: of the finished piece, or of one layer (the lowest when left out) after `upto` of its steps.
 
+    `size` is the longer side of the whole picture; with `part`, only that part is made: the way to look at very large ones.
     `bench` and `turn` let newer requests of one place on the screen overtake older ones.
     """
 
     document: Document
-    size: Annotated[int, Field(ge=16, le=4096)]
+    size: Annotated[int, Field(ge=16, le=16384)]
+    part: PartIn | None = None
     upto: Annotated[int, Field(ge=0, le=1000)] | None = None
     layer: Annotated[str, Field(max_length=64)] | None = None
     draft: bool = False
     bench: Annotated[str, Field(max_length=80)] = ""
     turn: Annotated[int, Field(ge=0)] = 0
+
+    @model_validator(mode="after")
+    def _is_no_poster(self) -> Self:
+        if self.part is None and self.size > LARGEST_WHOLE:
+            raise ValueError(f"a whole look has at most {LARGEST_WHOLE} pixels on its longer side; ask for a part of it")
+        return self
 
 
 class StageIn(Schema):
@@ -349,19 +374,6 @@ class RollOut(Schema):
     """Variants of a document."""
 
     variants: list[VariantOut]
-
-
-class DocumentIn(Schema):
-    """A document alone."""
-
-    document: Document
-
-
-class FramesOut(Schema):
-    """The ratio of the piece, and of each layer before its steps and after each of them."""
-
-    ratio: float
-    layers: dict[str, list[float]]
 
 
 class ShelveIn(StageIn):

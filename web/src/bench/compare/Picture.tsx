@@ -30,12 +30,14 @@ interface Props {
   shown: Shown;
   box: Placed;
   cut: Cut | null;
+  /** Whether its own pixels are to be seen, not a blend of them. */
+  exact?: boolean;
   /** Where a way to paint the next picture in place is left. */
   paint?: RefObject<((shown: Shown) => boolean) | null>;
 }
 
 /** A look on the stage, turned as the view is, perhaps only on one side of the split line. */
-export function Picture({ shown, box, cut, paint }: Props) {
+export function Picture({ shown, box, cut, paint, exact }: Props) {
   const image = useRef<HTMLImageElement>(null);
   useEffect(() => {
     if (!paint) return;
@@ -51,10 +53,21 @@ export function Picture({ shown, box, cut, paint }: Props) {
   }, [paint]);
   const { left, top, width, height, turn = 0 } = box;
   const style = { left, top, width, height, ...(turn ? { transform: `rotate(${turn}turn)` } : {}) };
+  const { part } = shown;
+  // A part turns about the middle of the whole.
+  const [x, y] = [part.left * width, part.top * height];
+  const partStyle = {
+    ...style,
+    left: left + x,
+    top: top + y,
+    width: (part.right - part.left) * width,
+    height: (part.bottom - part.top) * height,
+    ...(turn ? { transformOrigin: `${width / 2 - x}px ${height / 2 - y}px` } : {}),
+  };
   return (
     <div className="picture-side" style={cut ? { clipPath: halfPlane(cut) } : undefined}>
       <div className="see-through" style={style} />
-      <img ref={image} src={shown.url} alt="The piece" style={style} draggable={false} />
+      <img ref={image} className={exact ? "exact" : undefined} src={shown.url} alt="The piece" style={partStyle} draggable={false} />
     </div>
   );
 }

@@ -1,3 +1,4 @@
+import type { Part } from "../model/inView";
 import type { Layer, PieceDocument } from "../model/piece";
 import { useBenchPart } from "../store";
 import { type Shown, useLook, type Wanted } from "../useLook";
@@ -7,6 +8,7 @@ interface Asked {
   layer: Layer;
   size: number;
   seen: number;
+  part: Part | null;
 }
 
 /** The look to compare with: the layer's ground, the picture before the selected step, or a version. */
@@ -15,9 +17,9 @@ export function useCompared(bench: string, asked: Asked | null): { shown: Shown 
   let wanted: Wanted | null = null;
   let label = "Original";
   if (asked) {
-    const { document, layer, size, seen } = asked;
+    const { document, layer, size, seen, part } = asked;
     const index = layer.steps.findIndex((step) => step.id === selected);
-    wanted = { document, upto: 0, layer: layer.id, size, seen };
+    wanted = { document, upto: 0, layer: layer.id, size, seen, part };
     if (!showOriginal && against.kind === "before" && index >= 0) {
       wanted = { ...wanted, upto: index };
       label = "Before the step";

@@ -1,9 +1,8 @@
 import { Button, Progress, Segmented, Slider } from "antd";
-import { useState } from "react";
 import type { ExportJob, ExportOptions } from "../../api/client";
 import { Figure } from "../../shared/Figure";
 import { More } from "../../shared/More";
-import { useBench } from "../store";
+import { useBenchPart } from "../store";
 import { useExports } from "./useExports";
 import "./ExportPanel.css";
 
@@ -65,10 +64,9 @@ function JobLine({ job, onCancel }: { job: ExportJob; onCancel: () => void }) {
 
 /** Size, shape, format and quality of a delivery, and what was delivered before. */
 export function ExportPanel({ pieceId, saveNow }: { pieceId: string; saveNow: () => Promise<boolean> }) {
-  const patch = useBench((state) => state.patch);
-  const [options, setOptions] = useState<ExportOptions>({ size: 2048, shape: "own", format: "jpeg", quality: 90 });
+  const { patch, delivery: options } = useBenchPart("patch", "delivery");
   const { jobs, ask, cancel } = useExports(pieceId, saveNow);
-  const change = (part: Partial<ExportOptions>) => setOptions({ ...options, ...part });
+  const change = (part: Partial<ExportOptions>) => patch({ delivery: { ...options, ...part } });
   const lossy = options.format === "jpeg" || options.format === "webp";
   return (
     <aside className="panel" aria-label="Export">

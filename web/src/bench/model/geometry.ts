@@ -105,5 +105,6 @@ export function place(
   const fit = Math.min((room.width - 2 * margin) / picture.width, (room.height - 2 * margin) / picture.height);
   const width = picture.width * fit * zoom;
   const height = picture.height * fit * zoom;
-  return { left: (room.width - width) / 2 + pan.x, top: (room.height - height) / 2 + pan.y, width, height };
+  // On whole pixels, so that a pixel of the picture can be one of the screen.
+  return { left: Math.round((room.width - width) / 2 + pan.x), top: Math.round((room.height - height) / 2 + pan.y), width, height };
 }

@@ -1,3 +1,5 @@
+import type { ExportOptions } from "../../api/client";
+import { USUAL } from "../model/delivery";
 import type { Point } from "../model/geometry";
 import type { PieceDocument } from "../model/piece";
 
@@ -8,7 +10,12 @@ export type Against = { kind: "original" } | { kind: "before" } | { kind: "versi
 
 /** How the piece is looked at. */
 export interface ViewSlice {
+  /** How large it is seen; 1 fits the stage. */
   zoom: number;
+  /** Pixels of the screen to a pixel of the delivery where the picture fits the stage; null before it is there. */
+  fitScale: number | null;
+  /** What is delivered. */
+  delivery: ExportOptions;
   pan: Point;
   /** The view turned for hand work, in turns. */
   viewTurn: number;
@@ -33,6 +40,7 @@ export interface ViewSlice {
 /** How a piece is looked at first. */
 export const freshView = {
   zoom: 1,
+  fitScale: null,
   pan: { x: 0, y: 0 },
   viewTurn: 0,
   split: null,
@@ -46,4 +54,22 @@ export const freshView = {
   side: "step" as Side,
 };
 
-export const viewSlice = (): ViewSlice => ({ ...freshView, surround: "middle", showOriginal: false });
+const CLOSEST = 12;
+const FARTHEST = 0.2;
+
+/** A zoom that is not too far or too close: four pixels of the screen to one of the delivery can always be seen. */
+export const zoomed = (zoom: number, fitScale: number | null): number =>
+  Math.min(Math.max(CLOSEST, fitScale ? 4 / fitScale : 0), Math.max(FARTHEST, zoom));
+
+/** The view zoomed about the stage's middle. */
+export function zoomTo(zoom: number, view: Pick<ViewSlice, "zoom" | "pan" | "fitScale">): Pick<ViewSlice, "zoom" | "pan"> {
+  const next = zoomed(zoom, view.fitScale);
+  const k = next / view.zoom;
+  return { zoom: next, pan: { x: view.pan.x * k, y: view.pan.y * k } };
+}
+
+/** The view in which a pixel of the delivery is `pixels` of the screen wide. */
+export const zoomToPixels = (pixels: number, view: Pick<ViewSlice, "zoom" | "pan" | "fitScale">): Pick<ViewSlice, "zoom" | "pan"> =>
+  zoomTo(view.fitScale ? pixels / view.fitScale : 1, view);
+
+export const viewSlice = (): ViewSlice => ({ ...freshView, delivery: USUAL, surround: "middle", showOriginal: false });

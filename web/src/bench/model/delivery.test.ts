@@ -1,0 +1,19 @@
+import { describe, expect, it } from "vitest";
+import { longerDelivered, USUAL } from "./delivery";
+
+describe("how large a picture is in a delivery", () => {
+  it("is its size where nothing is cut off", () => {
+    expect(longerDelivered(USUAL, 2)).toBe(2048);
+    expect(longerDelivered({ ...USUAL, shape: "square" }, 1)).toBe(2048);
+  });
+  it("is more where a shape cuts off some of it", () => {
+    // Of a picture of 4096 × 2048 the square in the middle has 2048.
+    expect(longerDelivered({ ...USUAL, shape: "square" }, 2)).toBe(4096);
+    expect(longerDelivered({ ...USUAL, shape: "square" }, 0.5)).toBe(4096);
+    // Of a square of 3641 a strip of 9:16 is 2048 wide and 3641 high.
+    expect(longerDelivered({ ...USUAL, shape: "9:16", size: 3641 }, 1)).toBe(3641);
+    // Of 2048 × 1024 the part of 4:5 is 819 × 1024.
+    expect(longerDelivered({ ...USUAL, shape: "4:5", size: 1024 }, 2)).toBe(2048);
+    expect(longerDelivered({ ...USUAL, shape: "16:9", size: 1600 }, 1)).toBe(1600);
+  });
+});
