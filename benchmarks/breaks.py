@@ -17,10 +17,10 @@ from caracol.core.geometry.rows import Rows
 from caracol.core.piece.model import Piece
 from caracol.core.piece.variants import roll
 from caracol.core.pixels.raster import Raster
-from caracol.core.pixels.sampling import DRAFT
 from caracol.core.render import Renderer, render
 from caracol.core.render.cache import Cache
 from caracol.core.render.context import Context
+from caracol.core.render.quality import DRAFT
 from caracol.core.steps.break_.melt import MeltSettings, melt
 from caracol.core.steps.break_.pixel_sort import PixelSortSettings, pixel_sort
 

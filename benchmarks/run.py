@@ -30,9 +30,9 @@ from caracol.core.kinds.describe import describe
 from caracol.core.kinds.kind import BendKind
 from caracol.core.piece.files import check_piece
 from caracol.core.piece.model import Piece
-from caracol.core.pixels.sampling import DRAFT
 from caracol.core.render import Context, Renderer, render
 from caracol.core.render.cache import Cache
+from caracol.core.render.quality import DRAFT
 
 RESULTS = Path(__file__).parent / "results"
 

@@ -14,9 +14,9 @@ from caracol.core.piece.model import Step
 from caracol.core.pixels.painting import Brush
 from caracol.core.pixels.pyramid import pyramid_of
 from caracol.core.pixels.raster import Raster
-from caracol.core.pixels.sampling import FULL
 from caracol.core.render import Context, Photos
 from caracol.core.render.chain import Chain, link_of
+from caracol.core.render.quality import FULL
 from caracol.core.render.run import whole
 from caracol.core.render.stages import Stage
 from caracol.core.render.trail import Trail

@@ -12,9 +12,9 @@ from caracol.core.arrays import Array
 from caracol.core.piece.files import check_piece
 from caracol.core.piece.model import PhotoSource
 from caracol.core.pixels.pyramid import Pyramid, pyramid_of
-from caracol.core.pixels.sampling import DRAFT
 from caracol.core.render import render
 from caracol.core.render.keys import digest
+from caracol.core.render.quality import DRAFT
 from caracol.studio.demo.pieces import PIECES
 from caracol.studio.demo.world import SCENES, Scene, draw_photo
 

@@ -5,9 +5,11 @@ from __future__ import annotations
 import logging
 import re
 import threading
+import time
 import unicodedata
 from dataclasses import fields
 from io import BytesIO
+from math import inf
 from pathlib import Path, PurePath
 from typing import Any
 
@@ -29,6 +31,8 @@ from .models import Photo
 log = logging.getLogger(__name__)
 DECODING = threading.Lock()
 """A photo of 100 megapixels takes two gigabytes while it is decoded: one after the other."""
+MOMENT = 1.0
+"""Seconds for which drafts believe what the database said of a photo."""
 PREVIEW = 1024
 SUFFIXES = {"JPEG": ".jpg", "MPO": ".jpg", "PNG": ".png", "WEBP": ".webp", "TIFF": ".tif", "AVIF": ".avif"}
 
@@ -38,6 +42,7 @@ class ShelfPhotos:
 
     def __init__(self, limit: int) -> None:
         self._pyramids = Cache(limit)
+        self._lately = PhotosOnce(self), -inf
 
     def row(self, name: str) -> Photo:
         """Return what the database knows of a photo; raises MissingPhoto where it is not there."""
@@ -53,6 +58,14 @@ class ShelfPhotos:
     def once(self) -> PhotosOnce:
         """Return the same photos, each looked up in the database only once: for one render."""
         return PhotosOnce(self)
+
+    def lately(self) -> PhotosOnce:
+        """Return the same photos as they were a moment ago at most: drafts under the hand need not ask for every one of them."""
+        now = time.monotonic()
+        looked, since = self._lately
+        if now - since > MOMENT:
+            looked, since = self._lately = self.once(), now
+        return looked
 
     def pyramid_of(self, row: Photo) -> Pyramid:
         """Return the pyramid of a photo that was looked up; raises MissingPhoto where its file is gone."""

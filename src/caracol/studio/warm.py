@@ -21,8 +21,8 @@ from ..core.piece.files import check_piece
 from ..core.piece.model import Piece
 from ..core.pixels.pyramid import Pyramid, pyramid_of
 from ..core.pixels.raster import Raster
-from ..core.pixels.sampling import DRAFT
 from ..core.render import render
+from ..core.render.quality import DRAFT
 from .children import bound
 
 log = logging.getLogger(__name__)

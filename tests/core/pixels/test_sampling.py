@@ -10,8 +10,8 @@ import pytest
 
 from caracol.core.arrays import Array
 from caracol.core.pixels.light import coded_to_linear, from_texels, linear_to_coded, to_texels
-from caracol.core.pixels.sampling import DRAFT, FULL
 from caracol.core.render import render
+from caracol.core.render.quality import DRAFT, FULL
 from tests.pictures import OnePhoto, detailed, opaque, piece, psnr, smooth
 
 

@@ -18,10 +18,10 @@ from caracol.core.kinds.kind import Kind, RasterKind
 from caracol.core.piece.files import check_piece
 from caracol.core.piece.where import Where
 from caracol.core.pixels.pyramid import Pyramid
-from caracol.core.pixels.sampling import DRAFT, FULL
 from caracol.core.render import keys, render
 from caracol.core.render.cache import Cache
 from caracol.core.render.keys import described, digest
+from caracol.core.render.quality import DRAFT, FULL
 from caracol.core.render.stages import Stage
 from tests.documents import Document
 from tests.pictures import OnePhoto, detailed
@@ -226,6 +226,7 @@ def test_every_argument_of_a_key_counts() -> None:
         keys.source: (words, words),
         keys.picture: (words, numbers, (DRAFT, FULL)),
         keys.pyramid: (words,),
+        keys.coded: (words, numbers),
         keys.keep_mask: (words, words, words),
         keys.guide: (words, words, kinds, words),
         keys.raster: (words, kinds, words, words),

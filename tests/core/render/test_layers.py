@@ -13,9 +13,9 @@ from caracol.core.io.formats import collect
 from caracol.core.piece.files import check_piece
 from caracol.core.piece.model import Piece
 from caracol.core.pixels.pyramid import Pyramid
-from caracol.core.pixels.sampling import DRAFT, FULL
 from caracol.core.render import Context, Renderer, render
 from caracol.core.render.cache import Cache
+from caracol.core.render.quality import DRAFT, FULL
 from tests.pictures import OnePhoto, detailed, halved, psnr
 
 PHOTO = OnePhoto(detailed(200, 400))

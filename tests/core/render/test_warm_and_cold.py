@@ -11,10 +11,10 @@ from hypothesis import strategies as st
 from caracol.core.errors import PieceError
 from caracol.core.piece.files import check_piece
 from caracol.core.pixels.pyramid import Pyramid, pyramid_of
-from caracol.core.pixels.sampling import DRAFT, FULL
 from caracol.core.render import render
 from caracol.core.render.cache import Cache
 from caracol.core.render.keys import digest
+from caracol.core.render.quality import DRAFT, FULL
 from tests.documents import Document, histories
 from tests.pictures import detailed
 

@@ -211,12 +211,15 @@ class PaintKind(Kind):
         How much larger than its place in the frame the input is shown at most: 1 where it is only moved.
     reaches : callable (settings) -> float
         How far above and below a strip it reads to paint it, in units; it is then given taller ones.
+    averages : bool
+        Whether it adds many readings of its own up, in linear light: then it has the pyramid for drafts too.
     """
 
     way: ClassVar[Way] = "paint"
     paint: Callable[..., Array] = field(kw_only=True)
     magnifies: Callable[[Any], float] = _once
     reaches: Callable[[Any], float] = _nowhere
+    averages: bool = False
 
 
 def _lines_setting(settings: Any) -> int:

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, cast
 
 import numpy as np
 
 from ..arrays import Array
 from ..geometry.rows import Rows
+from .drafts import Coded
 from .masks import kept_at
 from .pyramid import Pyramid
-from .sampling import OUTSIDE, Quality, Rule, sample_strip
+from .sampling import OUTSIDE, Rule, sample_strip
 
 
 @dataclass(frozen=True)
@@ -38,7 +39,7 @@ class Brush:
 
     Parameters
     ----------
-    source : Pyramid
+    source : Pyramid, or Coded for a draft
         The whole input.
     rows : Rows
         The strip that is painted.
@@ -48,11 +49,15 @@ class Brush:
         The keep mask of the whole picture.
     """
 
-    source: Pyramid
+    source: Pyramid | Coded
     rows: Rows
-    quality: Quality
     measured: dict[str, Any] = field(default_factory=dict)
     keep: Array | None = None
+
+    @property
+    def pyramid(self) -> Pyramid:
+        """The whole input in linear light, for kinds that average."""
+        return cast(Pyramid, self.source)
 
     def easing(self, rule: Rule) -> Rule:
         """Return the rule with every point moved less where more is kept."""
@@ -88,7 +93,7 @@ class Brush:
         """Return the input as `rule` (output units to input units) shows it in the box; mirrored outside, or wrapped."""
         out = np.empty((box.bottom - box.top, box.right - box.left, 4), np.float32)
         x, y = self.grid(box, halo=1)
-        sample_strip(self.source, wrap, rule, x, y, out, self.quality)
+        sample_strip(self.source, wrap, rule, x, y, out)
         return out
 
 

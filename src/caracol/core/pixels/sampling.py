@@ -7,12 +7,12 @@ run in one shared thread pool.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numba as nb
 import numpy as np
 
 from ..arrays import AnyArray, Array
+from .drafts import Coded, sample_draft
 from .light import TO_CODED
 from .pyramid import Pyramid
 from .vectors import add_four_texels, add_texel
@@ -27,34 +27,10 @@ Rule = Callable[[Array, Array], tuple[Array, Array]]
 BLOCK = 64
 
 
-@dataclass(frozen=True)
-class Quality:
-    """How much work the sampler may spend.
-
-    Parameters
-    ----------
-    taps : int
-        Most bilinear reads per point; a coarser level is used where more would be needed.
-    cubic : bool
-        Whether enlarged parts are read with Catmull-Rom instead of bilinear.
-    split : int
-        Into how many parts a side a rough point is cut; 1 leaves it as it was read.
-    detail : float
-        Share of the needed size at which pictures below a bend are computed.
-    apart : bool
-        Whether what a step must know of its whole input is found on a look of its own, so that all sizes agree to the last bit, or
-        on the picture at hand, which is faster.
-    """
-
-    taps: int
-    cubic: bool
-    split: int
-    detail: float
-    apart: bool
-
-
-FULL = Quality(taps=12, cubic=True, split=8, detail=1.0, apart=True)
-DRAFT = Quality(taps=3, cubic=False, split=1, detail=0.5, apart=False)
+TAPS = 12
+"""Most bilinear reads per point; a coarser level is used where more would be needed."""
+SPLIT = 8
+"""Into how many parts a side a rough point is cut, at most."""
 
 
 @nb.njit(inline="always")
@@ -109,7 +85,7 @@ def _footprints(sx, sy, kx, ky, period_x, period_y, r, first, count, longest, sp
 
 
 @nb.njit(nogil=True, fastmath=True, cache=True)
-def _sample(block, starts, heights, widths, wrap_x, wrap_y, sx, sy, kx, ky, taps, cubic, out, rough):  # type: ignore[no-untyped-def]
+def _sample(block, starts, heights, widths, wrap_x, wrap_y, sx, sy, kx, ky, taps, out, rough):  # type: ignore[no-untyped-def]
     """Read one strip. `sx`, `sy` carry a halo of one point; `kx`, `ky` are texels per unit; fills `out` (linear, 0…65535)."""
     rows, cols, _ = out.shape
     w0, h0 = widths[0], heights[0]
@@ -134,7 +110,7 @@ def _sample(block, starts, heights, widths, wrap_x, wrap_y, sx, sy, kx, ky, taps
                 x, y = px * kx + cx, py * ky + cy
                 size = max(la, lb)
                 sharp = zero
-                if cubic and size < np.float32(1.4):
+                if size < np.float32(1.4):
                     sharp = min(one, (np.float32(1.4) - size) * np.float32(2.5))
                     x0, y0 = np.floor(x), np.floor(y)
                     tx, ty = np.float32(x - x0), np.float32(y - y0)
@@ -209,101 +185,6 @@ def _sample(block, starts, heights, widths, wrap_x, wrap_y, sx, sy, kx, ky, taps
             out[r, c, 3] = total[3]
 
 
-CELL = 8
-"""So many points of a draft's row share one footprint."""
-
-
-@nb.njit(inline="always")
-def _span(a, b, c, k, period):  # type: ignore[no-untyped-def]
-    """Return the shorter of the steps a → b and b → c, in texels; a step by a whole period is none."""
-    back, on = (b - a) * k, (c - b) * k
-    back, on = back - period * np.rint(back / period), on - period * np.rint(on / period)
-    return on if abs(on) < abs(back) else back
-
-
-@nb.njit(nogil=True, fastmath=True, cache=True)
-def _sample_draft(block, starts, heights, widths, wrap_x, wrap_y, sx, sy, kx, ky, taps, table, out):  # type: ignore[no-untyped-def]
-    """Read one strip for a draft, coded at once: as `_sample`, without cubics, one footprint for every `CELL` points of a row."""
-    rows, cols, _ = out.shape
-    w0, h0 = widths[0], heights[0]
-    half, one, zero, full = np.float32(0.5), np.float32(1), np.float32(0), np.float32(65535)
-    width, height = np.float32(w0), np.float32(h0)
-    cx, cy = width * half - half, height * half - half
-    last = len(starts) - 1
-    period_x = width if wrap_x else np.float32(1e15)
-    period_y = height if wrap_y else np.float32(1e15)
-    longest = width + height
-    for cell in range(rows * ((cols + CELL - 1) // CELL)):
-        r = cell % rows
-        first = (cell // rows) * CELL
-        end = min(first + CELL, cols)
-        at = (first + end) // 2
-        if sx[r + 1, at + 1] > np.float32(1e8):
-            at = first
-            while at < end - 1 and sx[r + 1, at + 1] > np.float32(1e8):
-                at += 1
-        ax = _span(sx[r + 1, at], sx[r + 1, at + 1], sx[r + 1, at + 2], kx, period_x)
-        ay = _span(sy[r + 1, at], sy[r + 1, at + 1], sy[r + 1, at + 2], ky, period_y)
-        bx = _span(sx[r, at + 1], sx[r + 1, at + 1], sx[r + 2, at + 1], kx, period_x)
-        by = _span(sy[r, at + 1], sy[r + 1, at + 1], sy[r + 2, at + 1], ky, period_y)
-        la, lb = np.sqrt(ax * ax + ay * ay), np.sqrt(bx * bx + by * by)
-        ka, kb = min(one, longest / max(la, half)), min(one, longest / max(lb, half))
-        ax, ay, la, bx, by, lb = ax * ka, ay * ka, la * ka, bx * kb, by * kb, lb * kb
-        scale = one
-        level = 0
-        na, nb_ = max(1, int(la + np.float32(0.8))), max(1, int(lb + np.float32(0.8)))
-        while na * nb_ > taps and level < last:
-            level += 1
-            scale *= half
-            na, nb_ = max(1, int(la * scale + np.float32(0.8))), max(1, int(lb * scale + np.float32(0.8)))
-        na, nb_ = min(na, taps), min(nb_, taps)
-        w, h, start = widths[level], heights[level], starts[level]
-        gx, gy = np.float32(w) / width, np.float32(h) / height
-        fa, fb = np.float32(na), np.float32(nb_)
-        dax, day, dbx, dby = ax * gx / fa, ay * gy / fa, bx * gx / fb, by * gy / fb
-        ox = half * gx - half - half * (dax * (fa - one) + dbx * (fb - one))
-        oy = half * gy - half - half * (day * (fa - one) + dby * (fb - one))
-        weight = one / (fa * fb)
-        for c in range(first, end):
-            px, py = sx[r + 1, c + 1], sy[r + 1, c + 1]
-            total = (zero, zero, zero, zero)
-            if px < np.float32(1e8):
-                lx, ly = (px * kx + cx) * gx + ox, (py * ky + cy) * gy + oy
-                for j in range(nb_):
-                    for i in range(na):
-                        fi, fj = np.float32(i), np.float32(j)
-                        tx, ty = lx + fi * dax + fj * dbx, ly + fi * day + fj * dby
-                        x0, y0 = np.floor(tx), np.floor(ty)
-                        tx, ty = np.float32(tx - x0), np.float32(ty - y0)
-                        ix, iy = int(x0), int(y0)
-                        if 0 <= ix < w - 1 and 0 <= iy < h - 1:
-                            p = start + (iy * w + ix) * 4
-                            q, s, t = p + 4, p + w * 4, p + w * 4 + 4
-                        else:
-                            top = start + _fold(iy, h, wrap_y) * w * 4
-                            low = start + _fold(iy + 1, h, wrap_y) * w * 4
-                            left, right = _fold(ix, w, wrap_x) * 4, _fold(ix + 1, w, wrap_x) * 4
-                            p, q, s, t = top + left, top + right, low + left, low + right
-                        p, q, s, t = np.uintp(p), np.uintp(q), np.uintp(s), np.uintp(t)
-                        w11 = tx * ty * weight
-                        w01 = tx * weight - w11
-                        w10 = ty * weight - w11
-                        total = add_four_texels(block, p, q, s, t, weight - w01 - w10 - w11, w01, w10, w11, total)
-            alpha = total[3]
-            if alpha >= np.float32(65534.5):
-                out[r, c, 0] = table[int(min(total[0], full) + half)]
-                out[r, c, 1] = table[int(min(total[1], full) + half)]
-                out[r, c, 2] = table[int(min(total[2], full) + half)]
-                out[r, c, 3] = one
-            else:
-                share = alpha / full
-                inverse = one / max(share, np.float32(1e-6))
-                out[r, c, 0] = table[int(min(total[0] * inverse, full) + half)] * share
-                out[r, c, 1] = table[int(min(total[1] * inverse, full) + half)] * share
-                out[r, c, 2] = table[int(min(total[2] * inverse, full) + half)] * share
-                out[r, c, 3] = share
-
-
 @nb.njit(nogil=True, fastmath=True, cache=True)
 def _code(linear, table, out):  # type: ignore[no-untyped-def]
     """Code a linear strip (0…65535, premultiplied) as sRGB values 0…1, premultiplied."""
@@ -329,27 +210,25 @@ def _texels_per_unit(source: Pyramid) -> tuple[np.float32, np.float32]:
     return np.float32(source.cols / 2 / source.frame.half_w), np.float32(source.rows / 2 / source.frame.half_h)
 
 
-def _read(source: Pyramid, wrap: tuple[bool, bool], sx: Array, sy: Array, quality: Quality) -> tuple[Array, AnyArray]:
+def _read(source: Pyramid, wrap: tuple[bool, bool], sx: Array, sy: Array) -> tuple[Array, AnyArray]:
     rows, cols = sx.shape[0] - 2, sx.shape[1] - 2
     linear = np.empty((rows, cols, 4), np.float32)
     rough = np.empty((rows, cols), np.bool_)
     kx, ky = _texels_per_unit(source)
     _sample(
         source.block, source.starts, source.heights, source.widths, wrap[0], wrap[1],
-        sx, sy, kx, ky, quality.taps, quality.cubic, linear, rough,
+        sx, sy, kx, ky, TAPS, linear, rough,
     )  # fmt: skip
     return linear, rough
 
 
-def _mend_rough(
-    source: Pyramid, wrap: tuple[bool, bool], rule: Rule, x: Array, y: Array, linear: Array, rough: AnyArray, quality: Quality
-) -> None:
+def _mend_rough(source: Pyramid, wrap: tuple[bool, bool], rule: Rule, x: Array, y: Array, linear: Array, rough: AnyArray) -> None:
     """Read rough points again, each cut into parts: their own differences cannot be trusted."""
     at = np.flatnonzero(rough)
-    if quality.split < 2 or not len(at):
+    if not len(at):
         return
     share = len(at) / rough.size
-    split = quality.split if share < 0.02 else min(quality.split, 4 if share < 0.1 else 2)
+    split = SPLIT if share < 0.02 else 4 if share < 0.1 else 2
     row, col = np.divmod(at, rough.shape[1])
     step_x, step_y = (x[1, 2] - x[1, 1]) / split, (y[2, 1] - y[1, 1]) / split
     parts = np.arange(-1, split + 1, dtype=np.float32) - (split - 1) / 2
@@ -362,7 +241,7 @@ def _mend_rough(
         py = np.broadcast_to((y[row[some] + 1, col[some] + 1][:, None] + parts * step_y)[:, :, None], px.shape)
         tall = (-1, split + 2)
         sx, sy = rule(px.astype(np.float32).reshape(tall), py.astype(np.float32).reshape(tall))
-        fine, torn = _read(source, wrap, sx, sy, quality)
+        fine, torn = _read(source, wrap, sx, sy)
         fine = _patches(fine, split).reshape(-1, split * split, 4).mean(axis=1)
         keep = _patches(torn, split)[:, 1 : split - 1, 1 : split - 1].any(axis=(1, 2)) | _is_shrunk(source, sx, sy, split)
         linear[row[some][keep], col[some][keep]] = fine[keep]
@@ -385,12 +264,12 @@ def _is_shrunk(source: Pyramid, sx: Array, sy: Array, split: int) -> AnyArray:
     return np.asarray(np.maximum(*spans) * scale * split / (split - 1) > 1.4)
 
 
-def sample_strip(source: Pyramid, wrap: tuple[bool, bool], rule: Rule, x: Array, y: Array, out: Array, quality: Quality = FULL) -> None:
+def sample_strip(source: Pyramid | Coded, wrap: tuple[bool, bool], rule: Rule, x: Array, y: Array, out: Array) -> None:
     """Fill `out` with the colours that `rule` points to.
 
     Parameters
     ----------
-    source : Pyramid
+    source : Pyramid, or Coded for a draft
     wrap : (bool, bool)
         Whether the source goes on round the back across, and down.
     rule : callable
@@ -400,13 +279,10 @@ def sample_strip(source: Pyramid, wrap: tuple[bool, bool], rule: Rule, x: Array,
     out : float32 array of shape (rows, cols, 4)
         Receives sRGB-coded premultiplied colours.
     """
-    sx, sy = rule(x, y)
-    if quality.split < 2 and not quality.cubic:
-        kx, ky = _texels_per_unit(source)
-        _sample_draft(
-            source.block, source.starts, source.heights, source.widths, wrap[0], wrap[1], sx, sy, kx, ky, quality.taps, TO_CODED, out
-        )
+    if isinstance(source, Coded):
+        sample_draft(source, wrap, rule, x, y, out)
         return
-    linear, rough = _read(source, wrap, sx, sy, quality)
-    _mend_rough(source, wrap, rule, x, y, linear, rough, quality)
+    sx, sy = rule(x, y)
+    linear, rough = _read(source, wrap, sx, sy)
+    _mend_rough(source, wrap, rule, x, y, linear, rough)
     _code(linear, TO_CODED, out)

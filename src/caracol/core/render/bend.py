@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import cached_property
+from math import ceil
 from typing import TYPE_CHECKING, cast
 
 import numpy as np
@@ -10,6 +11,7 @@ import numpy as np
 from ..arrays import Array
 from ..pixels.sampling import sample_strip
 from .chain import Chain
+from .context import CORES, STRIP
 from .keeping import respecting
 from .looking import Guide
 from .nodes import Node, Work, pixels_of
@@ -31,6 +33,9 @@ class Bent(Staged):
     def __init__(self, trail: Trail, count: int, longer: int) -> None:
         super().__init__(trail, count, longer)
         self._chain = cast(Chain, self._stage.chain)
+        if trail.quality.coded:
+            # A draft is soon done: as few strips as keep all cores busy, as each of them asks for much besides pixels.
+            self.height = min(4 * STRIP, max(STRIP, ceil(self.shape[0] / CORES)))
 
     @cached_property
     def _guide(self) -> Guide | None:
@@ -38,7 +43,7 @@ class Bent(Staged):
 
     @cached_property
     def _source(self) -> Node:
-        return self._trail.pyramid(self._count - 1, self._trail.size_below(self._chain, self._count - 1, self._longer))
+        return self._trail.source(self._count - 1, self._trail.size_below(self._chain, self._count - 1, self._longer))
 
     @property
     def needs(self) -> tuple[Node, ...]:
@@ -47,18 +52,18 @@ class Bent(Staged):
     @property
     def cost(self) -> float:
         rules = RULE * sum(link.kind.burden(link.step.settings) for link in self._chain.links)
-        return (SAMPLING[0 if self._trail.quality.cubic else 1] + rules) * pixels_of(self.shape)
+        return (SAMPLING[1 if self._trail.quality.coded else 0] + rules) * pixels_of(self.shape)
 
     def worker(self, run: Run) -> Work:
         chain = self._chain if self._guide is None else self._chain.guided(run[self._guide])
         if self.keep is not None:
             chain = respecting(chain, run[self.keep])
-        source, frame, (rows, cols), quality = run[self._source], self._stage.after, self.shape, self._trail.quality
+        source, frame, (rows, cols) = run[self._source], self._stage.after, self.shape
 
         def work(top: int, height: int, out: Array | None = None, /) -> Array:
             filled = np.empty((height, cols, 4), np.float32) if out is None else out
             x, y = frame.grid(rows, cols, top, height, halo=1)
-            sample_strip(source, chain.wrap, chain, x, y, filled, quality)
+            sample_strip(source, chain.wrap, chain, x, y, filled)
             return filled
 
         return work

@@ -10,7 +10,7 @@ from ..arrays import Array
 from ..geometry.frame import Frame
 from ..piece.model import Sheet
 from ..pixels.blending import lay
-from ..pixels.sampling import Quality
+from ..render.quality import Quality
 from . import keys
 from .nodes import Node, Nothing, PyramidOf, Strips, WhereMask, Work, looking_cost, mask_worker, pixels_of, where_mask
 from .run import Run

@@ -15,7 +15,7 @@ import cv2
 from ..arrays import Array
 from ..errors import Overtaken
 from ..pixels.pyramid import Pyramid
-from ..pixels.sampling import FULL, Quality
+from ..render.quality import FULL, Quality
 from .cache import Cache
 
 STRIP = 64

@@ -137,6 +137,11 @@ def pyramid(of: str) -> str:
     return digest("pyramid", of)
 
 
+def coded(pyramid_key: str, longer: int) -> str:
+    """The key of the levels that drafts read of the pyramid with this key."""
+    return digest("coded", pyramid_key, longer)
+
+
 def prepared(what: object, settings: object) -> str:
     """The key of what is made of settings alone, before any picture is seen."""
     return digest("prepared", what, settings)

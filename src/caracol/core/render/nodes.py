@@ -12,6 +12,7 @@ import numpy as np
 from ..arrays import Array
 from ..geometry.frame import Frame
 from ..piece.where import Where
+from ..pixels.drafts import coded_of
 from ..pixels.pyramid import pyramid_of
 from . import keys
 from .context import STRIP
@@ -136,6 +137,34 @@ class PyramidOf(Node):
 
     def make(self, run: Run) -> Any:
         return pyramid_of(run[self._picture])
+
+
+class CodedOf(Node):
+    """The levels of a pyramid that drafts read, from twice the size that is needed downwards."""
+
+    def __init__(self, pyramid: Node, longer: int, frame: Frame) -> None:
+        self._pyramid = pyramid
+        self._longer = 2 * longer
+        self._pixels = pixels_of(frame.pixels(self._longer))
+
+    @cached_property
+    def key(self) -> str:
+        return keys.coded(self._pyramid.key, self._longer)
+
+    @property
+    def needs(self) -> tuple[Node, ...]:
+        return (self._pyramid,)
+
+    @property
+    def cost(self) -> float:
+        return 8.0 * self._pixels
+
+    @property
+    def size(self) -> int:
+        return 22 * self._pixels  # four bytes and a third more, at up to twice the size on a side, and again with their edges
+
+    def make(self, run: Run) -> Any:
+        return coded_of(run[self._pyramid], self._longer)
 
 
 @dataclass(frozen=True)

@@ -33,7 +33,8 @@ class Painted(Staged):
     @cached_property
     def _source(self) -> Node:
         size = self._trail.size_painted(self._kind.magnifies(self._step.settings) * self._longer, self._count - 1, self._longer)
-        return self._trail.pyramid(self._count - 1, size)
+        before = self._count - 1
+        return self._trail.pyramid(before, size) if self._kind.averages else self._trail.source(before, size)
 
     @property
     def needs(self) -> tuple[Node, ...]:
@@ -49,12 +50,12 @@ class Painted(Staged):
 
     def worker(self, run: Run) -> Work:
         settings = self._step.settings
-        source, under, quality = run[self._source], run[self.input], self._trail.quality
+        source, under = run[self._source], run[self.input]
         measured = {} if self.measured is None else run[self.measured]
         kept = None if self.keep is None else run[self.keep]
 
         def work(top: int, height: int, out: Array | None = None, /) -> Array:
-            brush = Brush(source, Rows(self._stage.after, *self.shape, top, height), quality, measured, kept)
+            brush = Brush(source, Rows(self._stage.after, *self.shape, top, height), measured, kept)
             return self._kind.paint(brush, under[top : top + height], settings)
 
         return work

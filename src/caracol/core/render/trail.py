@@ -19,7 +19,7 @@ from .grounds import Ground
 from .keeping import KeepMask
 from .laying import Laid
 from .looking import Measured, Resized
-from .nodes import Node, PyramidOf, Strips
+from .nodes import CodedOf, Node, PyramidOf, Strips
 from .paint import Painted
 from .raster import Rastered
 from .stages import Stage
@@ -116,8 +116,13 @@ class Trail:
         return made if stage.is_plain else Laid(self, count, longer, made)
 
     def pyramid(self, count: int, longer: int) -> Node:
-        """Return the picture after the first `count` stages, for sampling."""
+        """Return the pyramid of the picture after the first `count` stages."""
         return self.ground.pyramid(longer) if count == 0 else PyramidOf(self.after(count, longer))
+
+    def source(self, count: int, longer: int) -> Node:
+        """Return the picture after the first `count` stages, for sampling: a pyramid, for drafts its coded levels."""
+        pyramid = self.pyramid(count, longer)
+        return CodedOf(pyramid, longer, self.frame_after(count)) if self.quality.coded else pyramid
 
     def keep_after(self, count: int) -> Node | None:
         """Return how much is kept after the first `count` stages, 0…1, (rows, cols) in the frame there; None without keep areas."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import time
 from urllib.parse import quote
 
 from django.conf import settings
@@ -135,6 +136,7 @@ def make_look(request: HttpRequest, payload: LookIn) -> HttpResponse:
     its pixels the file shows: left, top, right, bottom; `X-Look-Frames` has the ratios of the piece and of each layer before it is placed;
     `X-Look-Missing` names photos that are gone.
     """
+    begun = time.perf_counter()
     overtaken = QUEUE.enter(payload.bench, payload.turn) if payload.bench else never
     with served(request, overtaken, hand=payload.draft and bool(payload.bench)) as stop:
         part = Part(**payload.part.dict()) if payload.part else None
@@ -145,5 +147,6 @@ def make_look(request: HttpRequest, payload: LookIn) -> HttpResponse:
     response["X-Look-Frames"] = quote(json.dumps({"ratio": made.ratio, "layers": made.ratios}))
     if made.missing:
         response["X-Look-Missing"] = quote("\n".join(made.missing))
+    response["Server-Timing"] = f"look;dur={1000 * (time.perf_counter() - begun):.1f}"
     response["Cache-Control"] = "no-store"
     return response

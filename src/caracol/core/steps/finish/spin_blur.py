@@ -22,7 +22,7 @@ class SpinBlurSettings(Settings):
 def spin_blur(brush: Brush, under: Array, s: SpinBlurSettings) -> Array:
     """Return a strip averaged along arcs in linear light."""
     px, py = brush.rows.grid()
-    return smear(brush.source, px, py, spin=True, centre=(s.x, s.y), amount=s.turns, begin=-0.5)
+    return smear(brush.pyramid, px, py, spin=True, centre=(s.x, s.y), amount=s.turns, begin=-0.5)
 
 
 SPIN_BLUR = PaintKind(
@@ -35,5 +35,6 @@ SPIN_BLUR = PaintKind(
     starts=(Start("Turning", {}), Start("Whirling", {"turns": 0.14})),
     neutral={"turns": 0},
     effort=1.7,
+    averages=True,
     paint=spin_blur,
 )

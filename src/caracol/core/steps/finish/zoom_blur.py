@@ -27,7 +27,7 @@ class ZoomBlurSettings(Settings):
 def zoom_blur(brush: Brush, under: Array, s: ZoomBlurSettings) -> Array:
     """Return a strip averaged along rays in linear light. Drawn outwards, a point shows what lies between it and the centre."""
     px, py = brush.rows.grid()
-    return smear(brush.source, px, py, spin=False, centre=(s.x, s.y), amount=s.amount, begin=BEGIN[s.way])
+    return smear(brush.pyramid, px, py, spin=False, centre=(s.x, s.y), amount=s.amount, begin=BEGIN[s.way])
 
 
 ZOOM_BLUR = PaintKind(
@@ -40,5 +40,6 @@ ZOOM_BLUR = PaintKind(
     starts=(Start("Rushing in", {}), Start("Burst of light", {"amount": 0.6}), Start("Breathing", {"amount": 0.08, "way": "both"})),
     neutral={"amount": 0},
     effort=1.6,
+    averages=True,
     paint=zoom_blur,
 )
