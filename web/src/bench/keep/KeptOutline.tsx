@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { api, take } from "../../api/client";
 import { type Placed, toStage, transformOf } from "../model/geometry";
 import { keepOf, layerOf } from "../model/piece";
-import { useDocument } from "../store";
+import { useRestedDocument } from "../store";
 
 interface Props {
   layer: string;
@@ -13,7 +13,7 @@ interface Props {
 
 /** The outline of what is kept, as it lies after the steps that are seen: quiet, and under the handles. */
 export function KeptOutline({ layer, upto, placed }: Props) {
-  const document = useDocument();
+  const document = useRestedDocument();
   const { source, steps, id } = layerOf(document, layer);
   const keep = keepOf(source);
   const before = steps.slice(0, upto ?? undefined).map(({ id: _, ...rest }) => rest);

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import type { Channel } from "../model/piece";
 import "./ChannelsSection.css";
 
@@ -6,7 +7,7 @@ interface Props {
   onChange: (channels: Channel[]) => void;
 }
 
-const ALL: Channel[] = ["r", "g", "b"];
+export const RGB: Channel[] = ["r", "g", "b"];
 const CHOICES: { key: Channel; label: string }[] = [
   { key: "r", label: "Red" },
   { key: "g", label: "Green" },
@@ -17,18 +18,18 @@ const CHOICES: { key: Channel; label: string }[] = [
 const PAIR: Channel[] = ["light", "colour"];
 
 /** Which channels a step acts on: any of red, green and blue, or light or colour alone. */
-export function ChannelsSection({ channels, onChange }: Props) {
+export const ChannelsSection = memo(function ChannelsSection({ channels, onChange }: Props) {
   const isOn = (key: Channel) => channels.includes(key);
   const press = (key: Channel) => {
     if (PAIR.includes(key)) {
-      onChange(isOn(key) && channels.length === 1 ? ALL : [key]);
+      onChange(isOn(key) && channels.length === 1 ? RGB : [key]);
       return;
     }
-    const kept = channels.filter((one) => ALL.includes(one));
+    const kept = channels.filter((one) => RGB.includes(one));
     const next = isOn(key) ? kept.filter((one) => one !== key) : [...kept, key];
-    onChange(next.length ? ALL.filter((one) => next.includes(one)) : ALL);
+    onChange(next.length ? RGB.filter((one) => next.includes(one)) : RGB);
   };
-  const all = ALL.every(isOn);
+  const all = RGB.every(isOn);
   return (
     <fieldset className="panel-part channels">
       <legend>Channels</legend>
@@ -37,7 +38,7 @@ export function ChannelsSection({ channels, onChange }: Props) {
           key={key}
           type="button"
           className={`bare chip channel-${key}`}
-          aria-pressed={all ? ALL.includes(key) : isOn(key)}
+          aria-pressed={all ? RGB.includes(key) : isOn(key)}
           onClick={() => press(key)}
         >
           {label}
@@ -45,4 +46,4 @@ export function ChannelsSection({ channels, onChange }: Props) {
       ))}
     </fieldset>
   );
-}
+});

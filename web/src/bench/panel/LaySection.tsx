@@ -1,4 +1,5 @@
 import { Button } from "antd";
+import { memo } from "react";
 import type { Setting } from "../../api/client";
 import { useBenchPart } from "../store";
 import { NumberControl } from "./controls/NumberControl";
@@ -28,7 +29,7 @@ const settingOf = (label: string): Setting => ({
 });
 
 /** How strongly, and in which blend mode, a step or layer is laid over what is below. */
-export function LaySection({ label, share, blend, onShare }: Props) {
+export const LaySection = memo(function LaySection({ label, share, blend, onShare }: Props) {
   const { overlay, patch, toggle } = useBenchPart("overlay", "patch", "toggle");
   const setting = settingOf(label);
   return (
@@ -53,4 +54,4 @@ export function LaySection({ label, share, blend, onShare }: Props) {
       </div>
     </section>
   );
-}
+});

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { App, Button } from "antd";
 import { api, take } from "../../api/client";
-import { useDocument } from "../store";
+import { useBench } from "../store";
 
 interface Props {
   layer: string;
@@ -12,11 +12,11 @@ interface Props {
 
 /** Put a stage of a layer on the Shelf as a picture of its own, transparent where it is. */
 export function PutOnShelf({ layer, upto, name }: Props) {
-  const document = useDocument();
   const { message } = App.useApp();
   const queries = useQueryClient();
   const keep = useMutation({
-    mutationFn: () => take(api.POST("/api/shelved", { body: { document, layer, upto, name, size: 2048 } })),
+    mutationFn: () =>
+      take(api.POST("/api/shelved", { body: { document: useBench.getState().history.present.document, layer, upto, name, size: 2048 } })),
     onSuccess: (photo) => {
       void message.success(`“${photo.name}” is on the Shelf.`);
       void queries.invalidateQueries({ queryKey: ["photos"] });

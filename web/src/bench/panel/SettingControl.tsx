@@ -1,4 +1,5 @@
 import type { ComponentType } from "react";
+import type { Setting } from "../../api/client";
 import { BarsControl } from "./controls/BarsControl";
 import { ChoiceControl, SwitchControl } from "./controls/ChoiceControl";
 import { ColourControl } from "./controls/ColourControl";
@@ -27,6 +28,9 @@ const BY_UNIT: Record<string, ComponentType<ControlProps>> = {
   photo: PhotoControl,
   layer: LayerControl,
 };
+
+/** Whether a setting is more than a number, a word or a switch. */
+export const isSpecial = (setting: Setting): boolean => setting.unit in BY_UNIT;
 
 /** The control for one setting, chosen by what the catalogue says of it. */
 export function SettingControl(props: ControlProps) {

@@ -1,14 +1,14 @@
-import { Button } from "antd";
 import type { Kind } from "../../api/client";
-import type { Layer, SettingValue, Step } from "../model/piece";
+import { useLatest } from "../../shared/useLatest";
+import type { Channel, Layer, SettingValue, Step } from "../model/piece";
 import { applies, defaults, followed, isChanged, reshapes } from "../model/settings";
 import { useBench } from "../store";
 import { WhereSection } from "../where/WhereSection";
-import { ChannelsSection } from "./ChannelsSection";
+import { ChannelsSection, RGB } from "./ChannelsSection";
 import { changeOf, shownSettings, toolsOf } from "./kindTools";
 import { LaySection } from "./LaySection";
-import { PutOnShelf } from "./PutOnShelf";
-import { SettingControl } from "./SettingControl";
+import { StepButtons } from "./StepButtons";
+import { StepSetting } from "./StepSetting";
 
 interface Props {
   step: Step;
@@ -28,10 +28,15 @@ export function StepPanel({ step, kind, index, count, layer }: Props) {
   const change = (part: Partial<Step>, gesture?: string) =>
     edit({ type: "step", step: step.id, change: part, ...(gesture ? { gesture: `${step.id}-${gesture}` } : {}) });
   const settings = shownSettings({ ...step, settings: followed(step, layer.steps.slice(0, index)) }, kind);
-  const set = (name: string, value: SettingValue, gesture?: string) => {
+  const set = useLatest((name: string, value: SettingValue, gesture?: string) => {
     const named = gesture ? { gesture: `${step.id}-${gesture}` } : {};
     edit({ type: "set", step: step.id, settings: changeOf(step, kind, { [name]: value }, playing), ...named });
-  };
+  });
+  const drag = useLatest((name: string, dragging: boolean) =>
+    patch({ dragging: dragging || playing, draggedSetting: dragging ? name : null }),
+  );
+  const setChannels = useLatest((channels: Channel[]) => change({ channels }));
+  const setStrength = useLatest((strength: number, gesture?: string) => change({ strength }, gesture));
   const changed = kind.settings.some((setting) => isChanged(setting, step.settings));
   return (
     <aside className="panel" aria-label={`Settings of ${kind.label}`}>
@@ -67,49 +72,28 @@ export function StepPanel({ step, kind, index, count, layer }: Props) {
           .filter((setting) => applies(kind, step.settings, setting))
           .filter((setting) => !tools.hides?.(setting, step.settings))
           .map((setting) => (
-            <SettingControl
-              key={setting.name}
-              kind={kind}
-              setting={setting}
-              settings={settings}
-              onChange={(value, gesture) => set(setting.name, value, gesture)}
-              onDragging={(dragging) => patch({ dragging: dragging || playing, draggedSetting: dragging ? setting.name : null })}
-            />
+            <StepSetting key={setting.name} kind={kind} setting={setting} settings={settings} onSet={set} onDragging={drag} />
           ))}
       </div>
       {tools.Below && <tools.Below step={step} kind={kind} />}
       {partly ? (
         <>
           <WhereSection sheet={layer.id} step={step.id} where={step.where ?? null} photo={layer.source.photo ?? null} />
-          {!kind.cuts && <ChannelsSection channels={step.channels ?? ["r", "g", "b"]} onChange={(channels) => change({ channels })} />}
-          <LaySection
-            label="Strength"
-            share={step.strength ?? 1}
-            blend={step.blend ?? "normal"}
-            onShare={(strength, gesture) => change({ strength }, gesture)}
-          />
+          {!kind.cuts && <ChannelsSection channels={step.channels ?? RGB} onChange={setChannels} />}
+          <LaySection label="Strength" share={step.strength ?? 1} blend={step.blend ?? "normal"} onShare={setStrength} />
         </>
       ) : (
         <p className="quiet small">It changes the shape of the frame here, so it acts on all of the layer.</p>
       )}
-      <div className="row">
-        <Button size="small" disabled={!changed} onClick={() => edit({ type: "set", step: step.id, settings: defaults(kind) })}>
-          Reset all
-        </Button>
-        <Button size="small" onClick={() => edit({ type: "switch", step: step.id, on: step.on === false })}>
-          {step.on === false ? "Switch on" : "Switch off"}
-        </Button>
-        <Button
-          size="small"
-          onClick={() => {
-            edit({ type: "remove", step: step.id });
-            patch({ selected: null });
-          }}
-        >
-          Remove
-        </Button>
-        <PutOnShelf layer={layer.id} upto={index + 1} name={`${layer.name || "layer"} after ${kind.label.toLowerCase()}`} />
-      </div>
+      <StepButtons
+        kind={kind}
+        step={step.id}
+        isOn={step.on !== false}
+        isChanged={changed}
+        index={index}
+        layer={layer.id}
+        layerName={layer.name ?? ""}
+      />
     </aside>
   );
 }

@@ -1,4 +1,5 @@
 import { Button, Select, Switch } from "antd";
+import { memo } from "react";
 import { useCatalogue } from "../../shared/useCatalogue";
 import type { Shape, Where } from "../model/piece";
 import { addShape, changeShape, NOWHERE, newShape, withoutShape } from "../model/where";
@@ -28,7 +29,7 @@ const TOOLS: [Tool, string][] = [
 const COPIED = "caracol-where";
 
 /** Where a step or layer acts: shapes drawn on the picture, how they are joined, and how softly they end. */
-export function WhereSection({ sheet, step, where, photo, area = null }: Props) {
+export const WhereSection = memo(function WhereSection({ sheet, step, where, photo, area = null }: Props) {
   const { tool, brush, whereOpen, whereShape, patch } = useBenchPart("tool", "brush", "whereOpen", "whereShape", "patch");
   const { shapes, shapeOf, where: ofWhere } = useCatalogue();
   const setWhere = useWhere(sheet, step, area);
@@ -180,4 +181,4 @@ export function WhereSection({ sheet, step, where, photo, area = null }: Props) 
       )}
     </section>
   );
-}
+});

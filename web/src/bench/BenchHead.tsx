@@ -1,0 +1,42 @@
+import { Button } from "antd";
+import { EditableName } from "../shared/EditableName";
+import { Head } from "../shared/Head";
+import { SaveNote } from "./SaveNote";
+import type { SaveQueue } from "./saving/queue";
+import { useBench, useBenchPart } from "./store";
+
+/** The piece's name, how it is saved, and what stands beside the picture. */
+export function BenchHead({ queue, onKeys }: { queue: SaveQueue; onKeys: () => void }) {
+  const { edit, patch, redo, undo, overlay, side, toggle } = useBenchPart("edit", "patch", "redo", "undo", "overlay", "side", "toggle");
+  const name = useBench((state) => state.history.present.name);
+  const canUndo = useBench((state) => state.history.past.length > 0);
+  const canRedo = useBench((state) => state.history.future.length > 0);
+  return (
+    <Head>
+      <h2 className="head-name">
+        <EditableName value={name} label="Name of the piece" onChange={(next) => edit({ type: "rename", name: next })} />
+      </h2>
+      <SaveNote state={queue.state} revision={queue.revision} />
+      <span className="spring" />
+      <Button disabled={!canUndo} onClick={undo}>
+        Undo
+      </Button>
+      <Button disabled={!canRedo} onClick={redo}>
+        Redo
+      </Button>
+      <Button aria-pressed={overlay?.kind === "roll"} onClick={() => toggle("roll")}>
+        Roll
+      </Button>
+      <Button aria-pressed={side === "history"} onClick={() => patch({ side: side === "history" ? "step" : "history" })}>
+        History
+      </Button>
+      <Button aria-pressed={side === "versions"} onClick={() => patch({ side: side === "versions" ? "step" : "versions" })}>
+        Versions
+      </Button>
+      <Button onClick={onKeys}>Keys</Button>
+      <Button type="primary" onClick={() => patch({ side: "export" })}>
+        Export
+      </Button>
+    </Head>
+  );
+}

@@ -1,0 +1,43 @@
+import { useCatalogue } from "../shared/useCatalogue";
+import { ExportPanel } from "./export/ExportPanel";
+import { layerOf, stepsOf } from "./model/piece";
+import { LAYER, SOURCE } from "./model/view";
+import { LayerPanel } from "./panel/LayerPanel";
+import { PiecePanel } from "./panel/PiecePanel";
+import { SourcePanel } from "./panel/SourcePanel";
+import { StepPanel } from "./panel/StepPanel";
+import { useBenchPart, useDocument } from "./store";
+import { HistoryPanel } from "./versions/HistoryPanel";
+import { VersionsPanel } from "./versions/VersionsPanel";
+
+interface Props {
+  pieceId: string;
+  saveNow: () => Promise<boolean>;
+}
+
+/** What stands beside the picture: an export, versions, the history, or what is selected. */
+export function BenchSide({ pieceId, saveNow }: Props) {
+  const { side, selected } = useBenchPart("side", "selected");
+  if (side === "export") return <ExportPanel pieceId={pieceId} saveNow={saveNow} />;
+  if (side === "versions") return <VersionsPanel pieceId={pieceId} saveNow={saveNow} />;
+  if (side === "history") return <HistoryPanel />;
+  if (selected === LAYER) return <LayerPanel />;
+  if (selected === SOURCE) return <SourcePanel />;
+  return <StepSide />;
+}
+
+/** The selected step, or the piece where none is. */
+function StepSide() {
+  const { selected, layer } = useBenchPart("selected", "layer");
+  const document = useDocument();
+  const { byKey } = useCatalogue();
+  const steps = stepsOf(document, layer);
+  const index = steps.findIndex((step) => step.id === selected);
+  const step = steps[index];
+  const kind = step && byKey.get(step.kind);
+  return step && kind ? (
+    <StepPanel key={step.id} step={step} kind={kind} index={index} count={steps.length} layer={layerOf(document, layer)} />
+  ) : (
+    <PiecePanel />
+  );
+}
