@@ -16,7 +16,6 @@ from caracol.core.pixels.pyramid import pyramid_of
 from caracol.core.pixels.raster import Raster
 from caracol.core.render import Context, Photos
 from caracol.core.render.chain import Chain, link_of
-from caracol.core.render.quality import FULL
 from caracol.core.render.run import whole
 from caracol.core.render.stages import Stage
 from caracol.core.render.trail import Trail
@@ -39,7 +38,7 @@ def worked(kind: Kind, chosen: dict[str, Any], picture: Array) -> Array:
     if kind.prepare is not None:
         measured["prepared"] = kind.prepare(place.frame, **{name: getattr(settings, name) for name in kind.prepare_settings})
     if isinstance(kind, PaintKind):
-        return kind.paint(Brush(pyramid_of(picture), place, FULL, measured), picture, settings)
+        return kind.paint(Brush(pyramid_of(picture), place, measured), picture, settings)
     if isinstance(kind, RasterKind):
         return kind.work(picture, Raster(place), settings)
     assert isinstance(kind, PictureKind)

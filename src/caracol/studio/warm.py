@@ -37,7 +37,8 @@ KIND = 19
 
 
 _PHOTO = {"kind": "photo", "photo": "w"}
-_RING = {"id": "s", "kind": "ring", "settings": {}}
+_DRAGGED = ({"id": "s", "kind": "ring", "settings": {}}, {"id": "s", "kind": "turn", "settings": {"angle": 0.1}})
+"""A bend that is torn nearly everywhere on so small a picture, and one that is smooth."""
 
 
 class _Tiny:
@@ -84,10 +85,11 @@ def _at_once() -> None:
 
 
 def warm(wait: Callable[[], None] = _at_once) -> None:
-    """Render every piece of `pieces`, and a bend as a drag shows it; `wait` is called before each of them."""
+    """Render every piece of `pieces`, and bends as a drag shows them; `wait` is called before each of them."""
     photos = _Tiny()
     wait()
-    render(check_piece({"caracol": 1, "layers": [{"id": "a", "source": _PHOTO, "steps": [_RING]}]}), SIZE, photos, quality=DRAFT)
+    for step in _DRAGGED:
+        render(check_piece({"caracol": 1, "layers": [{"id": "a", "source": _PHOTO, "steps": [step]}]}), SIZE, photos, quality=DRAFT)
     for piece in pieces():
         wait()
         render(piece, SIZE, photos)

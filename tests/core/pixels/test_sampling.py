@@ -2,16 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 import cv2
 import numpy as np
-import pytest
 
 from caracol.core.arrays import Array
 from caracol.core.pixels.light import coded_to_linear, from_texels, linear_to_coded, to_texels
 from caracol.core.render import render
-from caracol.core.render.quality import DRAFT, FULL
 from tests.pictures import OnePhoto, detailed, opaque, piece, psnr, smooth
 
 
@@ -101,35 +97,3 @@ def test_an_enlarged_edge_stays_an_edge() -> None:
     assert result[40] < 0.02
     assert result[-40] > 0.98
     assert np.all(np.diff(result[96:160]) > -0.01)
-
-
-BENDS: list[tuple[str, dict[str, Any]]] = [
-    ("ring", {"inside": "bottom", "spread": "shape", "reach": 1.5, "fold": 0.2}),
-    ("twirl", {}),
-    ("wave", {}),
-    ("lens", {}),
-    ("droste", {}),
-    ("kaleidoscope", {}),
-    ("pinch", {"amount": 0.6}),
-    ("place", {"scale": 0.4, "turn": 0.1, "edge": "empty"}),
-    ("place", {"scale": 3, "turn": 0.03}),
-]
-
-
-@pytest.mark.parametrize(("kind", "settings"), BENDS, ids=[f"{kind} {n}" for n, (kind, _) in enumerate(BENDS)])
-def test_a_draft_is_near_the_picture_that_follows_it(kind: str, settings: dict[str, Any]) -> None:
-    photo = OnePhoto(detailed(900, 1800))
-    bent = piece((kind, settings))
-    full, draft = (render(bent, 384, photo, quality=quality) for quality in (FULL, DRAFT))
-    assert psnr(draft, full) >= 34
-    assert np.abs(draft[..., 3] - full[..., 3]).mean() < 0.01
-
-
-def test_a_draft_reads_over_the_join_and_leaves_nothing_outside() -> None:
-    """Cells that lie across the seam of a ring, or across an edge, have the footprint of what is inside."""
-    photo = OnePhoto(smooth(256, 512))
-    ring = piece(("ring", {"inside": "bottom", "hole": 0.3, "edge": "empty", "reach": 0.8}))
-    full, draft = (render(ring, 128, photo, quality=quality) for quality in (FULL, DRAFT))
-    inside = full[..., 3] == 1
-    assert np.abs(draft - full)[inside].max() < 0.09
-    assert draft[full[..., 3] == 0].max() < 0.01

@@ -44,6 +44,12 @@ class Frame:
             return max(1, round(longer / self.ratio)), longer
         return longer, max(1, round(longer * self.ratio))
 
+    def axes(self, rows: int, cols: int, down: range, across: range) -> tuple[Array, Array]:
+        """Return x of the middles of some columns and y of those of some rows of a (rows, cols) picture, in units; also outside of it."""
+        col = np.arange(across.start, across.stop, dtype=np.float64) + 0.5
+        row = np.arange(down.start, down.stop, dtype=np.float64) + 0.5
+        return ((2 * col / cols - 1) * self.half_w).astype(np.float32), ((2 * row / rows - 1) * self.half_h).astype(np.float32)
+
     def grid(self, rows: int, cols: int, top: int = 0, count: int | None = None, halo: int = 0) -> tuple[Array, Array]:
         """Return x and y of the pixel centres of rows `top` … `top + count` of a (rows, cols) picture.
 
@@ -57,12 +63,7 @@ class Frame:
         x, y : float32 arrays of shape (count + 2 halo, cols + 2 halo), in units
         """
         count = rows - top if count is None else count
-        col = np.arange(-halo, cols + halo, dtype=np.float64) + 0.5
-        row = np.arange(top - halo, top + count + halo, dtype=np.float64) + 0.5
-        x = ((2 * col / cols - 1) * self.half_w).astype(np.float32)
-        y = ((2 * row / rows - 1) * self.half_h).astype(np.float32)
-        shape = (len(row), len(col))
-        return np.broadcast_to(x, shape).copy(), np.broadcast_to(y[:, None], shape).copy()
+        return spanned(*self.axes(rows, cols, range(top - halo, top + count + halo), range(-halo, cols + halo)))
 
     def to_shares(self, x: Array, y: Array) -> tuple[Array, Array]:
         """Turn units into shares: u = 0 at the left edge, 1 at the right; v = 0 at the top, 1 at the bottom."""
@@ -71,3 +72,11 @@ class Frame:
     def from_shares(self, u: Array, v: Array) -> tuple[Array, Array]:
         """Turn shares into units."""
         return (2 * u - 1) * self.half_w, (2 * v - 1) * self.half_h
+
+
+def spanned(x: Array, y: Array) -> tuple[Array, Array]:
+    """Return the points of an even grid from its columns' x and its rows' y: two arrays (rows, cols)."""
+    px, py = np.empty((2, len(y), len(x)), np.float32)
+    px[...] = x
+    py[...] = y[:, None]
+    return px, py

@@ -14,7 +14,7 @@ import numba as nb
 import numpy as np
 
 from ..arrays import AnyArray, Array
-from ..geometry.frame import Frame
+from ..geometry.frame import Frame, spanned
 from .light import TO_CODED
 from .pyramid import Pyramid
 
@@ -264,11 +264,11 @@ class _Lattice:
         )
 
     def corners(self) -> tuple[Array, Array]:
-        return _pairs(self.x, self.y)
+        return spanned(self.x, self.y)
 
     def middles(self) -> tuple[Array, Array]:
         half = np.float32(CELL / 2)
-        return _pairs(self.x[:-1] + half * self.step_x, self.y[:-1] + half * self.step_y)
+        return spanned(self.x[:-1] + half * self.step_x, self.y[:-1] + half * self.step_y)
 
     def points(self, at: AnyArray) -> tuple[Array, Array]:
         """Return all points of some cells, given by (row, column), below each other."""
@@ -278,11 +278,6 @@ class _Lattice:
         x[...] = (self.x[at[:, 1], None] + offsets * self.step_x)[:, None, :]
         y[...] = (self.y[at[:, 0], None] + offsets * self.step_y)[:, :, None]
         return x.reshape(-1, CELL), y.reshape(-1, CELL)
-
-
-def _pairs(x: Array, y: Array) -> tuple[Array, Array]:
-    shape = (len(y), len(x))
-    return np.ascontiguousarray(np.broadcast_to(x, shape)), np.ascontiguousarray(np.broadcast_to(y[:, None], shape))
 
 
 def sample_draft(source: Coded, wrap: tuple[bool, bool], rule: Rule, x: Array, y: Array, out: Array) -> None:

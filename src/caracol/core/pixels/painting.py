@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from math import ceil, floor
 from typing import Any, cast
 
 import numpy as np
 
 from ..arrays import Array
+from ..geometry.frame import spanned
 from ..geometry.rows import Rows
 from .drafts import Coded
 from .masks import kept_at
@@ -77,17 +79,21 @@ class Brush:
         """Return the pixels of the strip that touch a rectangle in units."""
         rows, frame = self.rows, self.rows.frame
         count = rows.rows - rows.top if rows.count is None else rows.count
-        (u0, u1), (v0, v1) = frame.to_shares(np.array([x0, x1]), np.array([y0, y1]))
-        across = [int(np.clip(np.floor(u0 * rows.cols), 0, rows.cols)), int(np.clip(np.ceil(u1 * rows.cols), 0, rows.cols))]
-        down = [int(np.clip(np.floor(v0 * rows.rows) - rows.top, 0, count)), int(np.clip(np.ceil(v1 * rows.rows) - rows.top, 0, count))]
-        return Box(down[0], down[1], across[0], across[1])
+        left, right = ((x / frame.half_w + 1) / 2 * rows.cols for x in (x0, x1))
+        top, bottom = ((y / frame.half_h + 1) / 2 * rows.rows - rows.top for y in (y0, y1))
+        # Plain numbers: a painting step asks this for each of many small parts.
+        return Box(
+            min(max(floor(top), 0), count),
+            min(max(ceil(bottom), 0), count),
+            min(max(floor(left), 0), rows.cols),
+            min(max(ceil(right), 0), rows.cols),
+        )
 
     def grid(self, box: Box, halo: int = 0) -> tuple[Array, Array]:
         """Return x and y of the box's pixel centres, in units."""
-        x, y = self.rows.frame.grid(self.rows.rows, self.rows.cols, self.rows.top + box.top, box.bottom - box.top, halo=1)
-        inner = slice(1 - halo, -1 + halo or None)
-        cut = slice(box.left + 1 - halo, box.right + 1 + halo)
-        return np.ascontiguousarray(x[inner, cut]), np.ascontiguousarray(y[inner, cut])
+        rows, top = self.rows, self.rows.top
+        down, across = range(top + box.top - halo, top + box.bottom + halo), range(box.left - halo, box.right + halo)
+        return spanned(*rows.frame.axes(rows.rows, rows.cols, down, across))
 
     def read(self, rule: Rule, box: Box, wrap: tuple[bool, bool] = (False, False)) -> Array:
         """Return the input as `rule` (output units to input units) shows it in the box; mirrored outside, or wrapped."""

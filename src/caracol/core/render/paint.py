@@ -26,7 +26,8 @@ class Painted(Staged):
         super().__init__(trail, count, longer)
         self._kind = cast(PaintKind, self._stage.kind)
         # Each strip costs something for every part painted: as few as keep all cores busy and memory bounded.
-        self.height = min(8 * STRIP, max(STRIP, ceil(self.shape[0] / (2 * CORES))))
+        strips = CORES if trail.quality.coded else 2 * CORES
+        self.height = min(8 * STRIP, max(STRIP, ceil(self.shape[0] / strips)))
         self._halo = ceil(self._kind.reaches(self._step.settings) * self.shape[1] / 2 / self._stage.after.half_w)
         self.height = min(self.shape[0], max(self.height, 2 * self._halo))
 

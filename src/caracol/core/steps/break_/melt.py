@@ -179,7 +179,8 @@ def melt(picture: Array, raster: Raster, s: MeltSettings) -> Array:
 
     def key_of(number: int) -> object:
         fed_so = (s.feed, s.feed_from, s.feed_share) if s.feed is not None and number >= s.feed_from else None
-        return "state", s.key, held[:number], fed_so
+        begun = (s.heading, s.push, s.threshold, s.hold)
+        return "state", s.key, begun, tuple(key for key in s.keys if key.round <= number), number, fed_so
 
     def run(state: Array, begun: int, number: int) -> Array:
         """Return the state after round `number`, from that after round `begun`."""
@@ -230,7 +231,7 @@ MELT = RasterKind(
     ),
     neutral={"rounds": 0},
     respects_keep=True,
-    draft=0.6,
+    draft=0.45,
     turns=lambda settings: float(settings.rounds),
     effort=0.35,
     work=melt,

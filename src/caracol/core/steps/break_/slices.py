@@ -110,7 +110,7 @@ def _draw_one(s: SlicesSettings, profile: Array, place: tuple[int, int], count: 
 
 
 def _at(profile: Array, top: float) -> float:
-    row = int(np.clip(round(top * len(profile)), 0, len(profile) - 1))
+    row = min(max(round(top * len(profile)), 0), len(profile) - 1)
     return float(profile[max(0, row - 1) : row + 2].max())
 
 

@@ -13,10 +13,8 @@ from ...kinds.settings import Settings, choice, colour, number
 from ...kinds.settings import seed as any_draw
 from ...pixels.blending import LUMA
 from ...pixels.draws import draw
+from ...pixels.marks import lay_marks
 from ...pixels.raster import Raster
-
-FINE = 16
-"""Marks are placed to this part of a pixel."""
 
 
 class StippleSettings(Settings):
@@ -95,10 +93,9 @@ def stipple(picture: Array, raster: Raster, s: StippleSettings) -> Array:
     small = cv2.GaussianBlur(picture, (0, 0), pitch * 0.45, borderType=cv2.BORDER_REPLICATE)
     luma = small[..., :3] @ LUMA
     angle = flow_of(np.ascontiguousarray(luma), pitch) if s.marks == "strokes" else None
-    # Bytes: OpenCV draws smooth outlines on nothing else.
-    out = np.zeros((rows, cols, 4), np.uint8)
+    out = np.zeros((rows, cols, 4), np.float32)
     if s.paper is not None:
-        out[...] = [round(255 * v) for v in (*_rgb(s.paper), 1)]
+        out[...] = (*_rgb(s.paper), 1)
     at = places(rows, cols, pitch, s.scatter, s.seed)
     at = at[order_of(len(at), s.seed)]
     r, c = np.clip(at[:, 1].astype(int), 0, rows - 1), np.clip(at[:, 0].astype(int), 0, cols - 1)
@@ -107,22 +104,15 @@ def stipple(picture: Array, raster: Raster, s: StippleSettings) -> Array:
     radius = 0.62 * pitch * s.size * np.clip(1 - light if s.from_dark else light, 0, 1) ** 0.5
     seen = (alpha >= 0.25) & (radius >= 0.2)
     paint = small[r, c, :3] / np.maximum(alpha, np.float32(1e-6))[:, None] if s.shade == "own" else np.tile(_rgb(s.ink), (len(at), 1))
-    shades = (np.append(np.clip(paint, 0, 1), np.ones((len(at), 1)), axis=1) * 255)[seen].tolist()
-    middles, radii = at[seen] * FINE, radius[seen]
-    if angle is None:
-        for (x, y), reach, shade in zip(
-            np.rint(middles).astype(int).tolist(), np.rint(radii * FINE).astype(int).tolist(), shades, strict=True
-        ):
-            cv2.circle(out, (x, y), reach, shade, -1, cv2.LINE_AA, 4)
-    else:
-        way = np.stack([np.cos(angle[r, c]), np.sin(angle[r, c])], axis=1)[seen] * (0.3 * s.length * pitch * FINE)
-        ends = np.rint(np.concatenate([middles - way, middles + way], axis=1)).astype(int).tolist()
-        for (x0, y0, x1, y1), thick, shade in zip(ends, np.maximum(1, np.rint(radii)).astype(int).tolist(), shades, strict=True):
-            cv2.line(out, (x0, y0), (x1, y1), shade, thick, cv2.LINE_AA, 4)
-    made = out.astype(np.float32) / np.float32(255)
-    # A soft outline over nothing: colours may not exceed their alpha.
-    np.minimum(made[..., :3], made[..., 3:], out=made[..., :3])
-    return made
+    middles, radii = at[seen], radius[seen]
+    # A little more than their measure: the smallest still show, and neighbours meet.
+    ends, widths = np.concatenate([middles, middles], axis=1), radii + 0.5
+    if angle is not None:
+        way = np.stack([np.cos(angle[r, c]), np.sin(angle[r, c])], axis=1)[seen] * (0.3 * s.length * pitch)
+        ends, widths = np.concatenate([middles - way, middles + way], axis=1), np.maximum(radii, 1) / 2 + 0.8
+    numbers = [np.ascontiguousarray(a, np.float32) for a in (ends, widths, np.clip(paint[seen], 0, 1))]
+    raster.in_parts(rows, lambda first, last: lay_marks(*numbers, first, last, out))
+    return out
 
 
 def order_of(count: int, seed: int) -> AnyArray:
