@@ -15,7 +15,7 @@ from ..arrays import AnyArray, Array
 from .drafts import Coded, sample_draft
 from .light import TO_CODED
 from .pyramid import Pyramid
-from .vectors import add_four_texels, add_texel
+from .vectors import add_four_texels, add_square_of_four, add_square_of_two, add_texel
 
 OUTSIDE = np.float32(1e9)
 """Stands in both coordinates of a point that is transparent."""
@@ -84,6 +84,18 @@ def _footprints(sx, sy, kx, ky, period_x, period_y, r, first, count, longest, sp
         spans[5, k] = lb * kb
 
 
+@nb.njit(inline="always")
+def _catmull_rom(t):  # type: ignore[no-untyped-def]
+    """Return the weights of four neighbours for a point `t` beyond the second of them."""
+    half, one, two, more, most = np.float32(0.5), np.float32(1), np.float32(2), np.float32(1.5), np.float32(2.5)
+    return (
+        ((one - half * t) * t - half) * t,
+        (more * t - most) * t * t + one,
+        ((two - more * t) * t + half) * t,
+        (half * t - half) * t * t,
+    )
+
+
 @nb.njit(nogil=True, fastmath=True, cache=True)
 def _sample(block, starts, heights, widths, wrap_x, wrap_y, sx, sy, kx, ky, taps, out, rough):  # type: ignore[no-untyped-def]
     """Read one strip. `sx`, `sy` carry a halo of one point; `kx`, `ky` are texels per unit; fills `out` (linear, 0…65535)."""
@@ -115,28 +127,17 @@ def _sample(block, starts, heights, widths, wrap_x, wrap_y, sx, sy, kx, ky, taps
                     x0, y0 = np.floor(x), np.floor(y)
                     tx, ty = np.float32(x - x0), np.float32(y - y0)
                     ix, iy = int(x0), int(y0)
-                    for j in range(4):
-                        if j == 0:
-                            wy = ((-half * ty + one) * ty - half) * ty
-                        elif j == 1:
-                            wy = (np.float32(1.5) * ty - np.float32(2.5)) * ty * ty + one
-                        elif j == 2:
-                            wy = ((np.float32(-1.5) * ty + np.float32(2)) * ty + half) * ty
-                        else:
-                            wy = (half * ty - half) * ty * ty
-                        line = starts[0] + _fold(iy + j - 1, h0, wrap_y) * w0 * 4
-                        for i in range(4):
-                            if i == 0:
-                                wx = ((-half * tx + one) * tx - half) * tx
-                            elif i == 1:
-                                wx = (np.float32(1.5) * tx - np.float32(2.5)) * tx * tx + one
-                            elif i == 2:
-                                wx = ((np.float32(-1.5) * tx + np.float32(2)) * tx + half) * tx
-                            else:
-                                wx = (half * tx - half) * tx * tx
-                            at = np.uintp(line + _fold(ix + i - 1, w0, wrap_x) * 4)
-                            weight = wx * wy * sharp
-                            total = add_texel(block, at, np.float32(weight), total)
+                    cubic_x, cubic_y = _catmull_rom(tx), _catmull_rom(ty)
+                    if 1 <= ix < w0 - 2 and 1 <= iy < h0 - 2:
+                        at = np.uintp(starts[0] + ((iy - 1) * w0 + ix - 1) * 4)
+                        line = np.uintp(w0 * 4)
+                        total = add_square_of_four(block, at, at + line, at + 2 * line, at + 3 * line, cubic_x, cubic_y, sharp, total)
+                    else:
+                        for j in range(4):
+                            row = starts[0] + _fold(iy + j - 1, h0, wrap_y) * w0 * 4
+                            for i in range(4):
+                                at = np.uintp(row + _fold(ix + i - 1, w0, wrap_x) * 4)
+                                total = add_texel(block, at, cubic_x[i] * cubic_y[j] * sharp, total)
                 if sharp < one:
                     scale = one
                     level = 0
@@ -157,28 +158,35 @@ def _sample(block, starts, heights, widths, wrap_x, wrap_y, sx, sy, kx, ky, taps
                     lx -= half * (dax * (fa - one) + dbx * (fb - one))
                     ly -= half * (day * (fa - one) + dby * (fb - one))
                     weight = (one - sharp) / (fa * fb)
-                    for j in range(nb_):
-                        for i in range(na):
-                            fi, fj = np.float32(i), np.float32(j)
-                            tx = lx + fi * dax + fj * dbx
-                            ty = ly + fi * day + fj * dby
-                            x0, y0 = np.floor(tx), np.floor(ty)
-                            tx, ty = np.float32(tx - x0), np.float32(ty - y0)
-                            ix, iy = int(x0), int(y0)
-                            if 0 <= ix < w - 1 and 0 <= iy < h - 1:
-                                p = start + (iy * w + ix) * 4
-                                q, s, t = p + 4, p + w * 4, p + w * 4 + 4
-                            else:
-                                top = start + _fold(iy, h, wrap_y) * w * 4
-                                low = start + _fold(iy + 1, h, wrap_y) * w * 4
+                    # From the first tap to the last, either way: where all lie inside, none need be looked at.
+                    far_x, far_y = dax * (fa - one), day * (fa - one)
+                    off_x, off_y = dbx * (fb - one), dby * (fb - one)
+                    low_x, high_x = lx + min(far_x, zero) + min(off_x, zero), lx + max(far_x, zero) + max(off_x, zero)
+                    low_y, high_y = ly + min(far_y, zero) + min(off_y, zero), ly + max(far_y, zero) + max(off_y, zero)
+                    if low_x >= zero and low_y >= zero and high_x < np.float32(w - 1) and high_y < np.float32(h - 1):
+                        line, begin = np.uintp(w * 4), np.uintp(start)
+                        for j in range(nb_):
+                            fj = np.float32(j)
+                            tx, ty = lx + fj * dbx, ly + fj * dby
+                            for _ in range(na):
+                                ix, iy = int(tx), int(ty)
+                                at = begin + np.uintp(iy) * line + np.uintp(ix * 4)
+                                total = add_square_of_two(block, at, at + line, tx - np.float32(ix), ty - np.float32(iy), weight, total)
+                                tx, ty = tx + dax, ty + day
+                    else:
+                        for j in range(nb_):
+                            for i in range(na):
+                                fi, fj = np.float32(i), np.float32(j)
+                                tx, ty = lx + fi * dax + fj * dbx, ly + fi * day + fj * dby
+                                x0, y0 = np.floor(tx), np.floor(ty)
+                                tx, ty = np.float32(tx - x0), np.float32(ty - y0)
+                                ix, iy = int(x0), int(y0)
+                                top, low = start + _fold(iy, h, wrap_y) * w * 4, start + _fold(iy + 1, h, wrap_y) * w * 4
                                 left, right = _fold(ix, w, wrap_x) * 4, _fold(ix + 1, w, wrap_x) * 4
-                                p, q, s, t = top + left, top + right, low + left, low + right
-                            p, q, s, t = np.uintp(p), np.uintp(q), np.uintp(s), np.uintp(t)
-                            w11 = tx * ty * weight
-                            w01 = tx * weight - w11
-                            w10 = ty * weight - w11
-                            w00 = weight - w01 - w10 - w11
-                            total = add_four_texels(block, p, q, s, t, w00, w01, w10, w11, total)
+                                p, q, s, t = np.uintp(top + left), np.uintp(top + right), np.uintp(low + left), np.uintp(low + right)
+                                w11 = tx * ty * weight
+                                w01, w10 = tx * weight - w11, ty * weight - w11
+                                total = add_four_texels(block, p, q, s, t, weight - w01 - w10 - w11, w01, w10, w11, total)
             out[r, c, 0] = total[0]
             out[r, c, 1] = total[1]
             out[r, c, 2] = total[2]

@@ -1,6 +1,6 @@
 """Four channels at once: the one place where compiled kernels are told to use vector instructions.
 
-Numba does not join four neighbouring scalar reads into one. The two functions here are written in LLVM's own terms, so that a texel's
+Numba does not join four neighbouring scalar reads into one. The functions here are written in LLVM's own terms, so that a texel's
 four 16-bit channels are loaded, widened and weighted together. Measured on a 4096² ring: the sampler runs about twice as fast.
 """
 
@@ -63,5 +63,84 @@ def add_four_texels(typingctx, block, p, q, s, t, wp, wq, ws, wt, total):
         for at, share in zip(args[1:5], args[5:9], strict=True):
             lanes = _weighted(builder, base, at, share, lanes)
         return _pack(context, builder, lanes)
+
+    return signature, codegen
+
+
+def _row(builder, base, at, count):
+    """Return `count` neighbouring texels as one vector of floats."""
+    shorts, floats = ir.VectorType(ir.IntType(16), 4 * count), ir.VectorType(ir.FloatType(), 4 * count)
+    return builder.uitofp(builder.load(builder.bitcast(builder.gep(base, [at]), shorts.as_pointer()), align=2), floats)
+
+
+def _spread(builder, values):
+    """Return each of the values four times, in one vector."""
+    count = len(values)
+    floats = ir.VectorType(ir.FloatType(), count)
+    lanes = ir.Constant(floats, ir.Undefined)
+    for k, value in enumerate(values):
+        lanes = builder.insert_element(lanes, value, _LANE(k))
+    mask = ir.Constant(ir.VectorType(_LANE, 4 * count), [k // 4 for k in range(4 * count)])
+    return builder.shuffle_vector(lanes, ir.Constant(floats, ir.Undefined), mask)
+
+
+def _all_of(builder, value, count):
+    lanes = ir.VectorType(ir.FloatType(), count)
+    one = builder.insert_element(ir.Constant(lanes, ir.Undefined), value, _LANE(0))
+    return builder.shuffle_vector(one, ir.Constant(lanes, ir.Undefined), ir.Constant(ir.VectorType(_LANE, count), [0] * count))
+
+
+def _fours(builder, lanes, count):
+    """Return the sum of a vector's fours."""
+    parts = []
+    for k in range(count):
+        mask = ir.Constant(ir.VectorType(_LANE, 4), [4 * k + n for n in range(4)])
+        parts.append(builder.shuffle_vector(lanes, ir.Constant(lanes.type, ir.Undefined), mask))
+    while len(parts) > 1:
+        parts = [builder.fadd(a, b, flags=("fast",)) for a, b in zip(parts[::2], parts[1::2], strict=True)]
+    return parts[0]
+
+
+@intrinsic
+def add_square_of_four(typingctx, block, p, q, s, t, across, down, weight, total):
+    """Return `total` plus `weight` times the sum of four rows of four neighbouring texels each.
+
+    The rows begin at `p`, `q`, `s`, `t`; `across` and `down` are four weights each.
+    """
+    index = types.uintp
+    signature = FOUR(block, index, index, index, index, FOUR, FOUR, types.float32, FOUR)
+
+    def codegen(context, builder, sig, args):
+        base = make_array(sig.args[0])(context, builder, args[0]).data
+        columns = _spread(builder, [builder.extract_value(args[5], k) for k in range(4)])
+        lines = None
+        for k, at in enumerate(args[1:5]):
+            share = _all_of(builder, builder.extract_value(args[6], k), 16)
+            part = builder.fmul(_row(builder, base, at, 4), share, flags=("fast",))
+            lines = part if lines is None else builder.fadd(lines, part, flags=("fast",))
+        summed = _fours(builder, builder.fmul(lines, columns, flags=("fast",)), 4)
+        scaled = builder.fmul(summed, _splat(builder, args[7]), flags=("fast",))
+        return _pack(context, builder, builder.fadd(_unpack(builder, args[8]), scaled, flags=("fast",)))
+
+    return signature, codegen
+
+
+@intrinsic
+def add_square_of_two(typingctx, block, p, s, tx, ty, weight, total):
+    """Return `total` plus `weight` times what lies between two neighbouring texels at `p` and the two below them at `s`."""
+    index, part = types.uintp, types.float32
+    signature = FOUR(block, index, index, part, part, part, FOUR)
+
+    def codegen(context, builder, sig, args):
+        base = make_array(sig.args[0])(context, builder, args[0]).data
+        one = ir.Constant(ir.FloatType(), 1.0)
+        tx, ty = args[3], args[4]
+        columns = _spread(builder, [builder.fsub(one, tx, flags=("fast",)), tx])
+        upper, lower = _row(builder, base, args[1], 2), _row(builder, base, args[2], 2)
+        way = builder.fmul(builder.fsub(lower, upper, flags=("fast",)), _all_of(builder, ty, 8), flags=("fast",))
+        between = builder.fadd(upper, way, flags=("fast",))
+        summed = _fours(builder, builder.fmul(between, columns, flags=("fast",)), 2)
+        scaled = builder.fmul(summed, _splat(builder, args[5]), flags=("fast",))
+        return _pack(context, builder, builder.fadd(_unpack(builder, args[6]), scaled, flags=("fast",)))
 
     return signature, codegen
