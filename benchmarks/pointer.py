@@ -1,7 +1,7 @@
 """Pointer to picture: how long after a pointer move on the seam ray a picture that shows it is on the screen, in Chromium.
 
-Each move waits for its own picture, as a slow hand would; the time runs from the event in the page to the frame after the new
-picture was decoded and put in place.
+The hand goes on four times a second, so that each move has its own picture; the time runs from the event in the page to the frame after
+the new picture was decoded and put in place.
 """
 
 from __future__ import annotations
@@ -14,6 +14,7 @@ import subprocess
 import sys
 import tempfile
 from pathlib import Path
+from typing import Any
 
 from PIL import Image
 from playwright.sync_api import sync_playwright
@@ -23,18 +24,28 @@ from benchmarks.plain import detailed_photo
 ROOT = Path(__file__).resolve().parents[1]
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-sync"]
 WATCH = """() => {
-  const before = document.querySelector('.stage img').src;
-  window.waiting = new Promise((done) => addEventListener('pointermove', (event) => {
-    const began = performance.now();
-    const look = () => document.querySelector('.stage img').src !== before
-      ? requestAnimationFrame(() => done(performance.now() - began)) : requestAnimationFrame(look);
-    look();
-  }, { once: true, capture: true }));
+  window.log = [];
+  const fetched = window.fetch;
+  window.fetch = async (...asked) => {
+    if (!String(asked[0]).endsWith('/api/looks')) return fetched(...asked);
+    const look = { sent: performance.now(), size: JSON.parse(asked[1].body).size };
+    window.log.push(look);
+    const answer = await fetched(...asked);
+    look.answered = performance.now();
+    look.server = Number((answer.headers.get('Server-Timing') ?? '').split('dur=')[1]);
+    return answer;
+  };
+  new MutationObserver(() => requestAnimationFrame(() => window.log.push({ shown: performance.now() })))
+    .observe(document.querySelector('.stage'), { subtree: true, attributes: true, attributeFilter: ['src'] });
+  addEventListener('pointermove', () => window.log.push({ moved: performance.now() }), { capture: true });
 }"""
+WARM = 12_000
+PAUSE = 250
+"""Milliseconds: until what a start loads beside it is loaded, and from move to move."""
 
 
-def measure(moves: int = 30) -> dict[str, float]:
-    """Return median and worst of many moves, in milliseconds."""
+def measure(moves: int = 100) -> dict[str, Any]:
+    """Return median and worst of many moves in milliseconds, in parts, after everything is warm."""
     var = tempfile.mkdtemp()
     with socket.socket() as free:
         free.bind(("127.0.0.1", 0))
@@ -59,20 +70,41 @@ def measure(moves: int = 30) -> dict[str, float]:
             page.get_by_label("Start a piece").get_by_role("button", name=re.compile("^Planet")).click()
             page.get_by_role("button", name=re.compile("Ring$")).first.click()
             page.locator('.stage[data-settled="yes"]').wait_for()
-            page.wait_for_timeout(1500)
+            page.wait_for_timeout(WARM)
             knob = page.locator(".knob", has=page.locator("title", has_text="Seam ray")).locator("circle.dot").bounding_box()
             assert knob is not None
             x, y = knob["x"] + knob["width"] / 2, knob["y"] + knob["height"] / 2
             page.mouse.move(x, y)
             page.mouse.down()
-            times = []
+            page.evaluate(WATCH)
             for step in range(moves):
-                page.evaluate(WATCH)
-                page.mouse.move(x + 6 * (step + 1), y - 2 * step)
-                times.append(float(page.evaluate("window.waiting")))
+                page.mouse.move(x + 4 * (step % 40 + 1), y - 1.5 * (step % 40))
+                page.wait_for_timeout(PAUSE)
+            log = page.evaluate("window.log")
             page.mouse.up()
             browser.close()
     finally:
         server.terminate()
         server.wait()
-    return {"median_ms": round(statistics.median(times), 1), "worst_ms": round(max(times), 1), "moves": moves}
+    return parts_of(log)
+
+
+def parts_of(log: list[dict[str, float]]) -> dict[str, Any]:
+    """Return what lay between each move and the picture that shows it."""
+    parts: dict[str, list[float]] = {"to_request": [], "look_in_server": [], "to_answer": [], "to_show": [], "pointer_to_picture": []}
+    for look in (entry for entry in log if "answered" in entry):
+        moved = [entry["moved"] for entry in log if entry.get("moved", 1e12) <= look["sent"]]
+        shown = [entry["shown"] for entry in log if entry.get("shown", 0) >= look["answered"]]
+        if moved and shown:
+            spans = (
+                look["sent"] - moved[-1],
+                look["server"],
+                look["answered"] - look["sent"],
+                shown[0] - look["answered"],
+                shown[0] - moved[-1],
+            )
+            for part, span in zip(parts.values(), spans, strict=True):
+                part.append(span)
+    sizes = [int(look["size"]) for look in log if "answered" in look]
+    told = {name: {"median_ms": round(statistics.median(part), 1), "worst_ms": round(max(part), 1)} for name, part in parts.items()}
+    return {**told, "moves": len(parts["to_request"]), "sizes": {size: sizes.count(size) for size in sorted(set(sizes))}}

@@ -27,13 +27,16 @@ from caracol.core.geometry.frame import Frame
 from caracol.core.io.formats import collect
 from caracol.core.kinds.catalogue import KINDS, get_kind
 from caracol.core.kinds.describe import describe
-from caracol.core.kinds.kind import BendKind
+from caracol.core.kinds.kind import BendKind, Kind
 from caracol.core.piece.files import check_piece
 from caracol.core.piece.model import Piece
 from caracol.core.render import Context, Renderer, render
 from caracol.core.render.cache import Cache
 from caracol.core.render.quality import DRAFT
 
+DRAFT_SIZES = (768, 640, 512, 448, 384)
+"""Some of those that `web/src/bench/pace.ts` chooses among, and when it takes the next."""
+SLOW = 60
 RESULTS = Path(__file__).parent / "results"
 
 
@@ -107,19 +110,28 @@ def _can_grow(setting: dict[str, Any], start: dict[str, Any]) -> bool:
     return float(start.get(setting["name"], setting["default"])) + 0.01 <= float(setting["maximum"])
 
 
-def kind_drafts(photo: OnePhoto) -> dict[str, float]:
-    """Drafts at 768 pixels of every kind alone, encoding included, each time with another setting: median milliseconds."""
+def kind_drafts(photo: OnePhoto) -> dict[str, dict[str, float]]:
+    """Drafts of every kind alone at the size the Bench chooses: milliseconds, encoding included, and pixels."""
     found = {}
-    for kind in KINDS:
+    for size in DRAFT_SIZES:
+        left = [kind for kind in KINDS if kind.key not in found or found[kind.key]["ms"] > SLOW]
+        found |= {key: {"size": size, "ms": took} for key, took in _kind_drafts(photo, left, size).items()}
+    return found
+
+
+def _kind_drafts(photo: OnePhoto, kinds: list[Kind], size: int) -> dict[str, float]:
+    """Return the median of some kinds' drafts at a size, each time with another setting."""
+    found = {}
+    for kind in kinds:
         start = dict(kind.starts[0].settings) if kind.starts else {}
         name = next((setting["name"] for setting in describe(kind)["settings"] if _can_grow(setting, start)), None)
         times = []
         cache = Cache(1 << 30)
-        render(piece(), 768, photo, cache=cache, quality=DRAFT)
+        render(piece(), size, photo, cache=cache, quality=DRAFT)
         for n in range(9):
             settings = {**start, name: start.get(name, kind.settings.model_fields[name].default) + 0.0007 * (n + 1)} if name else start
             begun = time.perf_counter()
-            encode_draft(render(piece((kind.key, settings)), 768, photo, cache=cache, quality=DRAFT))
+            encode_draft(render(piece((kind.key, settings)), size, photo, cache=cache, quality=DRAFT))
             times.append((time.perf_counter() - begun) * 1000)
         found[kind.key] = round(statistics.median(times[1:]), 1)
     return found
@@ -241,7 +253,7 @@ def main() -> None:
         "five_bends": lambda: chain(photo),
         "bends_2048": lambda: bends(photo8, photo),
         "draft_768": lambda: drafts(photo),
-        "draft_768_of_each_kind_ms": lambda: kind_drafts(photo),
+        "draft_of_each_kind": lambda: kind_drafts(photo),
         "draft_768_three_layers": lambda: layers(photo),
         "sort_18_megapixels": breaks.sort,
         "breaks_24_megapixels_seconds": lambda: breaks.large(photo),

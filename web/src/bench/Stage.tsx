@@ -2,7 +2,7 @@ import { Alert, Spin } from "antd";
 import { useEffect, useMemo, useRef } from "react";
 import { useCatalogue } from "../shared/useCatalogue";
 import { Beside } from "./compare/Beside";
-import { Picture } from "./compare/Picture";
+import { type Hand, Picture } from "./compare/Picture";
 import { useCompared } from "./compare/useCompared";
 import { LayerPlaceHandle } from "./handles/LayerPlaceHandle";
 import { HANDLES } from "./handles/registry";
@@ -18,7 +18,7 @@ import { changeOf, shownSettings } from "./panel/kindTools";
 import { SplitLine } from "./SplitLine";
 import { StageTools } from "./StageTools";
 import { useBench, useBenchPart, useDocument } from "./store";
-import { type Shown, useLook } from "./useLook";
+import { useLook } from "./useLook";
 import { useRoom } from "./useRoom";
 import { useRuns } from "./useRuns";
 import { useZoom } from "./useZoom";
@@ -72,7 +72,7 @@ export function Stage() {
   useZoom(ref, room);
   const layer = layerOf(document, bench.layer);
   const single = isSingle(document);
-  const paint = useRef<((shown: Shown) => boolean) | null>(null);
+  const hand = useRef<Hand | null>(null);
   const { solo } = bench;
   const seenOf = useMemo(() => soloOf(solo), [solo]);
   // What is delivered is the finished picture, whatever step is selected.
@@ -92,7 +92,7 @@ export function Stage() {
     `${pieceId}-stage`,
     ready ? { document: seenDocument, upto: view.upto, layer: layer.id, size, seen, part } : null,
     dragging,
-    useMemo(() => ({ paint, seenOf }), [seenOf]),
+    useMemo(() => ({ hand, seenOf }), [seenOf]),
   );
   if (shown) shape.current = shown;
   const around = useLook(
@@ -138,7 +138,7 @@ export function Stage() {
       {!shown && !fault && <Spin className="stage-wait" description="Rendering" />}
       {around && part && box && !showOriginal && <Picture shown={around} box={box} cut={cutAt(1)} />}
       {shown && box && !(showOriginal && other.shown) && (
-        <Picture shown={shown} box={box} paint={paint} cut={cutAt(1)} exact={seen > 1.5 * shown.width} />
+        <Picture shown={shown} box={box} hand={comparing ? undefined : hand} cut={cutAt(1)} exact={seen > 1.5 * shown.width} />
       )}
       {other.shown && otherBox && (showOriginal || split !== null) && (
         <Picture shown={other.shown} box={otherBox} cut={showOriginal ? null : cutAt(-1)} />

@@ -1,7 +1,9 @@
 import { type RefObject, useEffect, useRef, useState } from "react";
+import type { Hand } from "./compare/Picture";
 import { alike, Looks, type Shown, type Wanted } from "./looks";
 import { sameParts } from "./model/inView";
 import type { PieceDocument } from "./model/piece";
+import { turnedBetween } from "./model/turning";
 import { useBench } from "./store";
 
 export type { Shown, Wanted } from "./looks";
@@ -14,8 +16,8 @@ const liesAlike = (a: Shown, b: Shown): boolean =>
   !b.missing.length;
 
 interface Under {
-  /** Paints a draft where the last picture is, without a render; false where it cannot. */
-  paint: RefObject<((shown: Shown) => boolean) | null>;
+  /** The picture on the stage, to be changed without a render. */
+  hand: RefObject<Hand | null>;
   /** What is looked at of the piece's document: one layer alone, perhaps. */
   seenOf: (document: PieceDocument) => PieceDocument;
 }
@@ -29,13 +31,16 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean,
   const [fault, setFault] = useState<string | null>(null);
   const now = useRef({ wanted, shown, under });
   now.current = { wanted, shown, under };
+  const painted = useRef<Shown | null>(null);
   const made = useRef<{ bench: string; looks: Looks } | null>(null);
   if (made.current?.bench !== bench) {
     const onShown = (next: Shown) => {
       const { shown: last, under: follow } = now.current;
-      const { dragging: drags, playing } = useBench.getState();
+      const { dragging: drags, playing, history } = useBench.getState();
       const quiet = next.draft && drags && !playing && last && liesAlike(last, next);
-      if (!quiet || !follow?.paint.current?.(next)) setShown(next);
+      painted.current = next;
+      if (!quiet || !follow?.hand.current?.paint(next)) setShown(next);
+      else follow.hand.current.turn(turnedBetween(next.of.document, follow.seenOf(history.present.document)));
     };
     made.current = { bench, looks: new Looks(bench, onShown, setFault) };
   }
@@ -58,7 +63,10 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean,
       const { wanted: last, under: follow } = now.current;
       const edited = state.history.present.document;
       if (!state.dragging || !last || !follow || edited === before.history.present.document) return;
-      looks.want({ ...last, document: follow.seenOf(edited) }, true);
+      const next = follow.seenOf(edited);
+      looks.want({ ...last, document: next }, true);
+      // What only turns is turned at once; the draft that is on its way puts it right.
+      if (painted.current && !state.playing) follow.hand.current?.turn(turnedBetween(painted.current.of.document, next));
     });
   }, [looks, follows]);
 

@@ -1,5 +1,6 @@
 import { type RefObject, useEffect, useRef } from "react";
-import type { Placed } from "../model/geometry";
+import { type Placed, perUnit } from "../model/geometry";
+import type { Turning } from "../model/turning";
 import type { Shown } from "../useLook";
 import "./Picture.css";
 
@@ -26,31 +27,80 @@ function halfPlane({ at, turn, side, room }: Cut): string {
   return `polygon(${corner(FAR, 0)}, ${corner(FAR, FAR)}, ${corner(-FAR, FAR)}, ${corner(-FAR, 0)})`;
 }
 
+/** Turn a picture on the stage about a point; what it leaves bare shows it as it was, and nothing shows beside its box. */
+function turnImage(image: HTMLImageElement, box: Placed, turning: Turning | null): void {
+  const side = image.parentElement;
+  const under = side?.querySelector<HTMLImageElement>("img.under");
+  if (!side || box.turn || !turning || !turning.turns) {
+    if (under) {
+      under.remove();
+      image.style.removeProperty("rotate");
+      image.style.removeProperty("box-shadow");
+      image.style.transformOrigin = "";
+      if (side) side.style.clipPath = "";
+    }
+    return;
+  }
+  const still = under ?? document.createElement("img");
+  if (!under) {
+    still.className = "under";
+    still.alt = "";
+    still.style.cssText = image.style.cssText;
+    image.style.boxShadow = "none";
+    image.before(still);
+    const { offsetWidth, offsetHeight } = side;
+    const [right, bottom] = [offsetWidth - box.left - box.width, offsetHeight - box.top - box.height];
+    side.style.clipPath = `inset(${box.top}px ${right}px ${bottom}px ${box.left}px)`;
+  }
+  if (still.src !== image.src) still.src = image.src;
+  const [x, y] = [box.left + box.width / 2 + turning.x * perUnit(box), box.top + box.height / 2 + turning.y * perUnit(box)];
+  image.style.transformOrigin = `${x - image.offsetLeft}px ${y - image.offsetTop}px`;
+  image.style.rotate = `${turning.turns}turn`;
+}
+
+/** What can be done with a picture at once, without a render. */
+export interface Hand {
+  /** Paint another in its place; false where it cannot. */
+  paint: (shown: Shown) => boolean;
+  /** Turn it as it is until the next is painted; null as it was made. */
+  turn: (turning: Turning | null) => void;
+}
+
 interface Props {
   shown: Shown;
   box: Placed;
   cut: Cut | null;
   /** Whether its own pixels are to be seen, not a blend of them. */
   exact?: boolean;
-  /** Where a way to paint the next picture in place is left. */
-  paint?: RefObject<((shown: Shown) => boolean) | null>;
+  /** Where the ways to change it at once are left. */
+  hand?: RefObject<Hand | null>;
 }
 
 /** A look on the stage, turned as the view is, perhaps only on one side of the split line. */
-export function Picture({ shown, box, cut, paint, exact }: Props) {
+export function Picture({ shown, box, cut, hand, exact }: Props) {
   const image = useRef<HTMLImageElement>(null);
+  const lies = useRef(box);
+  lies.current = box;
   useEffect(() => {
-    if (!paint) return;
+    if (!hand) return;
     // React knows nothing of drafts under the hand: the next picture it is told of comes when the hand rests.
-    paint.current = (next) => {
-      if (!image.current) return false;
-      image.current.src = next.url;
-      return true;
+    hand.current = {
+      paint: (next) => {
+        if (!image.current) return false;
+        image.current.src = next.url;
+        return true;
+      },
+      turn: (turning) => image.current && turnImage(image.current, lies.current, turning),
     };
     return () => {
-      paint.current = null;
+      hand.current = null;
     };
-  }, [paint]);
+  }, [hand]);
+  // Whatever is drawn by a render lies as it was made.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: it is the picture that says so
+  useEffect(() => {
+    if (hand) hand.current?.turn(null);
+  }, [hand, shown]);
   const { left, top, width, height, turn = 0 } = box;
   const style = { left, top, width, height, ...(turn ? { transform: `rotate(${turn}turn)` } : {}) };
   const { part } = shown;
