@@ -170,3 +170,14 @@ def test_a_jpeg_with_more_pictures_inside_gives_its_first() -> None:
     loaded = read_photo(out.getvalue(), "phone")
     assert (loaded.kind, loaded.notes) == ("MPO", ())
     assert from_texels(loaded.texels)[5, 5, :3] == pytest.approx((1, 0, 0), abs=0.04)
+
+
+def test_a_transparent_strip_below_opaque_ones_makes_the_whole_picture_transparent() -> None:
+    opaque_strip, glass = np.full((2, 3, 4), 0.5, np.float32), np.full((1, 3, 4), 0.5, np.float32)
+    opaque_strip[..., 3] = 1
+    solid = collect((2, 3), [(0, opaque_strip)])
+    assert solid.shape == (2, 3, 3)
+    mixed = collect((3, 3), [(0, opaque_strip), (2, glass)])
+    assert mixed.shape == (3, 3, 4)
+    assert mixed[:2].tolist() == [[[128, 128, 128, 255]] * 3] * 2
+    assert mixed[2].tolist() == [[255, 255, 255, 128]] * 3

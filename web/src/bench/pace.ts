@@ -18,7 +18,7 @@ export class Pace {
   private most: number = LARGEST;
   private recent: number[] = [];
   private first = true;
-  /** What was usual before the last step down, and whether steps down have been seen to be of no use. */
+  /** What was usual before this drag's last step down (after one, it takes none up: at each new size, what lies before the step is made anew), and whether steps down have been seen to be of no use. */
   private before: { size: number; usual: number } | null = null;
   private useless = false;
 
@@ -56,7 +56,7 @@ export class Pace {
     } else if (usual > SLOW && !this.useless) {
       this.before = { size, usual };
       this.change(SIZES.findLast((one) => one <= size * Math.sqrt(SLOW / usual)) ?? SIZES[0]);
-    } else if (usual < QUICK && size === this.most) this.change(SIZES.find((one) => one > size) ?? LARGEST);
+    } else if (usual < QUICK && size === this.most && !this.before) this.change(SIZES.find((one) => one > size) ?? LARGEST);
     else this.recent.shift();
   }
 

@@ -69,10 +69,17 @@ def collect(shape: tuple[int, int], strips: Iterable[tuple[int, Array]], bits: L
     -------
     uint8 or uint16 array (rows, cols, 3 or 4)
     """
-    out = np.empty((*shape, 4), np.uint8 if bits == 8 else np.uint16)
+    kind, opaque = (np.uint8, 255) if bits == 8 else (np.uint16, 65535)
+    out = np.empty((*shape, 3), kind)
     for top, strip in strips:
-        out[top : top + len(strip)] = to_integers(strip, bits)
-    return out if out[..., 3].min() < (255 if bits == 8 else 65535) else out[..., :3]
+        pixels = to_integers(strip, bits)
+        if out.shape[2] == 3 and pixels[..., 3].min() < opaque:
+            # Most pictures have no transparency, and large ones no room for a channel that says so.
+            whole = np.full((*shape, 4), opaque, kind)
+            whole[:top, :, :3] = out[:top]
+            out = whole
+        out[top : top + len(strip)] = pixels[..., : out.shape[2]]
+    return out
 
 
 def _png_chunk(kind: bytes, data: bytes) -> bytes:
