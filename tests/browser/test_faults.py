@@ -54,7 +54,7 @@ def test_killed_at_any_moment_nothing_acknowledged_is_lost(tmp_path: Path) -> No
             f"pieces/{piece['id']}",
             {"revision": revision, "name": f"Edit {revision}", "document": piece["document"]},
         )
-    options = {"size": 4000, "format": "png"}
+    options = {"size": 3000, "format": "png"}
     # The worker alone: it is started again, and goes on with what it had begun. Then the web process alone.
     first = api.call("POST", f"pieces/{piece['id']}/exports", options)
     wait_for(api, piece["id"], "working")
@@ -62,7 +62,7 @@ def test_killed_at_any_moment_nothing_acknowledged_is_lost(tmp_path: Path) -> No
     assert wait_for(api, piece["id"], "done")["id"] == first["id"]
     server.kill_part("gunicorn")
     assert job(api, piece["id"])["id"] == first["id"]
-    assert shape_of(server.address, first["id"]) == (4000, 4000, 3)
+    assert shape_of(server.address, first["id"]) == (3000, 3000, 3)
 
     export = api.call("POST", f"pieces/{piece['id']}/exports", options)
     wait_for(api, piece["id"], "working")
@@ -74,7 +74,7 @@ def test_killed_at_any_moment_nothing_acknowledged_is_lost(tmp_path: Path) -> No
         kept = after.call("GET", f"pieces/{piece['id']}")
         assert (kept["name"], kept["revision"]) == ("Edit 5", 6)
         assert wait_for(after, piece["id"], "done")["id"] == export["id"]
-        assert shape_of(again.address, export["id"]) == (4000, 4000, 3)
+        assert shape_of(again.address, export["id"]) == (3000, 3000, 3)
         assert not list(tmp_path.rglob(".part-*"))
     finally:
         again.stop()

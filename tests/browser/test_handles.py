@@ -60,8 +60,6 @@ def test_every_knob_goes_with_the_hand(page: Page, photo: Path, var: Path, addre
     for kind in kinds:
         page.get_by_role("button", name=re.compile(rf"^Step \d+, {kind.label}$")).click()
         page.get_by_role("button", name="Switch on", exact=True).click()
-        # A step can change the layer's shape, and so move every handle on it: they lie right when the stage says so.
-        bench.settle()
         expect(page.get_by_label(f"Handles of {kind.label}", exact=True)).to_be_visible()
         count = page.locator(".handles g.knob").count()
         for index in range(count):

@@ -7,7 +7,7 @@ import { Head } from "../shared/Head";
 import { NotHere } from "../shared/NotHere";
 import { BenchHead } from "./BenchHead";
 import { BenchSide } from "./BenchSide";
-import { begin } from "./model/edits";
+import { begin, type Draft } from "./model/edits";
 import { unpack } from "./model/pack";
 import { StaleBanner } from "./SaveNote";
 import { Stage } from "./Stage";
@@ -67,19 +67,17 @@ export function BenchPage() {
     queue.take(theirs);
     open(queue.id, begin(queue.saved));
   };
-  const keepBoth = () => {
-    const { present } = useBench.getState().history;
-    return take(
+  const keepBoth = (mine: Draft) =>
+    take(
       api.POST("/api/pieces", {
         body: {
-          name: `${present.name} (mine)`.slice(0, 200),
-          document: present.document,
+          name: `${mine.name} (mine)`.slice(0, 200),
+          document: mine.document,
         },
       }),
     )
       .then((made) => navigate(`/bench/${made.id}`))
       .catch((fault: Error) => void message.error(fault.message));
-  };
   return (
     <div className="app">
       <BenchHead queue={queue} onKeys={showKeys} />
@@ -94,8 +92,9 @@ export function BenchPage() {
           onMine={() => queue.goOnFrom(stale.revision)}
           onTheirs={() => takeTheirs(stale)}
           onBoth={() => {
+            const mine = useBench.getState().history.present;
             takeTheirs(stale);
-            void keepBoth();
+            void keepBoth(mine);
           }}
         />
       )}
