@@ -60,8 +60,14 @@ def test_many_files_at_once(page: Page, var: Path, tmp_path: Path) -> None:
     expect(page.get_by_label("Files on their way")).to_be_hidden(timeout=90_000)
     cards = page.locator("section[aria-label=Photos] .card")
     expect(cards).to_have_count(60)  # the first page
-    cards.last.scroll_into_view_if_needed()
-    expect(cards).to_have_count(100)
+    # The list may be told of the last files while it is scrolled: to its end as it is, until all are there.
+    page.wait_for_function(
+        """() => {
+          const cards = document.querySelectorAll('section[aria-label=Photos] .card');
+          cards[cards.length - 1].scrollIntoView();
+          return cards.length === 100;
+        }"""
+    )
 
 
 @pytest.mark.parametrize(("start", "square"), [("Sky well", True), ("Tunnel", True), ("Inside-out", True), ("Plain", False)])
