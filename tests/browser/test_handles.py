@@ -7,7 +7,8 @@ from math import hypot
 from pathlib import Path
 from typing import Any
 
-from playwright.sync_api import Page, expect
+import pytest
+from playwright.sync_api import Page, Route, expect
 
 from caracol.core.kinds.catalogue import KINDS
 from caracol.core.kinds.kind import Kind
@@ -85,3 +86,22 @@ def test_every_knob_goes_with_the_hand(page: Page, photo: Path, var: Path, addre
     assert wrong == []
     assert tried > 30
     assert exact > 20
+
+
+def test_handles_wait_for_the_picture_they_lie_on(page: Page, photo: Path, var: Path, address: str, bench: Bench) -> None:
+    """A ring makes its layer square: until that is seen, its handles would lie where nothing of it is."""
+    bench.open(piece_of(address, photo, [kind for kind in KINDS if kind.key == "ring"]))
+    page.get_by_role("button", name="Layer Up").click()
+    page.get_by_role("button", name=re.compile(r"^Step \d+, Ring$")).click()
+    bench.settle()
+    held: list[Route] = []
+    page.route("**/api/looks", lambda route: held.append(route))
+    page.get_by_role("button", name="Switch on", exact=True).click()
+    expect(page.get_by_role("button", name="Switch off", exact=True)).to_be_visible()
+    expect(page.locator(".stage")).to_have_attribute("data-settled", "no")
+    assert page.locator(".handles g.knob").count() == 0
+    page.unroute("**/api/looks")
+    expect(page.get_by_label("Handles of Ring", exact=True)).to_be_visible()
+    before = bench.at(bench.knob("Reach"))
+    bench.settle()
+    assert bench.at(bench.knob("Reach")) == pytest.approx(before, abs=1)

@@ -10,7 +10,7 @@ import { KeptOutline } from "./keep/KeptOutline";
 import { longerDelivered } from "./model/delivery";
 import { type Placed, place, placedLayer, transformOf } from "./model/geometry";
 import { type Part, partInView, sameParts } from "./model/inView";
-import { allLayers, entryOf, isGroup, isSingle, keepOf, layerOf, type PieceDocument, withOnly } from "./model/piece";
+import { allLayers, entryOf, isGroup, isSingle, keepOf, layerOf, type PieceDocument, stepsOf, withOnly } from "./model/piece";
 import { FINISHED, LAYER, SOURCE, viewFor } from "./model/view";
 import { Overlays } from "./Overlays";
 import { PhotoReading } from "./PhotoReading";
@@ -124,10 +124,11 @@ export function Stage() {
   const contain = layer.source.fit === "contain";
   const layerBox =
     box && view.upto === null && !single && frames && ratio ? placedLayer(box, frames.ratio, ratio, contain, layer.place) : box;
-  // While the picture of another stage is still seen, the handles of this one would lie elsewhere, and jump.
-  const ofThisView = shown?.of.upto === view.upto && (view.upto === null || shown.of.layer === layer.id);
+  // While a picture without the step is still seen, or one of another stage, its handles would lie elsewhere, and jump.
+  const seenStep = shown && stepsOf(shown.of.document, layer.id).find((one) => one.id === selected);
+  const ofThisView = shown?.of.upto === view.upto && (view.upto === null || shown.of.layer === layer.id) && seenStep?.on !== false;
   const cutAt = (side: 1 | -1) => (split === null ? null : { at: split, turn: splitTurn, side, room });
-  const handlesShown = box && step && kind && view.handles && ofThisView && !comparing && !bench.whereOpen;
+  const handlesShown = box && step && kind && view.handles && seenStep && ofThisView && !comparing && !bench.whereOpen;
   return (
     <div
       ref={ref}
