@@ -26,12 +26,12 @@ class Api:
         body = head.encode() + content + f"\r\n--{border}--\r\n".encode()
         return self._answer(Request(f"{self.address}/api/photos", body, {"Content-Type": f"multipart/form-data; boundary={border}"}))
 
-    def piece(self, photo: Path, *steps: tuple[str, dict[str, Any]]) -> Any:
-        """Make a piece of these steps from a photo file."""
+    def piece(self, photo: Path, *steps: tuple[str, dict[str, Any]], called: str | None = None) -> Any:
+        """Make a piece of these steps from a photo file, called like it unless told otherwise."""
         name = self.upload(photo.read_bytes(), photo.name)["file_name"]
         trail = [{"id": f"s{n}", "kind": kind, "settings": settings} for n, (kind, settings) in enumerate(steps, 1)]
         land = {"id": "land", "name": "Land", "source": {"kind": "photo", "photo": name}, "steps": trail}
-        return self.call("POST", "pieces", {"name": photo.stem, "document": {"caracol": 1, "layers": [land]}})
+        return self.call("POST", "pieces", {"name": called or photo.stem, "document": {"caracol": 1, "layers": [land]}})
 
     @staticmethod
     def _answer(request: Request) -> Any:

@@ -65,31 +65,52 @@ def page(chromium: Browser, address: str, request: pytest.FixtureRequest) -> Ite
     opened = context.new_page()
     faults: list[str] = []
     opened.on("pageerror", lambda error: faults.append(str(error)))
-    if not {"bench", "plain"} & set(request.fixturenames):
+    if not {"bench", "plain", "blank"} & set(request.fixturenames):
         opened.goto("/")
     yield opened
     context.close()
     assert not faults
 
 
-@pytest.fixture
-def photo(tmp_path: Path, request: pytest.FixtureRequest) -> Path:
-    """Return a photo file that no other test uses."""
+def _photo(folder: Path, seed: int) -> Path:
     from PIL import Image
 
-    seed = crc32(request.node.nodeid.encode())
-    path = tmp_path / f"photo-{seed}.png"
+    path = folder / f"photo-{seed}.png"
     Image.fromarray(collect((400, 800), [(0, detailed(400, 800, seed))])).save(path, compress_level=1)
     return path
 
 
 @pytest.fixture
-def bench(page: Page, photo: Path, var: Path, address: str) -> Bench:
-    """Return a Bench with a planet from the test's own photo, made through the API: close seam, ring and rim, whatever the photo's reading says."""
-    return Bench(page, var).open(Api(address).piece(photo, *PLANET))
+def photo(tmp_path: Path, request: pytest.FixtureRequest) -> Path:
+    """Return a photo file that no other test uses."""
+    return _photo(tmp_path, crc32(request.node.nodeid.encode()))
+
+
+@pytest.fixture(scope="session")
+def ground(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """Return the photo file of `bench` and `plain`: one for all, which is read once."""
+    return _photo(tmp_path_factory.mktemp("ground"), 7)
 
 
 @pytest.fixture
-def plain(page: Page, photo: Path, var: Path, address: str) -> Bench:
-    """Return a Bench with nothing but the test's own photo, made through the API."""
-    return Bench(page, var).open(Api(address).piece(photo))
+def called(request: pytest.FixtureRequest) -> str:
+    """Return a name that no other test's piece has."""
+    return f"photo-{crc32(request.node.nodeid.encode())}"
+
+
+@pytest.fixture
+def blank(page: Page, var: Path) -> Bench:
+    """Return the hands of a Bench that has no piece yet."""
+    return Bench(page, var)
+
+
+@pytest.fixture
+def bench(blank: Bench, ground: Path, address: str, called: str) -> Bench:
+    """Return a Bench with a planet, made through the API: close seam, ring and rim, whatever the photo's reading says."""
+    return blank.open(Api(address).piece(ground, *PLANET, called=called))
+
+
+@pytest.fixture
+def plain(blank: Bench, ground: Path, address: str, called: str) -> Bench:
+    """Return a Bench with nothing but a photo, made through the API."""
+    return blank.open(Api(address).piece(ground, called=called))

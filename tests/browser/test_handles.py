@@ -46,17 +46,17 @@ def piece_of(address: str, photo: Path, kinds: list[Kind]) -> dict[str, Any]:
     return dict(api.call("POST", "pieces", {"name": "handles", "document": document}))
 
 
-def test_every_knob_goes_with_the_hand(page: Page, photo: Path, var: Path, address: str, bench: Bench) -> None:
+def test_every_knob_goes_with_the_hand(page: Page, photo: Path, address: str, blank: Bench) -> None:
     kinds = with_all_handles()
-    bench.open(piece_of(address, photo, kinds))
+    blank.open(piece_of(address, photo, kinds))
     page.get_by_role("button", name="Layer Up").click()
-    bench.settle()
+    blank.settle()
     stage = page.locator(".stage").bounding_box()
     assert stage is not None
     page.mouse.move(stage["x"] + stage["width"] * 0.6, stage["y"] + stage["height"] * 0.5)
     for _ in range(3):
         page.mouse.wheel(0, -120)
-    bench.settle()
+    blank.settle()
     wrong, tried, exact = [], 0, 0
     for kind in kinds:
         page.get_by_role("button", name=re.compile(rf"^Step \d+, {kind.label}$")).click()
@@ -66,7 +66,7 @@ def test_every_knob_goes_with_the_hand(page: Page, photo: Path, var: Path, addre
         for index in range(count):
             knob = page.locator(".handles g.knob").nth(index)
             label = knob.get_attribute("aria-label") or ""
-            x, y = bench.at(knob)
+            x, y = blank.at(knob)
             inside = stage["x"] + 150 < x < stage["x"] + stage["width"] - 40 and stage["y"] + 40 < y < stage["y"] + stage["height"] - 40
             if not inside or knob.evaluate("(k, [x, y]) => !k.contains(document.elementFromPoint(x, y))", [x, y]):
                 continue
@@ -75,7 +75,7 @@ def test_every_knob_goes_with_the_hand(page: Page, photo: Path, var: Path, addre
             page.mouse.down()
             page.mouse.move(x + WAY[0] / 2, y + WAY[1] / 2)
             page.mouse.move(x + WAY[0], y + WAY[1])
-            ax, ay = bench.at(page.locator(".handles g.knob").nth(index))
+            ax, ay = blank.at(page.locator(".handles g.knob").nth(index))
             page.mouse.up()
             gone, along = hypot(ax - x, ay - y), (ax - x) * WAY[0] + (ay - y) * WAY[1]
             exact += hypot(ax - x - WAY[0], ay - y - WAY[1]) < 2
@@ -88,12 +88,12 @@ def test_every_knob_goes_with_the_hand(page: Page, photo: Path, var: Path, addre
     assert exact > 20
 
 
-def test_handles_wait_for_the_picture_they_lie_on(page: Page, photo: Path, var: Path, address: str, bench: Bench) -> None:
+def test_handles_wait_for_the_picture_they_lie_on(page: Page, photo: Path, address: str, blank: Bench) -> None:
     """A ring makes its layer square: until that is seen, its handles would lie where nothing of it is."""
-    bench.open(piece_of(address, photo, [kind for kind in KINDS if kind.key == "ring"]))
+    blank.open(piece_of(address, photo, [kind for kind in KINDS if kind.key == "ring"]))
     page.get_by_role("button", name="Layer Up").click()
     page.get_by_role("button", name=re.compile(r"^Step \d+, Ring$")).click()
-    bench.settle()
+    blank.settle()
     held: list[Route] = []
     page.route("**/api/looks", lambda route: held.append(route))
     page.get_by_role("button", name="Switch on", exact=True).click()
@@ -102,6 +102,6 @@ def test_handles_wait_for_the_picture_they_lie_on(page: Page, photo: Path, var: 
     assert page.locator(".handles g.knob").count() == 0
     page.unroute("**/api/looks")
     expect(page.get_by_label("Handles of Ring", exact=True)).to_be_visible()
-    before = bench.at(bench.knob("Reach"))
-    bench.settle()
-    assert bench.at(bench.knob("Reach")) == pytest.approx(before, abs=1)
+    before = blank.at(blank.knob("Reach"))
+    blank.settle()
+    assert blank.at(blank.knob("Reach")) == pytest.approx(before, abs=1)

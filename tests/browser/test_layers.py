@@ -29,7 +29,7 @@ def trace(page: Page, *points: tuple[float, float]) -> None:
     page.mouse.up()
 
 
-def test_a_vortex_of_four_lanes(plain: Bench, page: Page, photo: object) -> None:
+def test_a_vortex_of_four_lanes(plain: Bench, page: Page) -> None:
     plain.add("Deep twirl")
     first = plain.picture()
     name = plain.saved()["layers"][0]["source"]["photo"]

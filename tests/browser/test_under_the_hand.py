@@ -51,7 +51,7 @@ WATCH = """() => {
 }"""
 
 
-def test_two_seconds_of_dragging(bench: Bench, page: Page, photo: Path) -> None:
+def test_two_seconds_of_dragging(bench: Bench, page: Page, ground: Path) -> None:
     bench.choose("Ring")
     knob = bench.knob("Seam ray")
     x, y = bench.at(knob)
@@ -79,7 +79,7 @@ def test_two_seconds_of_dragging(bench: Bench, page: Page, photo: Path) -> None:
     assert not seen[-1]["draft"]
     assert seen[-1]["seam"] == bench.settings("ring")["seam"]
     shown = bench.picture()
-    truth = render(check_piece(bench.saved()), shown.shape[1], PhotoFolder(photo.parent))[..., :3] * 255
+    truth = render(check_piece(bench.saved()), shown.shape[1], PhotoFolder(ground.parent))[..., :3] * 255
     assert np.abs(shown - truth).mean() < 1.5
     expect(page.locator(".stage img.under")).to_have_count(0)
 

@@ -36,7 +36,7 @@ PHOTOS = TwoPhotos()
 
 
 @pytest.mark.slow
-@settings(max_examples=30, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True)
+@settings(max_examples=15, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True)
 @given(states=histories(), looks=st.data())
 def test_warm_pictures_are_cold_pictures(states: list[Document], looks: Any) -> None:
     cache, quality = Cache(1 << 28), looks.draw(st.sampled_from([FULL, DRAFT]))
