@@ -12,6 +12,7 @@ from caracol.core.io.decode import PhotoFolder
 from caracol.core.piece.files import check_piece
 from caracol.core.render import render
 
+from .api import Api
 from .bench import Bench
 
 WATCH = """() => {
@@ -108,3 +109,37 @@ def test_what_only_turns_is_turned_at_once(bench: Bench, page: Page) -> None:
     bench.settle()
     assert abs(bench.settings("ring")["seam"] - before - turns) < 0.02
     assert image.evaluate("(i) => i.style.rotate") == ""
+
+
+def test_a_moved_layer_is_moved_at_once(page: Page, blank: Bench, ground: Path, address: str) -> None:
+    """A layer on top moves over the others while no draft comes, and lies in the finished picture where it was seen."""
+    api = Api(address)
+    name = api.upload(ground.read_bytes(), ground.name)["file_name"]
+    spot = {"id": "spot", "name": "Spot", "source": {"kind": "fill", "form": "plain", "first": "#ff2020", "ratio": 1}, "place": {"scale": 0.2}}
+    document = {"caracol": 1, "layers": [{"id": "land", "source": {"kind": "photo", "photo": name}}, spot]}
+    blank.open(api.call("POST", "pieces", {"name": "moved", "document": document}))
+    asked = [lambda answer, part=part: part in (answer.request.post_data or "") for part in ('"layer":"spot","size":768', '"layer":null,"size":768')]
+    with page.expect_response(asked[0]), page.expect_response(asked[1]):
+        page.get_by_role("button", name="Layer Spot").click()
+    blank.settle()
+    held: list[object] = []
+    page.route("**/api/looks", lambda route: held.append(route))
+    box = blank.place()
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 40, y)
+    page.mouse.move(x + 120, y + 30)
+    moved = page.locator(".moved-layer img").last
+    seen = moved.bounding_box()
+    assert seen is not None
+    assert abs(seen["x"] + seen["width"] / 2 - x - 120) < 2
+    assert abs(seen["y"] + seen["height"] / 2 - y - 30) < 2
+    page.unroute("**/api/looks")
+    page.mouse.up()
+    picture = blank.picture()
+    expect(page.locator(".moved-layer")).to_have_count(0)
+    rows, cols = np.nonzero(np.abs(picture - (255, 32, 32)).sum(axis=-1) < 12)
+    scale = picture.shape[1] / box["width"]
+    assert abs(cols.mean() / scale - (seen["x"] + seen["width"] / 2 - box["x"])) < 3
+    assert abs(rows.mean() / scale - (seen["y"] + seen["height"] / 2 - box["y"])) < 3

@@ -7,6 +7,7 @@ import { useCompared } from "./compare/useCompared";
 import { LayerPlaceHandle } from "./handles/LayerPlaceHandle";
 import { HANDLES } from "./handles/registry";
 import { KeptOutline } from "./keep/KeptOutline";
+import { MovedLayer } from "./MovedLayer";
 import { longerDelivered } from "./model/delivery";
 import { type Placed, place, placedLayer, transformOf } from "./model/geometry";
 import { type Part, partInView, sameParts } from "./model/inView";
@@ -143,6 +144,17 @@ export function Stage() {
       )}
       {other.shown && otherBox && (showOriginal || split !== null) && (
         <Picture shown={other.shown} box={otherBox} cut={showOriginal ? null : cutAt(-1)} />
+      )}
+      {shown && box && !box.turn && selected === LAYER && !isGroup(entry) && frames && ratio && !comparing && !part && (
+        <MovedLayer
+          key={entry.id}
+          layer={entry}
+          piece={box}
+          pieceRatio={frames.ratio}
+          ratio={ratio}
+          document={document}
+          shownOf={shown.of.document}
+        />
       )}
       {bench.beside && other.shown && otherBox && <Beside shown={other.shown} box={otherBox} left={room.width} label={other.label} />}
       {box && selected === SOURCE && layer.source.kind === "photo" && !comparing && !area && <PhotoReading layer={layer.id} box={box} />}

@@ -31,7 +31,7 @@ test("drafts shrink until they follow the hand, and stay there", () => {
 test("they grow back when there is time again", () => {
   const pace = new Pace();
   const slow = drag(pace, 400, 20).at(-1) ?? 0;
-  expect(slow).toBe(384);
+  expect(slow).toBe(320);
   expect(drag(pace, 20, 60).at(-1)).toBe(LARGEST);
 });
 

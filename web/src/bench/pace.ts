@@ -1,5 +1,5 @@
 /** Sizes of drafts, so that pictures of the same size follow each other: the server keeps what lies before the step that is dragged. */
-const SIZES = [384, 448, 512, 576, 640, 704, 768] as const;
+const SIZES = [320, 384, 448, 512, 576, 640, 704, 768] as const;
 export const LARGEST = 768;
 /** On a small stage, where even the smallest of them is too large. */
 const GRAIN = 64;

@@ -15,7 +15,7 @@ import numpy as np
 
 from ..arrays import AnyArray, Array
 from ..geometry.frame import Frame, spanned
-from .light import TO_CODED
+from .light import from_texels
 from .pyramid import Pyramid
 
 CELL = 4
@@ -30,7 +30,6 @@ MOST_TORN = 0.35
 """Where a larger share of cells is torn, all points are asked for."""
 PAD = 2
 """Texels around each level, so that reads across its edges need no rule of their own."""
-TO_BYTES = np.round(TO_CODED * 255).astype(np.uint8)
 FAR = np.float32(1e8)
 NOWHERE = np.float32(-100)
 
@@ -71,34 +70,11 @@ class Coded:
         return self._padded[wrap]
 
 
-@nb.njit(nogil=True, cache=True)
-def _code(texels, table, out):  # type: ignore[no-untyped-def]
-    """Code linear premultiplied 16-bit texels with 8 bits, premultiplied."""
-    rows, cols, _ = texels.shape
-    full = np.float32(65535)
-    for r in range(rows):
-        for c in range(cols):
-            alpha = texels[r, c, 3]
-            if alpha == 65535:
-                for k in range(3):
-                    out[r, c, k] = table[texels[r, c, k]]
-                out[r, c, 3] = 255
-            else:
-                share = np.float32(alpha) / full
-                for k in range(3):
-                    light = np.float32(texels[r, c, k]) / max(share, np.float32(1e-6))
-                    out[r, c, k] = np.uint8(np.float32(table[int(min(light, full))]) * share + np.float32(0.5))
-                out[r, c, 3] = np.uint8(share * np.float32(255) + np.float32(0.5))
-
-
 def coded_of(pyramid: Pyramid, longer: float) -> Coded:
     """Return the levels of a pyramid from the smallest that has `longer` pixels on its longer side, as drafts read them."""
     levels = []
     for index in range(pyramid.level_for(longer), len(pyramid.starts)):
-        texels = pyramid.level(index)
-        coded = np.empty(texels.shape, np.uint8)
-        _code(texels, TO_BYTES, coded)
-        levels.append(coded)
+        levels.append(cv2.convertScaleAbs(from_texels(pyramid.level(index)), alpha=255))
     return Coded(tuple(levels), pyramid.rows, pyramid.cols)
 
 

@@ -19,7 +19,7 @@ const TURNING: Record<string, { by: string; about: (settings: Settings) => { x: 
 };
 
 const actsOnAll = (step: Step): boolean =>
-  !step.where && (step.strength ?? 1) === 1 && (step.blend ?? "normal") === "normal" && (step.channels ?? []).length % 3 === 0;
+  !step.where && (step.strength ?? 1) === 1 && (step.blend ?? "normal") === "normal" && (step.channels?.length ?? 3) === 3;
 
 /** How the picture of one document must be turned to be that of the other, where that is all that lies between them; else null. */
 export function turnedBetween(before: PieceDocument, now: PieceDocument): Turning | null {

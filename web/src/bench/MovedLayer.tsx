@@ -1,0 +1,47 @@
+import { useMemo, useRef } from "react";
+import { usePicture } from "../shared/usePicture";
+import { type Placed, placedLayer } from "./model/geometry";
+import { groundUnder } from "./model/moving";
+import type { Layer, PieceDocument } from "./model/piece";
+import { useBench, useRestedDocument } from "./store";
+import "./MovedLayer.css";
+
+const SIZE = 768;
+
+interface Props {
+  layer: Layer;
+  /** Where the piece lies, and its ratio; and the layer's own. */
+  piece: Placed;
+  pieceRatio: number;
+  ratio: number;
+  document: PieceDocument;
+  /** The document whose picture was shown last. */
+  shownOf: PieceDocument;
+}
+
+/** A layer that is dragged over the piece, moved at once as a picture of its own until the true one is there. */
+export function MovedLayer({ layer, piece, pieceRatio, ratio, document, shownOf }: Props) {
+  const rested = useRestedDocument();
+  const dragging = useBench((state) => state.dragging);
+  const begun = useMemo(() => {
+    const found = rested.layers.find((entry) => entry.id === layer.id) as Layer | undefined;
+    const ground = found && groundUnder(rested, found);
+    return ground && found ? { ground, found, key: JSON.stringify([ground, found.source, found.steps]) } : null;
+  }, [rested, layer.id]);
+  const wanted = begun !== null && !dragging;
+  const below = usePicture(begun?.ground ?? rested, null, SIZE, `below ${begun?.key}`, wanted);
+  const alone = usePicture(rested, layer.steps.length, SIZE, `alone ${begun?.key}`, wanted, layer.id);
+  const moves = useRef(false);
+  if (dragging && document !== rested) moves.current = true;
+  else if (shownOf === document) moves.current = false;
+  if (!moves.current || !begun || !below.url || !alone.url) return null;
+  const box = placedLayer(piece, pieceRatio, ratio, layer.source.fit === "contain", layer.place);
+  const { left, top, width, height } = box;
+  const turned = `rotate(${box.turn ?? 0}turn) scaleX(${box.flip ? -1 : 1})`;
+  return (
+    <div className="moved-layer" style={{ left: piece.left, top: piece.top, width: piece.width, height: piece.height }}>
+      <img src={below.url} alt="" style={{ left: 0, top: 0, width: piece.width, height: piece.height }} />
+      <img src={alone.url} alt="" style={{ left: left - piece.left, top: top - piece.top, width, height, transform: turned }} />
+    </div>
+  );
+}
