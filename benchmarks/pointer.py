@@ -17,7 +17,7 @@ from pathlib import Path
 from typing import Any
 
 from PIL import Image
-from playwright.sync_api import sync_playwright
+from playwright.sync_api import Page, sync_playwright
 
 from benchmarks.plain import detailed_photo
 
@@ -82,11 +82,28 @@ def measure(moves: int = 100) -> dict[str, Any]:
                 page.wait_for_timeout(PAUSE)
             log = page.evaluate("window.log")
             page.mouse.up()
+            rounds = melt_rounds(page)
             browser.close()
     finally:
         server.terminate()
         server.wait()
-    return parts_of(log)
+    return {**parts_of(log), "melt_rounds_a_second": rounds}
+
+
+def melt_rounds(page: Page) -> float:
+    """Return how many rounds of a melt are seen a second while it plays, at the size the Bench draws drafts of the planet."""
+    page.get_by_role("button", name="Add a step at place 4").click()
+    page.get_by_label("Search steps").fill("Slow melt")
+    page.get_by_role("button", name=re.compile("^Slow melt")).first.click()
+    page.locator('.stage[data-settled="yes"]').wait_for()
+    page.get_by_role("button", name="From the start").click()
+    told = page.get_by_role("status").filter(has_text="round")
+    counted = []
+    for _ in range(2):
+        page.wait_for_timeout(2_000)
+        counted.append((int(told.inner_text().split()[-1]), page.evaluate("performance.now()")))
+    (first, begun), (last, ended) = counted
+    return round((last - first) / (ended - begun) * 1000, 1)
 
 
 def parts_of(log: list[dict[str, float]]) -> dict[str, Any]:

@@ -1,14 +1,16 @@
 import { useQuery } from "@tanstack/react-query";
 import { App, Modal, Spin } from "antd";
-import { useEffect, useMemo, useState } from "react";
+import { type CSSProperties, useEffect, useMemo, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { type ApiFault, api, type SavedPiece, take } from "../api/client";
 import { Head } from "../shared/Head";
 import { NotHere } from "../shared/NotHere";
 import { BenchHead } from "./BenchHead";
 import { BenchSide } from "./BenchSide";
+import { StageBar } from "./bar/StageBar";
 import { begin, type Draft } from "./model/edits";
 import { unpack } from "./model/pack";
+import { usePrefs } from "./prefs";
 import { StaleBanner } from "./SaveNote";
 import { Stage } from "./Stage";
 import { queueOf, settled } from "./saving/queues";
@@ -48,6 +50,8 @@ export function BenchPage() {
   }, [queue, piece.data, open]);
   useEffect(() => () => useBench.setState({ pieceId: null }), []);
   useAutosave(queue);
+  const panelWidth = usePrefs((prefs) => prefs.panelWidth);
+  const trailHeight = usePrefs((prefs) => prefs.trailHeight);
   const [keysShown, setKeysShown] = useState(false);
   const showKeys = () => setKeysShown(true);
   useBenchKeys(showKeys);
@@ -81,8 +85,9 @@ export function BenchPage() {
   return (
     <div className="app">
       <BenchHead queue={queue} onKeys={showKeys} />
-      <main className="bench">
+      <main className="bench" style={{ "--panel": `${panelWidth}px`, "--trail": `${trailHeight}px` } as CSSProperties}>
         <Stage />
+        <StageBar />
         <BenchSide pieceId={pieceId} saveNow={saveNow} />
         <Trail />
       </main>

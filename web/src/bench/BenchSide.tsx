@@ -1,3 +1,4 @@
+import { Splitter } from "../shared/Splitter";
 import { useCatalogue } from "../shared/useCatalogue";
 import { ExportPanel } from "./export/ExportPanel";
 import { layerOf, stepsOf } from "./model/piece";
@@ -6,6 +7,7 @@ import { LayerPanel } from "./panel/LayerPanel";
 import { PiecePanel } from "./panel/PiecePanel";
 import { SourcePanel } from "./panel/SourcePanel";
 import { StepPanel } from "./panel/StepPanel";
+import { PANEL, prefer, usePrefs } from "./prefs";
 import { useBenchPart, useDocument } from "./store";
 import { HistoryPanel } from "./versions/HistoryPanel";
 import { VersionsPanel } from "./versions/VersionsPanel";
@@ -16,7 +18,17 @@ interface Props {
 }
 
 /** What stands beside the picture: an export, versions, the history, or what is selected. */
-export function BenchSide({ pieceId, saveNow }: Props) {
+export function BenchSide(props: Props) {
+  const width = usePrefs((prefs) => prefs.panelWidth);
+  return (
+    <div className="bench-side">
+      <Splitter label="Width of the panel" lies="upright" value={width} {...PANEL} onChange={(panelWidth) => prefer({ panelWidth })} />
+      <Side {...props} />
+    </div>
+  );
+}
+
+function Side({ pieceId, saveNow }: Props) {
   const { side, selected } = useBenchPart("side", "selected");
   if (side === "export") return <ExportPanel pieceId={pieceId} saveNow={saveNow} />;
   if (side === "versions") return <VersionsPanel pieceId={pieceId} saveNow={saveNow} />;

@@ -1,9 +1,10 @@
 import { Alert, Spin } from "antd";
-import { useEffect, useMemo, useRef } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { useCatalogue } from "../shared/useCatalogue";
 import { Beside } from "./compare/Beside";
 import { type Hand, Picture } from "./compare/Picture";
 import { useCompared } from "./compare/useCompared";
+import { StageRoom } from "./handles/away";
 import { LayerPlaceHandle } from "./handles/LayerPlaceHandle";
 import { HANDLES } from "./handles/registry";
 import { KeptOutline } from "./keep/KeptOutline";
@@ -16,8 +17,8 @@ import { FINISHED, LAYER, SOURCE, viewFor } from "./model/view";
 import { Overlays } from "./Overlays";
 import { PhotoReading } from "./PhotoReading";
 import { changeOf, shownSettings } from "./panel/kindTools";
+import { usePrefs } from "./prefs";
 import { SplitLine } from "./SplitLine";
-import { StageTools } from "./StageTools";
 import { useBench, useBenchPart, useDocument } from "./store";
 import { useLook } from "./useLook";
 import { useRoom } from "./useRoom";
@@ -61,13 +62,16 @@ export function Stage() {
     "solo",
     "split",
     "splitTurn",
-    "surround",
+    "bare",
+    "draggedSetting",
     "viewTurn",
     "whereOpen",
     "zoom",
   );
-  const { pieceId, selected, dragging, zoom, pan, viewTurn, surround, split, splitTurn, showOriginal, edit, patch } = bench;
+  const { pieceId, selected, dragging, zoom, pan, viewTurn, split, splitTurn, showOriginal, edit, patch } = bench;
+  const surround = usePrefs((prefs) => prefs.surround);
   const ref = useRef<HTMLDivElement>(null);
+  const [markers, setMarkers] = useState<SVGGElement | null>(null);
   const whole = useRoom(ref);
   const room = bench.beside ? { ...whole, width: whole.width / 2 } : whole;
   useZoom(ref, room);
@@ -130,122 +134,127 @@ export function Stage() {
   const ofThisView = shown?.of.upto === view.upto && (view.upto === null || shown.of.layer === layer.id) && seenStep?.on !== false;
   const cutAt = (side: 1 | -1) => (split === null ? null : { at: split, turn: splitTurn, side, room });
   const handlesShown = box && step && kind && view.handles && seenStep && ofThisView && !comparing && !bench.whereOpen;
+  const stageRoom = useMemo(() => ({ width: room.width, height: room.height, markers }), [room.width, room.height, markers]);
   return (
-    <div
-      ref={ref}
-      className={`stage ${surround} ${dragging ? "dragging" : ""}`}
-      data-settled={settled ? "yes" : "no"}
-      data-upto={view.upto ?? layer.steps.length}
-    >
-      {!shown && !fault && <Spin className="stage-wait" description="Rendering" />}
-      {around && part && box && !showOriginal && <Picture shown={around} box={box} cut={cutAt(1)} />}
-      {shown && box && !(showOriginal && other.shown) && (
-        <Picture shown={shown} box={box} hand={comparing ? undefined : hand} cut={cutAt(1)} exact={seen > 1.5 * shown.width} />
-      )}
-      {other.shown && otherBox && (showOriginal || split !== null) && (
-        <Picture shown={other.shown} box={otherBox} cut={showOriginal ? null : cutAt(-1)} />
-      )}
-      {shown && box && !box.turn && selected === LAYER && !isGroup(entry) && frames && ratio && !comparing && !part && (
-        <MovedLayer
-          key={entry.id}
-          layer={entry}
-          piece={box}
-          pieceRatio={frames.ratio}
-          ratio={ratio}
-          document={document}
-          shownOf={shown.of.document}
-        />
-      )}
-      {bench.beside && other.shown && otherBox && <Beside shown={other.shown} box={otherBox} left={room.width} label={other.label} />}
-      {box && selected === SOURCE && layer.source.kind === "photo" && !comparing && !area && <PhotoReading layer={layer.id} box={box} />}
-      {runs && layerBox && !comparing && <img className="veil" src={runs} alt="" style={boxStyle(layerBox)} />}
-      {layerBox && !comparing && (selected === SOURCE || kind?.respects_keep) && (
-        <KeptOutline layer={layer.id} upto={view.upto} placed={layerBox} />
-      )}
-      {handlesShown && layerBox && (
-        <svg className="handles" aria-label={`Handles of ${kind.label}`}>
-          <g transform={transformOf(layerBox)}>
-            {kind.handles.map((name) => {
-              const Handle = HANDLES[name];
-              return (
-                <Handle
-                  key={name}
-                  kind={kind}
-                  settings={shownSettings(step, kind)}
-                  placed={layerBox}
-                  set={(change, gesture) =>
-                    edit({
-                      type: "set",
-                      step: step.id,
-                      settings: changeOf(step, kind, change, bench.playing),
-                      gesture: `${step.id}-${gesture}`,
-                    })
-                  }
-                  dragging={(now) => patch({ dragging: now || bench.playing })}
-                />
-              );
-            })}
-          </g>
+    <StageRoom.Provider value={stageRoom}>
+      <div
+        ref={ref}
+        className={`stage ${surround} ${dragging ? "dragging" : ""} ${bench.bare || bench.draggedSetting !== null ? "bare-picture" : ""}`}
+        data-settled={settled ? "yes" : "no"}
+        data-upto={view.upto ?? layer.steps.length}
+      >
+        {!shown && !fault && <Spin className="stage-wait" description="Rendering" />}
+        {around && part && box && !showOriginal && <Picture shown={around} box={box} cut={cutAt(1)} />}
+        {shown && box && !(showOriginal && other.shown) && (
+          <Picture shown={shown} box={box} hand={comparing ? undefined : hand} cut={cutAt(1)} exact={seen > 1.5 * shown.width} />
+        )}
+        {other.shown && otherBox && (showOriginal || split !== null) && (
+          <Picture shown={other.shown} box={otherBox} cut={showOriginal ? null : cutAt(-1)} />
+        )}
+        {shown && box && !box.turn && selected === LAYER && !isGroup(entry) && frames && ratio && !comparing && !part && (
+          <MovedLayer
+            key={entry.id}
+            layer={entry}
+            piece={box}
+            pieceRatio={frames.ratio}
+            ratio={ratio}
+            document={document}
+            shownOf={shown.of.document}
+          />
+        )}
+        {bench.beside && other.shown && otherBox && <Beside shown={other.shown} box={otherBox} left={room.width} label={other.label} />}
+        {box && selected === SOURCE && layer.source.kind === "photo" && !comparing && !area && <PhotoReading layer={layer.id} box={box} />}
+        {runs && layerBox && !comparing && <img className="veil runs" src={runs} alt="" style={boxStyle(layerBox)} />}
+        {layerBox && !comparing && (selected === SOURCE || kind?.respects_keep) && (
+          <KeptOutline layer={layer.id} upto={view.upto} placed={layerBox} />
+        )}
+        {handlesShown && layerBox && (
+          <svg className="handles" aria-label={`Handles of ${kind.label}`}>
+            <g transform={transformOf(layerBox)}>
+              {kind.handles.map((name) => {
+                const Handle = HANDLES[name];
+                return (
+                  <Handle
+                    key={name}
+                    kind={kind}
+                    settings={shownSettings(step, kind)}
+                    placed={layerBox}
+                    set={(change, gesture) =>
+                      edit({
+                        type: "set",
+                        step: step.id,
+                        settings: changeOf(step, kind, change, bench.playing),
+                        gesture: `${step.id}-${gesture}`,
+                      })
+                    }
+                    dragging={(now) => patch({ dragging: now || bench.playing })}
+                  />
+                );
+              })}
+            </g>
+          </svg>
+        )}
+        {box && selected === LAYER && !isGroup(entry) && frames && ratio && !comparing && !bench.whereOpen && (
+          <LayerPlaceHandle layer={entry} piece={box} pieceRatio={frames.ratio} ratio={ratio} />
+        )}
+        {box && bench.whereOpen && !comparing && (step || selected === LAYER) && (
+          <WhereOnPicture
+            sheet={step ? layer.id : entry.id}
+            step={step ?? null}
+            where={(step ? step.where : entry.where) ?? null}
+            placed={step ? (layerBox ?? box) : box}
+          />
+        )}
+        {box && area && bench.whereOpen && !comparing && (
+          <WhereOnPicture sheet={layer.id} step={null} where={area.where} placed={box} area={bench.keepArea} />
+        )}
+        {split !== null && (
+          <SplitLine
+            share={split}
+            turn={splitTurn}
+            room={{ width: whole.width, height: whole.height, left: bounds?.left ?? 0, top: bounds?.top ?? 0 }}
+          />
+        )}
+        {fault && (
+          <div className="stage-note" role="alert">
+            {fault}
+          </div>
+        )}
+        {!fault && shown && shown.missing.length > 0 && (
+          <Alert className="stage-missing" type="warning" showIcon title={shown.missing.join(" ")} />
+        )}
+        {!fault && view.upto !== null && (
+          <div className="stage-note">
+            <span>
+              {noteFor(
+                view.upto,
+                layer.steps.length,
+                layer.steps.findIndex((s) => s.id === step?.id),
+                kind?.label,
+              )}
+            </span>
+            <button type="button" className="bare link" onClick={() => patch({ selected: null })}>
+              Show the finished picture
+            </button>
+          </div>
+        )}
+        {bench.solo && (
+          <div className="stage-note">
+            <span>
+              Only {entryOf(document, bench.solo)?.name || "one layer"} of {allLayers(document).length}
+            </span>
+            <button type="button" className="bare link" onClick={() => patch({ solo: null })}>
+              Show all
+            </button>
+          </div>
+        )}
+        {box && !settled && !fault && <div className="behind" style={boxStyle(box)} />}
+        <svg className="handles markers" aria-label="Handles outside the view">
+          <g ref={setMarkers} />
         </svg>
-      )}
-      {box && selected === LAYER && !isGroup(entry) && frames && ratio && !comparing && !bench.whereOpen && (
-        <LayerPlaceHandle layer={entry} piece={box} pieceRatio={frames.ratio} ratio={ratio} />
-      )}
-      {box && bench.whereOpen && !comparing && (step || selected === LAYER) && (
-        <WhereOnPicture
-          sheet={step ? layer.id : entry.id}
-          step={step ?? null}
-          where={(step ? step.where : entry.where) ?? null}
-          placed={step ? (layerBox ?? box) : box}
-        />
-      )}
-      {box && area && bench.whereOpen && !comparing && (
-        <WhereOnPicture sheet={layer.id} step={null} where={area.where} placed={box} area={bench.keepArea} />
-      )}
-      {split !== null && (
-        <SplitLine
-          share={split}
-          turn={splitTurn}
-          room={{ width: whole.width, height: whole.height, left: bounds?.left ?? 0, top: bounds?.top ?? 0 }}
-        />
-      )}
-      {fault && (
-        <div className="stage-note" role="alert">
-          {fault}
-        </div>
-      )}
-      {!fault && shown && shown.missing.length > 0 && (
-        <Alert className="stage-missing" type="warning" showIcon title={shown.missing.join(" ")} />
-      )}
-      {!fault && view.upto !== null && (
-        <div className="stage-note">
-          <span>
-            {noteFor(
-              view.upto,
-              layer.steps.length,
-              layer.steps.findIndex((s) => s.id === step?.id),
-              kind?.label,
-            )}
-          </span>
-          <button type="button" className="bare link" onClick={() => patch({ selected: null })}>
-            Show the finished picture
-          </button>
-        </div>
-      )}
-      {bench.solo && (
-        <div className="stage-note">
-          <span>
-            Only {entryOf(document, bench.solo)?.name || "one layer"} of {allLayers(document).length}
-          </span>
-          <button type="button" className="bare link" onClick={() => patch({ solo: null })}>
-            Show all
-          </button>
-        </div>
-      )}
-      {box && !settled && !fault && <div className="behind" style={boxStyle(box)} />}
-      <StageTools />
-      <Overlays />
-    </div>
+        <Overlays />
+      </div>
+    </StageRoom.Provider>
   );
 }
 

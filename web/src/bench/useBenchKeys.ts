@@ -2,14 +2,14 @@ import { useEffect } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { copySteps, doAgain, pasteSteps } from "./clipboard";
 import { stepsOf } from "./model/piece";
-import { type Surround, useBench } from "./store";
+import { NEXT, prefer, usePrefs } from "./prefs";
+import { useBench } from "./store";
 import { zoomTo, zoomToPixels } from "./store/view";
-
-const NEXT: Record<Surround, Surround> = { light: "middle", middle: "dark", dark: "light" };
 
 /** The Bench's keys, as the key map lists them. */
 export const KEYS: [string, string][] = [
   ["O (hold)", "See the original photo"],
+  ["H (hold)", "See the picture bare: no handles, outlines or tints"],
   ["S", "Split line between original and result"],
   ["G", "Surround: light, middle, dark"],
   ["0", "Fit the picture"],
@@ -55,7 +55,7 @@ export function useBenchKeys(showKeys: () => void): void {
   const zoomBy = (factor: number) => patch(zoomTo(factor * useBench.getState().zoom, useBench.getState()));
   const pixels = (count: number) => patch(zoomToPixels(count, useBench.getState()));
   useHotkeys("s", () => patch({ split: useBench.getState().split === null ? 0.5 : null, beside: false }));
-  useHotkeys("g", () => patch({ surround: NEXT[useBench.getState().surround] }));
+  useHotkeys("g", () => prefer({ surround: NEXT[usePrefs.getState().surround] }));
   useHotkeys("0", () => patch({ zoom: 1, pan: { x: 0, y: 0 }, viewTurn: 0 }));
   useHotkeys("1", () => pixels(1));
   useHotkeys("2", () => pixels(2));
@@ -97,14 +97,17 @@ export function useBenchKeys(showKeys: () => void): void {
   useHotkeys("?", showKeys, { useKey: true });
   useEffect(() => {
     const typing = (event: KeyboardEvent) => (event.target as Element).closest("input, textarea, [contenteditable]");
+    const held = (event: KeyboardEvent): "showOriginal" | "bare" | null =>
+      (({ o: "showOriginal", h: "bare" }) as const)[event.key.toLowerCase() as "o" | "h"] ?? null;
     const down = (event: KeyboardEvent) => {
-      if (event.key.toLowerCase() === "o" && !event.repeat && !event.ctrlKey && !event.metaKey && !typing(event))
-        patch({ showOriginal: true });
+      const part = held(event);
+      if (part && !event.repeat && !event.ctrlKey && !event.metaKey && !typing(event)) patch({ [part]: true });
     };
     const up = (event: KeyboardEvent) => {
-      if (event.key.toLowerCase() === "o") patch({ showOriginal: false });
+      const part = held(event);
+      if (part) patch({ [part]: false });
     };
-    const blur = () => patch({ showOriginal: false });
+    const blur = () => patch({ showOriginal: false, bare: false });
     window.addEventListener("keydown", down);
     window.addEventListener("keyup", up);
     window.addEventListener("blur", blur);

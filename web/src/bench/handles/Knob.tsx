@@ -1,6 +1,7 @@
 import { useDrag } from "@use-gesture/react";
 import { type KeyboardEvent, useRef } from "react";
 import { type Placed, type Point, toFrame, toGrid, toStage, unturned } from "../model/geometry";
+import { EdgeMarker } from "./away";
 
 export interface KnobMove {
   /** Where the knob is dragged to, in frame units. */
@@ -69,26 +70,29 @@ export function Knob({ label, placed, at, look = "plain", fill, grid = false, on
   };
   const spot = toStage(placed, at);
   return (
-    // biome-ignore lint/a11y/useSemanticElements: an SVG knob cannot be a button element
-    <g
-      {...bind()}
-      className="knob"
-      role="button"
-      tabIndex={0}
-      aria-label={label}
-      transform={`translate(${spot.x} ${spot.y})`}
-      onKeyDown={onKeyDown}
-      onDoubleClick={onReset}
-    >
-      <title>{label}</title>
-      <circle r={17} fill="transparent" />
-      <circle
-        className="dot"
-        r={7.5}
-        fill={fill ?? (look === "coral" ? "var(--coral)" : "var(--trace)")}
-        stroke={look === "coral" ? "var(--trace)" : "var(--ink)"}
-        strokeWidth={2.5}
-      />
-    </g>
+    <>
+      <EdgeMarker label={label} placed={placed} spot={spot} />
+      {/* biome-ignore lint/a11y/useSemanticElements: an SVG knob cannot be a button element */}
+      <g
+        {...bind()}
+        className="knob"
+        role="button"
+        tabIndex={0}
+        aria-label={label}
+        transform={`translate(${spot.x} ${spot.y})`}
+        onKeyDown={onKeyDown}
+        onDoubleClick={onReset}
+      >
+        <title>{label}</title>
+        <circle r={17} fill="transparent" />
+        <circle
+          className="dot"
+          r={7.5}
+          fill={fill ?? (look === "coral" ? "var(--coral)" : "var(--trace)")}
+          stroke={look === "coral" ? "var(--trace)" : "var(--ink)"}
+          strokeWidth={2.5}
+        />
+      </g>
+    </>
   );
 }

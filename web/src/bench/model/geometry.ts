@@ -34,6 +34,14 @@ export function fromScreen(placed: Placed, point: Point): Point {
   return { x: middle.x + way.x, y: middle.y + way.y };
 }
 
+/** Where a point of the unturned box is seen on the screen. */
+export function toScreen(placed: Placed, point: Point): Point {
+  const middle = middleOf(placed);
+  const angle = 2 * Math.PI * (placed.turn ?? 0);
+  const [x, y] = [(point.x - middle.x) * (placed.flip ? -1 : 1), point.y - middle.y];
+  return { x: middle.x + x * Math.cos(angle) - y * Math.sin(angle), y: middle.y + x * Math.sin(angle) + y * Math.cos(angle) };
+}
+
 /** What turns and flips drawings in the unturned box as the picture is. */
 export function transformOf(placed: Placed): string | undefined {
   if (!placed.turn && !placed.flip) return undefined;

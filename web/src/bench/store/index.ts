@@ -9,7 +9,7 @@ import { freshView, type ViewSlice, viewSlice } from "./view";
 
 export type { Overlay } from "./overlay";
 export type { Tool } from "./tools";
-export type { Against, Side, Surround } from "./view";
+export type { Against, Side } from "./view";
 
 export interface BenchState extends DocumentSlice, ViewSlice, ToolsSlice, OverlaySlice {
   open: (id: string, history: History) => void;

@@ -3,7 +3,6 @@ import { USUAL } from "../model/delivery";
 import type { Point } from "../model/geometry";
 import type { PieceDocument } from "../model/piece";
 
-export type Surround = "light" | "middle" | "dark";
 export type Side = "step" | "export" | "versions" | "history";
 /** What the stage is compared with: the original photo, the step before, or a version. */
 export type Against = { kind: "original" } | { kind: "before" } | { kind: "version"; id: string; document: PieceDocument; name: string };
@@ -19,12 +18,13 @@ export interface ViewSlice {
   pan: Point;
   /** The view turned for hand work, in turns. */
   viewTurn: number;
-  surround: Surround;
   split: number | null;
   splitTurn: number;
   beside: boolean;
   against: Against;
   showOriginal: boolean;
+  /** Nothing is drawn on the picture. */
+  bare: boolean;
   /** The layer that is shown alone, without the others. */
   solo: string | null;
   /** The runs of a pixel sort are shown. */
@@ -72,4 +72,4 @@ export function zoomTo(zoom: number, view: Pick<ViewSlice, "zoom" | "pan" | "fit
 export const zoomToPixels = (pixels: number, view: Pick<ViewSlice, "zoom" | "pan" | "fitScale">): Pick<ViewSlice, "zoom" | "pan"> =>
   zoomTo(view.fitScale ? pixels / view.fitScale : 1, view);
 
-export const viewSlice = (): ViewSlice => ({ ...freshView, delivery: USUAL, surround: "middle", showOriginal: false });
+export const viewSlice = (): ViewSlice => ({ ...freshView, delivery: USUAL, showOriginal: false, bare: false });

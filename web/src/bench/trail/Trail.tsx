@@ -1,5 +1,7 @@
+import { Splitter } from "../../shared/Splitter";
 import { Lane } from "../layers/Lane";
 import { type Entry, isGroup } from "../model/piece";
+import { prefer, TRAIL, usePrefs } from "../prefs";
 import { useBenchPart, useRestedDocument } from "../store";
 import "./Trail.css";
 
@@ -11,10 +13,13 @@ const lanesOf = (entries: Entry[], depth = 0): { entry: Entry; depth: number }[]
 export function Trail() {
   const { selected, overlay, patch, toggle } = useBenchPart("selected", "overlay", "patch", "toggle");
   const document = useRestedDocument();
+  const height = usePrefs((prefs) => prefs.trailHeight);
+  const lanes = lanesOf(document.layers);
   return (
     <section className="trail" aria-label="Trail">
-      <div className="lanes">
-        {lanesOf(document.layers).map(({ entry, depth }) => (
+      <Splitter label="Height of the trail" lies="across" value={height} {...TRAIL} onChange={(trailHeight) => prefer({ trailHeight })} />
+      <div className={`lanes ${lanes.length > 1 ? "several" : ""}`}>
+        {lanes.map(({ entry, depth }) => (
           <Lane key={entry.id} entry={entry} depth={depth} />
         ))}
       </div>

@@ -1,0 +1,143 @@
+import { Dropdown } from "antd";
+import { NEXT, prefer, usePrefs } from "../prefs";
+import { type Against, useBenchPart } from "../store";
+import { zoomToPixels } from "../store/view";
+import { BarButton } from "./BarButton";
+import { AgainstSign, BesideSign, FitSign, FoldSign, HandlesSign, LeanSign, OriginalSign, SplitSign, SurroundSign } from "./icons";
+import "./StageBar.css";
+
+const AGAINST: { key: "original" | "before"; label: string; against: Against }[] = [
+  { key: "original", label: "The original", against: { kind: "original" } },
+  { key: "before", label: "The picture before the step", against: { kind: "before" } },
+];
+const TURN = 1 / 24;
+
+/** How the picture is looked at: zoom, turned view, comparing, surround. A slim bar beside it, so that nothing lies on it. */
+export function StageBar() {
+  const folded = usePrefs((prefs) => prefs.barFolded);
+  return (
+    <div className={`stage-bar ${folded ? "folded" : ""}`} role="toolbar" aria-orientation="vertical" aria-label="How the picture is seen">
+      {!folded && <Tools />}
+      <BarButton
+        label={folded ? "Show the tools of the picture" : "Fold the tools of the picture"}
+        onClick={() => prefer({ barFolded: !folded })}
+      >
+        <FoldSign folded={folded} />
+      </BarButton>
+    </div>
+  );
+}
+
+function Tools() {
+  const view = useBenchPart(
+    "zoom",
+    "pan",
+    "fitScale",
+    "delivery",
+    "viewTurn",
+    "split",
+    "beside",
+    "against",
+    "bare",
+    "showOriginal",
+    "patch",
+  );
+  const { zoom, fitScale, delivery, viewTurn, split, beside, against, bare, showOriginal, patch } = view;
+  const surround = usePrefs((prefs) => prefs.surround);
+  const scale = (fitScale ?? 0) * zoom;
+  const degrees = Math.round(viewTurn * 360);
+  const name = against.kind === "version" ? against.name : against.kind === "before" ? "the step before" : "the original";
+  const hold = (part: "showOriginal" | "bare", now: boolean) => ({
+    "aria-pressed": now,
+    onPointerDown: () => patch({ [part]: true }),
+    onPointerUp: () => patch({ [part]: false }),
+    onPointerLeave: () => now && patch({ [part]: false }),
+  });
+  return (
+    <>
+      <BarButton
+        label="Fit"
+        told="Fit the picture into its room (key 0); the wheel zooms, dragging moves"
+        aria-pressed={zoom === 1}
+        onClick={() => patch({ zoom: 1, pan: { x: 0, y: 0 }, viewTurn: 0 })}
+      >
+        <FitSign />
+      </BarButton>
+      {([1, 2] as const).map((pixels) => (
+        <BarButton
+          key={pixels}
+          label={`${pixels}:1`}
+          told={`${pixels === 1 ? "A pixel" : "Two pixels"} of the screen to each of the export (key ${pixels})`}
+          aria-pressed={Math.abs(scale - pixels) < 0.005}
+          onClick={() => patch(zoomToPixels(pixels, view))}
+        >
+          {pixels}:1
+        </BarButton>
+      ))}
+      <output
+        className="bar-zoom"
+        aria-label="Zoom, per cent of the export"
+        title={`Per cent of the export, ${delivery.size} pixels on its longer side`}
+      >
+        {Math.round(scale * 100)} %
+      </output>
+      <BarButton
+        label={degrees ? `View turned by ${degrees}°; turn on` : "Turn the view"}
+        told="Turn the view for hand work: keys [ and ], here by 15°; a right click turns it back"
+        aria-pressed={degrees !== 0}
+        onClick={() => patch({ viewTurn: viewTurn + TURN })}
+        onContextMenu={(event) => {
+          event.preventDefault();
+          patch({ viewTurn: 0 });
+        }}
+      >
+        <LeanSign />
+      </BarButton>
+      <hr />
+      <BarButton label="Original" told="Hold to see the original (key O)" {...hold("showOriginal", showOriginal)}>
+        <OriginalSign />
+      </BarButton>
+      <BarButton
+        label="Split line"
+        told="A line between the original and the result (key S)"
+        aria-pressed={split !== null}
+        onClick={() => patch({ split: split === null ? 0.5 : null, beside: false })}
+      >
+        <SplitSign />
+      </BarButton>
+      <BarButton
+        label="Side by side"
+        told="The original and the result side by side (key C)"
+        aria-pressed={beside}
+        onClick={() => patch({ beside: !beside, split: null })}
+      >
+        <BesideSign />
+      </BarButton>
+      {(split !== null || beside) && (
+        <Dropdown
+          trigger={["click"]}
+          menu={{
+            items: AGAINST.map(({ key, label }) => ({ key, label })),
+            onClick: ({ key }) => patch({ against: AGAINST.find((one) => one.key === key)?.against ?? { kind: "original" } }),
+          }}
+        >
+          <BarButton label={`Compared with ${name}; change`}>
+            <AgainstSign />
+          </BarButton>
+        </Dropdown>
+      )}
+      <hr />
+      <BarButton label="Bare picture" told="Hold to see it without handles, outlines and tints (key H)" {...hold("bare", bare)}>
+        <HandlesSign />
+      </BarButton>
+      <BarButton
+        label={`Surround is ${surround}; change`}
+        told={`Surround: ${surround}; light, middle or dark (key G)`}
+        onClick={() => prefer({ surround: NEXT[surround] })}
+      >
+        <SurroundSign />
+      </BarButton>
+      <span className="spring" />
+    </>
+  );
+}
