@@ -92,7 +92,8 @@ def documents(draw: Draw) -> Document:
         by = {"id": "look", "kind": "displace", "settings": {"by": "l0", "amount": draw(st.sampled_from([0.2, 0.4]))}}
         layers[-1]["steps"].append(by)
     if len(layers) == 3 and draw(st.booleans()):
-        layers = [layers[0], {"id": "g", "layers": layers[1:], "opacity": draw(st.sampled_from([1, 0.5]))}]
+        group = {"id": "g", "layers": layers[1:], "opacity": draw(st.sampled_from([1, 0.5])), "place": draw(st.sampled_from(PLACES))}
+        layers = [layers[0], group | {"steps": [_step(draw, 9)] if draw(st.booleans()) else []}]
     return {"caracol": 1, "frame": {"ratio": draw(st.sampled_from(RATIOS))}, "layers": layers}
 
 

@@ -82,7 +82,7 @@ def _apply(args: argparse.Namespace) -> None:
 def _roll(args: argparse.Namespace) -> None:
     piece, photos = load_piece(args.piece), PhotoFolder(args.photos or args.piece.parent)
     steps = frozenset(args.step) if args.step else None
-    if steps and (unknown := steps - {step.id for layer in piece.walk() for step in layer.steps}):
+    if steps and (unknown := steps - {step.id for layer in piece.entries() for step in layer.steps}):
         raise PieceError([f"--step: the piece has no step {', '.join(map(repr, sorted(unknown)))}"])
     args.output.mkdir(parents=True, exist_ok=True)
     # Before anything is rendered all variants share one context, and so what they have in common.

@@ -32,7 +32,7 @@ def test_twirl_is_wound_by_its_arm(plain: Bench, page: Page) -> None:
 
 def test_wave_heading_length_and_height(plain: Bench, page: Page) -> None:
     before = plain.picture()
-    plain.add("Zigzag")
+    plain.add("Switchback")
     box = plain.place()
     unit, centre = box["height"] / 2, (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
     plain.drag(plain.knob("Heading"), (centre[0] + 2, centre[1] - 0.6 * unit), keys="Shift")

@@ -184,7 +184,7 @@ def test_versions_kept_compared_and_restored(plain: Bench, page: Page) -> None:
 
 
 def test_steps_are_copied_to_another_layer_and_done_again(plain: Bench, page: Page) -> None:
-    plain.add("Zigzag")
+    plain.add("Switchback")
     page.keyboard.press("Control+c")
     add_layer(plain, page, "Stripes")
     page.keyboard.press("Control+v")

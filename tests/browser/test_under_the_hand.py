@@ -115,10 +115,18 @@ def test_a_moved_layer_is_moved_at_once(page: Page, blank: Bench, ground: Path, 
     """A layer on top moves over the others while no draft comes, and lies in the finished picture where it was seen."""
     api = Api(address)
     name = api.upload(ground.read_bytes(), ground.name)["file_name"]
-    spot = {"id": "spot", "name": "Spot", "source": {"kind": "fill", "form": "plain", "first": "#ff2020", "ratio": 1}, "place": {"scale": 0.2}}
+    spot = {
+        "id": "spot",
+        "name": "Spot",
+        "source": {"kind": "fill", "form": "plain", "first": "#ff2020", "ratio": 1},
+        "place": {"scale": 0.2},
+    }
     document = {"caracol": 1, "layers": [{"id": "land", "source": {"kind": "photo", "photo": name}}, spot]}
     blank.open(api.call("POST", "pieces", {"name": "moved", "document": document}))
-    asked = [lambda answer, part=part: part in (answer.request.post_data or "") for part in ('"layer":"spot","size":768', '"layer":null,"size":768')]
+    asked = [
+        lambda answer, part=part: part in (answer.request.post_data or "")
+        for part in ('"layer":"spot","size":768', '"layer":null,"size":768')
+    ]
     with page.expect_response(asked[0]), page.expect_response(asked[1]):
         page.get_by_role("button", name="Layer Spot").click()
     blank.settle()

@@ -14,6 +14,7 @@ from caracol.core.io.formats import collect
 from caracol.core.kinds.catalogue import KINDS
 from caracol.core.kinds.describe import describe
 from caracol.core.kinds.kind import BendKind, Kind, PaintKind, PictureKind, RasterKind
+from caracol.core.kinds.missing import MISSING
 from caracol.core.piece.files import check_piece, dump_piece, piece_schema
 from caracol.core.render import Context, Renderer, render
 from caracol.core.render.grounds import PhotoGround
@@ -245,3 +246,33 @@ def test_schema_knows_every_kind() -> None:
     assert {k.key for k in KINDS} == set(
         json.loads(json.dumps(piece_schema()))["$defs"]["Layer"]["properties"]["steps"]["items"]["discriminator"]["mapping"]
     )
+
+
+IDLE = [
+    pytest.param(kind, setting, rule, id=f"{kind.key}-{setting['name']}")
+    for kind in KINDS
+    for setting in describe(kind)["settings"]
+    for rule in (kind.settings.model_fields[setting["name"]].json_schema_extra or {}).get("idle", ())  # type: ignore[union-attr]
+]
+
+
+@pytest.mark.parametrize(("kind", "setting", "rule"), IDLE)
+def test_settings_said_to_have_no_effect_have_none(kind: Kind, setting: dict[str, Any], rule: dict[str, Any]) -> None:
+    where = {name: values[0] for name, values in rule["when"].items()} | (RASTER if isinstance(kind, RasterKind) else {})
+    values = setting["choices"] or [setting["minimum"], setting["maximum"]]
+    first, *others = (render(piece((kind.key, {**where, setting["name"]: value})), 96, PHOTO) for value in values)
+    assert all(other.tobytes() == first.tobytes() for other in others)
+
+
+@EACH
+def test_is_found_by_what_people_call_it(kind: Kind) -> None:
+    """Five other words at least, none twice, none that its label has already."""
+    for words in (kind.words, *(start.words for start in kind.starts)):
+        assert len(set(words)) == len(words)
+        assert all(word == word.lower() and word not in kind.label.lower().split() for word in words)
+    assert len(kind.words) >= 5
+
+
+def test_nothing_is_missed_that_is_there() -> None:
+    labels = {kind.label for kind in KINDS}
+    assert all(missing.label not in labels and set(missing.near) <= {kind.key for kind in KINDS} for missing in MISSING)

@@ -17,7 +17,7 @@ import numpy as np
 from django.conf import settings
 from PIL import Image
 
-from ..core.arrays import Array
+from ..core.arrays import AnyArray, Array
 from ..core.errors import TooLarge
 from ..core.io.formats import collect, encode, on_paper, to_integers
 from ..core.piece.files import dump_piece
@@ -39,6 +39,9 @@ from .traffic import TRAFFIC
 log = logging.getLogger(__name__)
 VEIL = (232, 97, 63)
 """The tint that shows a where."""
+DARK = (20, 24, 26, 140)
+EDGE = [cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size)) for size in (5, 3)]
+"""A line of the tint within a dark one."""
 SOFTEST = 1024
 """A look of more pixels may come smaller than asked, where it would cost too much."""
 LARGEST_PART = 4096 * 4096
@@ -196,9 +199,10 @@ def blend_sheet(piece: Piece, layer: str, step: str | None, size: int, stop: Sto
     return out.getvalue(), pictures[0].shape[:2]
 
 
-def veil(piece: Piece, layer: str, step: str | None, size: int, stop: Stop = never) -> bytes:
-    """Return a where as a transparent PNG: a tint as strong as the where is."""
-    return _tinted(where_of(piece, _screen(stop, DRAFT), layer, step, size))
+def veil(piece: Piece, layer: str, step: str | None, size: int, edge: bool, stop: Stop = never) -> bytes:
+    """Return a where as a transparent PNG: a tint as strong as the where is, or a line along where it is half as strong as it can be."""
+    mask = where_of(piece, _screen(stop, DRAFT), layer, step, size)
+    return _edged(mask) if edge else _tinted(mask)
 
 
 def bars(piece: Piece, layer: str, step: str, again: int | None, stop: Stop = never) -> list[Bar]:
@@ -217,10 +221,23 @@ def kept_outlines(piece: Piece, layer: str, upto: int | None, stop: Stop = never
     return [] if mask is None else outline_of(mask, frame)
 
 
+def _edged(mask: Array) -> bytes:
+    inside = (mask >= 0.5).astype(np.uint8)
+    wide, narrow = (cv2.dilate(inside, disc) - cv2.erode(inside, disc) for disc in EDGE)
+    pixels = np.zeros((*mask.shape, 4), np.uint8)
+    pixels[wide > 0] = DARK
+    pixels[narrow > 0] = (*VEIL, 255)
+    return _png(pixels)
+
+
 def _tinted(mask: Array) -> bytes:
     pixels = np.empty((*mask.shape, 4), np.uint8)
     pixels[..., :3] = VEIL
     pixels[..., 3] = mask * 120 + 0.5
+    return _png(pixels)
+
+
+def _png(pixels: AnyArray) -> bytes:
     out = BytesIO()
     Image.fromarray(pixels).save(out, "PNG", compress_level=1)
     return out.getvalue()

@@ -262,3 +262,42 @@ def test_plates_show_the_same_input_whether_they_are_moved_or_not(kind: str, set
         shift = 5  # 0.2 units of 25 pixels
         red, green = shown[:, shift + 8 : -8, 0], shown[:, 8 : -8 - shift, 1]
         assert np.abs(red - green).mean() < 0.01, quality
+
+
+TWIRL = {"id": "t", "kind": "twirl", "settings": {"turns": 0.2}}
+CROP = {"id": "c", "kind": "crop", "settings": {"left": 0.25, "right": 0.75}}
+
+
+def group(*layers: dict[str, Any], **more: Any) -> dict[str, Any]:
+    return {"id": "group", "layers": list(layers), **more}
+
+
+def test_a_group_has_a_trail_of_what_is_in_it() -> None:
+    """A twirl of the group is a twirl of everything so far, where everything is in it."""
+    together = look(group(photo(), layer("b", STAR), steps=[TWIRL]))
+    above = look(photo(), layer("b", STAR), layer("all", {"kind": "below"}, steps=[TWIRL]))
+    assert np.allclose(together, above, atol=2e-3)
+    alone = render(made(photo(), group(layer("b", STAR), steps=[TWIRL])), 80, PHOTO, layer="group", upto=0)
+    assert alone.tobytes() == look(layer("b", STAR)).tobytes()
+
+
+def test_a_group_is_placed_like_a_layer_of_its_picture() -> None:
+    """Half as large and moved right: what lay in its middle lies there, what is round it is not covered."""
+    spot = {"x": 0.5, "y": 0, "scale": 0.5}
+    placed = look(layer("a", DUSK), group(photo(), layer("b", STAR), place=spot), size=160)
+    small = look(photo(), layer("b", STAR), size=80)
+    assert psnr(placed[22:58, 62:138], small[2:38, 2:78]) > 30
+    assert np.allclose(placed[:, :50], look(layer("a", DUSK), size=160)[:, :50], atol=2e-3)
+
+
+def test_a_group_that_is_cropped_covers_the_piece_again() -> None:
+    piece = made(layer("a", DUSK), group(photo(), steps=[CROP]))
+    assert Renderer(piece, Context(PHOTO)).scene.ratios() == {"a": 2, "land": 2, "group": 1}
+    assert render(piece, 80, PHOTO)[..., 3].min() == 1
+
+
+def test_what_a_groups_step_looks_at_lies_below() -> None:
+    step = {"id": "d", "kind": "displace", "settings": {"by": "land"}}
+    assert look(photo(), group(layer("b", STAR), steps=[step])).shape == (40, 80, 4)
+    with pytest.raises(PieceError, match="'top' is no layer below"):
+        made(photo(), group(layer("b", STAR), steps=[{**step, "settings": {"by": "top"}}]), layer("top", STAR))

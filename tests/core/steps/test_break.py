@@ -273,7 +273,7 @@ def test_trim_leaves_a_whole_picture_alone() -> None:
 
 
 def test_blurs_average_in_linear_light_and_leave_even_pictures_even() -> None:
-    for step in (("blur", {}), ("zoom-blur", {}), ("spin-blur", {}), ("brushwork", {"bristle": 0, "lines": 240})):
+    for step in (("blur", {}), ("zoom-blur", {}), ("wheel-blur", {}), ("brushwork", {"bristle": 0, "lines": 240})):
         assert np.allclose(render(piece(step), 200, GREY), render(piece(), 200, GREY), atol=3e-3), step
     halves = np.zeros((100, 200, 3), np.float32)
     halves[:, 100:] = 1
@@ -287,6 +287,6 @@ def test_zoom_and_spin_smear_along_their_own_ways() -> None:
         # On the level through the middle, right of it: rays run along x, arcs along y.
         return float(np.abs(np.diff(picture[80:120, 320:380, 1], axis=axis)).mean())
 
-    zoomed, spun = render(piece(("zoom-blur", {"amount": 0.3})), 400, PHOTO), render(piece(("spin-blur", {"turns": 0.06})), 400, PHOTO)
+    zoomed, spun = render(piece(("zoom-blur", {"amount": 0.3})), 400, PHOTO), render(piece(("wheel-blur", {"turns": 0.06})), 400, PHOTO)
     assert rough(zoomed, 1) < rough(zoomed, 0) / 1.5
     assert rough(spun, 0) < rough(spun, 1) / 1.5

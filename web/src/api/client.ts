@@ -82,9 +82,14 @@ export interface Frames {
 /** Ask for a look of a document. */
 export const makeLook = (body: Schemas["LookIn"], signal?: AbortSignal): Promise<Look> => fetchPicture("/api/looks", body, signal);
 
-/** Ask for a sheet of blend modes, or for the veil of a where. */
-export const makeSheet = (path: "/api/blends" | "/api/veils", body: Schemas["BlendsIn"], signal?: AbortSignal): Promise<Look> =>
-  fetchPicture(path, body, signal);
+/** Where the small picture of a piece is, as it is at a revision. */
+export const thumbnailOf = (piece: string, revision: number): string => `/api/pieces/${piece}/thumbnail?${revision}`;
+
+/** Ask for a sheet of blend modes. */
+export const makeSheet = (body: Schemas["BlendsIn"], signal?: AbortSignal): Promise<Look> => fetchPicture("/api/blends", body, signal);
+
+/** Ask for what shows a where. */
+export const makeVeil = (body: Schemas["VeilIn"], signal?: AbortSignal): Promise<Look> => fetchPicture("/api/veils", body, signal);
 
 /** Ask for what a step acts on, as a tinted picture. */
 export const makeRuns = (body: Schemas["RunsIn"], signal?: AbortSignal): Promise<Look> => fetchPicture("/api/runs", body, signal);

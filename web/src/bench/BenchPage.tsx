@@ -1,13 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { App, Modal, Spin } from "antd";
 import { type CSSProperties, useEffect, useMemo, useState } from "react";
+import { useDropzone } from "react-dropzone";
 import { useNavigate, useParams } from "react-router";
-import { type ApiFault, api, type SavedPiece, take } from "../api/client";
+import { type ApiFault, api, type SavedPiece, take, thumbnailOf } from "../api/client";
 import { Head } from "../shared/Head";
 import { NotHere } from "../shared/NotHere";
 import { BenchHead } from "./BenchHead";
 import { BenchSide } from "./BenchSide";
 import { StageBar } from "./bar/StageBar";
+import { useExchange } from "./layers/useExchange";
 import { begin, type Draft } from "./model/edits";
 import { unpack } from "./model/pack";
 import { usePrefs } from "./prefs";
@@ -49,12 +51,22 @@ export function BenchPage() {
     open(queue.id, known ? wanted : unpack(piece.data.history, wanted.present));
   }, [queue, piece.data, open]);
   useEffect(() => () => useBench.setState({ pieceId: null }), []);
+  // The Shelf shows the piece as it is left: its small picture is begun now.
+  useEffect(
+    () => () => {
+      if (queue) void queue.flush().then(() => fetch(thumbnailOf(queue.id, queue.revision)));
+    },
+    [queue],
+  );
   useAutosave(queue);
   const panelWidth = usePrefs((prefs) => prefs.panelWidth);
   const trailHeight = usePrefs((prefs) => prefs.trailHeight);
   const [keysShown, setKeysShown] = useState(false);
   const showKeys = () => setKeysShown(true);
   useBenchKeys(showKeys);
+  const { takeFile } = useExchange();
+  const onDrop = (files: File[]) => files[0] && void takeFile(files[0]);
+  const drop = useDropzone({ onDrop, noClick: true, noKeyboard: true, multiple: false });
   if (piece.isError) return <NotHere text={(piece.error as ApiFault).message} />;
   if (piece.data?.found.faults.length) return <Unreadable piece={piece.data.found} />;
   if (!queue || queue.id !== pieceId || opened !== pieceId) {
@@ -85,7 +97,11 @@ export function BenchPage() {
   return (
     <div className="app">
       <BenchHead queue={queue} onKeys={showKeys} />
-      <main className="bench" style={{ "--panel": `${panelWidth}px`, "--trail": `${trailHeight}px` } as CSSProperties}>
+      <main
+        className={`bench ${drop.isDragActive ? "dropping" : ""}`}
+        {...drop.getRootProps()}
+        style={{ "--panel": `${panelWidth}px`, "--trail": `${trailHeight}px` } as CSSProperties}
+      >
         <Stage />
         <StageBar />
         <BenchSide pieceId={pieceId} saveNow={saveNow} />

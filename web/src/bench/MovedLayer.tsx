@@ -2,7 +2,7 @@ import { useMemo, useRef } from "react";
 import { usePicture } from "../shared/usePicture";
 import { type Placed, placedLayer } from "./model/geometry";
 import { groundUnder } from "./model/moving";
-import type { Layer, PieceDocument } from "./model/piece";
+import { type Layer, layerOf, type PieceDocument } from "./model/piece";
 import { useBench, useRestedDocument } from "./store";
 import "./MovedLayer.css";
 
@@ -24,9 +24,9 @@ export function MovedLayer({ layer, piece, pieceRatio, ratio, document, shownOf 
   const rested = useRestedDocument();
   const dragging = useBench((state) => state.dragging);
   const begun = useMemo(() => {
-    const found = rested.layers.find((entry) => entry.id === layer.id) as Layer | undefined;
-    const ground = found && groundUnder(rested, found);
-    return ground && found ? { ground, found, key: JSON.stringify([ground, found.source, found.steps]) } : null;
+    const found = layerOf(rested, layer.id);
+    const ground = found.id === layer.id ? groundUnder(rested, found) : null;
+    return ground ? { ground, key: JSON.stringify([ground, found]) } : null;
   }, [rested, layer.id]);
   const wanted = begun !== null && !dragging;
   const below = usePicture(begun?.ground ?? rested, null, SIZE, `below ${begun?.key}`, wanted);

@@ -2,6 +2,7 @@ import { useCatalogue } from "../shared/useCatalogue";
 import { BlendSheet } from "./blends/BlendSheet";
 import { FormulaBook } from "./book/FormulaBook";
 import { AddLayer } from "./layers/AddLayer";
+import { ExchangePhoto } from "./layers/ExchangePhoto";
 import { entryOf, layerOf } from "./model/piece";
 import { RollSheet } from "./roll/RollSheet";
 import { useBenchPart, useDocument } from "./store";
@@ -20,6 +21,8 @@ export function Overlays() {
       return <StepFinder at={overlay.at} />;
     case "add-layer":
       return <AddLayer />;
+    case "exchange":
+      return <ExchangePhoto />;
     case "roll":
       return <RollSheet />;
     case "blends":

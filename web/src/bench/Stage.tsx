@@ -12,7 +12,7 @@ import { MovedLayer } from "./MovedLayer";
 import { longerDelivered } from "./model/delivery";
 import { type Placed, place, placedLayer, transformOf } from "./model/geometry";
 import { type Part, partInView, sameParts } from "./model/inView";
-import { allLayers, entryOf, isGroup, isSingle, keepOf, layerOf, type PieceDocument, stepsOf, withOnly } from "./model/piece";
+import { allLayers, entryOf, isSingle, keepOf, layerOf, type PieceDocument, stepsOf, withOnly } from "./model/piece";
 import { FINISHED, LAYER, SOURCE, viewFor } from "./model/view";
 import { Overlays } from "./Overlays";
 import { PhotoReading } from "./PhotoReading";
@@ -24,6 +24,7 @@ import { useLook } from "./useLook";
 import { useRoom } from "./useRoom";
 import { useRuns } from "./useRuns";
 import { useZoom } from "./useZoom";
+import { RegionNote } from "./where/RegionNote";
 import { WhereOnPicture } from "./where/WhereOnPicture";
 import "./Stage.css";
 
@@ -56,6 +57,8 @@ export function Stage() {
     "patch",
     "pieceId",
     "playing",
+    "region",
+    "regionAt",
     "selected",
     "showOriginal",
     "side",
@@ -81,7 +84,9 @@ export function Stage() {
   const { solo } = bench;
   const seenOf = useMemo(() => soloOf(solo), [solo]);
   // What is delivered is the finished picture, whatever step is selected.
-  const view = bench.side === "export" ? FINISHED : viewFor(layer.steps, byKey, selected);
+  const { region, regionAt } = bench;
+  const regionView = regionAt === null ? null : { upto: regionAt < layer.steps.length ? regionAt : null, handles: false };
+  const view = regionView ?? (bench.side === "export" ? FINISHED : viewFor(layer.steps, byKey, selected));
   const ready = room.width > 0 && byKey.size > 0;
   // The size it is really seen at, device pixels counted; before the first picture its shape is not known.
   const shape = useRef<{ width: number; height: number } | null>(null);
@@ -151,10 +156,10 @@ export function Stage() {
         {other.shown && otherBox && (showOriginal || split !== null) && (
           <Picture shown={other.shown} box={otherBox} cut={showOriginal ? null : cutAt(-1)} />
         )}
-        {shown && box && !box.turn && selected === LAYER && !isGroup(entry) && frames && ratio && !comparing && !part && (
+        {shown && box && !box.turn && selected === LAYER && frames && ratio && !comparing && !part && (
           <MovedLayer
-            key={entry.id}
-            layer={entry}
+            key={layer.id}
+            layer={layer}
             piece={box}
             pieceRatio={frames.ratio}
             ratio={ratio}
@@ -194,8 +199,8 @@ export function Stage() {
             </g>
           </svg>
         )}
-        {box && selected === LAYER && !isGroup(entry) && frames && ratio && !comparing && !bench.whereOpen && (
-          <LayerPlaceHandle layer={entry} piece={box} pieceRatio={frames.ratio} ratio={ratio} />
+        {box && selected === LAYER && frames && ratio && !comparing && !bench.whereOpen && (
+          <LayerPlaceHandle layer={layer} piece={box} pieceRatio={frames.ratio} ratio={ratio} />
         )}
         {box && bench.whereOpen && !comparing && (step || selected === LAYER) && (
           <WhereOnPicture
@@ -207,6 +212,15 @@ export function Stage() {
         )}
         {box && area && bench.whereOpen && !comparing && (
           <WhereOnPicture sheet={layer.id} step={null} where={area.where} placed={box} area={bench.keepArea} />
+        )}
+        {box && regionAt !== null && (
+          <WhereOnPicture
+            sheet={layer.id}
+            step={null}
+            where={region}
+            placed={layerBox ?? box}
+            onDrawn={(where) => patch({ region: where })}
+          />
         )}
         {split !== null && (
           <SplitLine
@@ -223,7 +237,8 @@ export function Stage() {
         {!fault && shown && shown.missing.length > 0 && (
           <Alert className="stage-missing" type="warning" showIcon title={shown.missing.join(" ")} />
         )}
-        {!fault && view.upto !== null && (
+        <RegionNote />
+        {!fault && view.upto !== null && regionAt === null && (
           <div className="stage-note">
             <span>
               {noteFor(

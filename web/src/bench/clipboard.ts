@@ -13,8 +13,14 @@ export function copySteps(): void {
   const { history, layer, selected } = useBench.getState();
   const steps = stepsOf(history.present.document, layer);
   const chosen = steps.filter((step) => step.id === selected);
-  localStorage.setItem(KEPT, JSON.stringify(withoutIds(chosen.length ? chosen : steps)));
+  keepCopied(chosen.length ? chosen : steps);
 }
+
+/** Keep steps to be pasted. */
+export const keepCopied = (steps: Step[]): void => localStorage.setItem(KEPT, JSON.stringify(withoutIds(steps)));
+
+/** What was copied last. */
+export const copied = (): Omit<Step, "id">[] => JSON.parse(localStorage.getItem(KEPT) ?? "[]");
 
 function insert(found: Omit<Step, "id">[]): void {
   if (!found.length) return;
@@ -29,7 +35,7 @@ function insert(found: Omit<Step, "id">[]): void {
 }
 
 /** Paste what was copied after the selected step, or at the end. */
-export const pasteSteps = (): void => insert(JSON.parse(localStorage.getItem(KEPT) ?? "[]"));
+export const pasteSteps = (): void => insert(copied());
 
 /** Remember what was added last, in whichever piece. */
 export const remember = (steps: Step[]): void => localStorage.setItem(LAST, JSON.stringify(withoutIds(steps)));

@@ -23,6 +23,8 @@ export const KEYS: [string, string][] = [
   ["Arrows", "Nudge the focused handle; Shift ten times as far"],
   ["Shift (drag)", "Snap a handle: rays to 15°, lengths and places to a grid, the centre to the middle; keep the ratio of a crop"],
   ["Alt (drag)", "Keep a crop about the centre"],
+  ["Drag a name", "Scrub its number; with Shift ten times finer"],
+  ["Escape", "Put away what is drawn with, or what lies over the picture"],
   ["Double click", "Reset a handle or a setting"],
   ["Ctrl + Z", "Undo"],
   ["Ctrl + Shift + Z", "Redo"],
@@ -82,7 +84,7 @@ export function useBenchKeys(showKeys: () => void): void {
     },
     { preventDefault: true },
   );
-  useHotkeys("escape", () => patch({ overlay: null, tool: null }));
+  useHotkeys("escape", () => patch({ overlay: null, tool: null, region: null, regionAt: null }));
   useHotkeys("[", () => patch({ viewTurn: useBench.getState().viewTurn - 1 / 24 }), { useKey: true });
   useHotkeys("]", () => patch({ viewTurn: useBench.getState().viewTurn + 1 / 24 }), { useKey: true });
   useHotkeys("c", () => patch({ beside: !useBench.getState().beside, split: null }));

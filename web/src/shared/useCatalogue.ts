@@ -20,6 +20,7 @@ const EMPTY: CatalogueData = {
   blends: [],
   starts: [],
   runs: [],
+  missing: [],
   upload_bytes: Number.POSITIVE_INFINITY,
 };
 

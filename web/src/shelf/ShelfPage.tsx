@@ -8,24 +8,22 @@ import { useCatalogue } from "../shared/useCatalogue";
 import { DrawnCard } from "./DrawnCard";
 import { PhotoCard } from "./PhotoCard";
 import { PhotoSide } from "./PhotoSide";
-import { PieceCard } from "./PieceCard";
+import { PiecesSection } from "./PiecesSection";
 import { UploadTray } from "./UploadTray";
+import { useDemo } from "./useDemo";
 import { useShelf } from "./useShelf";
 import { useUploads } from "./useUploads";
 import "./ShelfPage.css";
 
-/** So many of the latest pieces are shown at first, so that the photos are in sight. */
-const ROW = 5;
-
 /** The Shelf: photos with their readings, pieces begun, and the way from one to the other. */
 export function ShelfPage() {
   const [search, setSearch] = useState("");
-  const [allPieces, setAllPieces] = useState(false);
   const [chosenId, setChosenId] = useState<string | null>(null);
   const shelf = useShelf(useDeferredValue(search));
   const { starts, sources } = useCatalogue();
   const onAdded = useCallback((photo: Photo) => setChosenId(photo.id), []);
   const uploads = useUploads(onAdded);
+  const demo = useDemo();
   const onDrop = useCallback(
     (files: File[]) => {
       const pieces = files.filter((file) => file.name.toLowerCase().endsWith(".json"));
@@ -44,24 +42,7 @@ export function ShelfPage() {
       <main className={`shelf ${drop.isDragActive ? "dropping" : ""}`} {...drop.getRootProps()}>
         <div className="shelf-main">
           <UploadTray uploads={uploads.uploads} notes={uploads.notes} onDismiss={uploads.dismiss} onClearNotes={uploads.clearNotes} />
-          {pieces.length > 0 && (
-            <section className="pieces" aria-label="Pieces">
-              <div className="shelf-bar">
-                <h1>Pieces</h1>
-                {pieces.length > ROW && (
-                  <Button size="small" aria-expanded={allPieces} onClick={() => setAllPieces(!allPieces)}>
-                    {allPieces ? "Only the latest" : `All ${shelf.pieces.count}`}
-                  </Button>
-                )}
-              </div>
-              <div className="cards">
-                {pieces.slice(0, allPieces ? undefined : ROW).map((piece) => (
-                  <PieceCard key={piece.id} piece={piece} onDelete={() => shelf.removePiece.mutate(piece)} />
-                ))}
-              </div>
-              {allPieces && <More pages={shelf.pieces} />}
-            </section>
-          )}
+          {pieces.length > 0 && <PiecesSection pieces={shelf.pieces} onDelete={(piece) => shelf.removePiece.mutate(piece)} />}
           <section aria-label="Photos">
             <div className="shelf-bar">
               <h1>Photos</h1>
@@ -78,6 +59,11 @@ export function ShelfPage() {
                 Add photos
               </Button>
             </div>
+            {demo.isLoading && photos.length > 0 && (
+              <p className="quiet" role="status">
+                The demo is being drawn: {photos.length} of {demo.photos} photos are there.
+              </p>
+            )}
             {shelf.photos.isPending && <Spin description="Looking at the Shelf" />}
             {shelf.photos.error && <Alert type="error" showIcon title={shelf.photos.error.message} />}
             <div className="cards">
@@ -94,7 +80,19 @@ export function ShelfPage() {
                     ? "Search looks in names and readings."
                     : "Drop photos here, or pick some. Wide ones with a level horizon make good planets."}
                 </p>
-                {!search && <Button onClick={drop.open}>Pick photos</Button>}
+                {!search && (
+                  <div className="row">
+                    <Button type="primary" onClick={drop.open}>
+                      Pick photos
+                    </Button>
+                    <Button loading={demo.isLoading} onClick={demo.load}>
+                      Load the demo
+                    </Button>
+                  </div>
+                )}
+                {!search && (
+                  <p className="quiet small">The demo brings fourteen photos of a night market on a salt marsh, and pieces made of them.</p>
+                )}
               </div>
             )}
           </section>

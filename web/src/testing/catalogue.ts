@@ -1,9 +1,9 @@
 import catalogueText from "../../../docs/catalogue.json?raw";
 import schemaText from "../../../docs/piece.schema.json?raw";
-import type { Kind, Source } from "../api/client";
+import type { CatalogueData } from "../api/client";
 
 /** The catalogue as the API publishes it, from the generated documents. */
-export const catalogue: { kinds: Kind[]; sources: Source[] } = JSON.parse(catalogueText);
+export const catalogue: CatalogueData = JSON.parse(catalogueText);
 
 interface Range {
   minimum?: number;

@@ -39,8 +39,8 @@ from ..steps.break_.tape import TAPE
 from ..steps.break_.tube import TUBE
 from ..steps.finish.blur import BLUR
 from ..steps.finish.brushwork import BRUSHWORK
-from ..steps.finish.spin_blur import SPIN_BLUR
 from ..steps.finish.tone import TONE
+from ..steps.finish.wheel_blur import WHEEL_BLUR
 from ..steps.finish.zoom_blur import ZOOM_BLUR
 from ..steps.mend.close_seam import CLOSE_SEAM
 from ..steps.mend.rim import RIM
@@ -58,7 +58,7 @@ KINDS: tuple[Kind, ...] = (
     *(CLOSE_SEAM, RIM, TRIM),
     *(RING, UNRING, TWIRL, PINCH, WAVE, RIPPLE, ROW_BEND, KALEIDOSCOPE, LENS, DROSTE, PLACE, DISPLACE, FORMULA, SPIRAL_REPEAT),
     *(CHANNEL_SPLIT, GHOSTS, SLICES, SCAN_LINES, PIXEL_SORT, MELT, MOSAIC, TUBE, TAPE, CRUSH, STIPPLE, GRAIN),
-    *(TONE, BLUR, ZOOM_BLUR, SPIN_BLUR, BRUSHWORK),
+    *(TONE, BLUR, ZOOM_BLUR, WHEEL_BLUR, BRUSHWORK),
 )
 
 

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
 from ..sources.drawn import DrawnSource
 from .catalogue import KINDS
 from .kind import Kind
 from .settings import Settings
+
+FINE = frozenset({"edge", "lines"})
+"""Settings that mean the same in every kind and are seldom touched: panels keep them apart."""
 
 
 def describe_setting(name: str, schema: dict[str, Any]) -> dict[str, Any]:
@@ -29,9 +33,19 @@ def describe_setting(name: str, schema: dict[str, Any]) -> dict[str, Any]:
         "default": {} if "object" in types else schema.get("default"),
         "auto": schema.get("auto"),
         "when": schema.get("when"),
+        "idle": [
+            {"when": {other: [in_json(value) for value in values] for other, values in rule["when"].items()}, "why": rule["why"]}
+            for rule in schema.get("idle", ())
+        ],
+        "fine": schema.get("fine", name in FINE),
         "nullable": any(part.get("type") == "null" for part in parts),
         "help": schema["description"],
     }
+
+
+def in_json(value: Any) -> str:
+    """Return a value as JSON writes it, a word without its quotes: what a page compares with its own."""
+    return value if isinstance(value, str) else json.dumps(value)
 
 
 def _type_of(unit: str, types: set[Any], chosen: bool) -> str:
@@ -52,7 +66,7 @@ def describe_source(source: type[DrawnSource]) -> dict[str, Any]:
         "key": source.model_fields["kind"].default,
         "label": source.label,
         "purpose": source.purpose,
-        "looks": [{"name": name, "settings": dict(settings)} for name, settings in source.looks],
+        "looks": [{"name": name, "settings": dict(settings), "words": []} for name, settings in source.looks],
         "settings": describe_settings(source),
     }
 
@@ -64,13 +78,14 @@ def describe(kind: Kind) -> dict[str, Any]:
         "label": kind.label,
         "family": kind.family,
         "purpose": kind.purpose,
+        "words": list(kind.words),
         "geometric": kind.way in ("bend", "paint"),
         "respects_keep": kind.respects_keep,
         "cuts": kind.cuts,
         "shows": getattr(kind, "show", None) is not None,
         "reshapes": "always" if kind.reshapes(kind.settings()) else getattr(kind, "changes_frame_by", None) or "never",
         "handles": list(kind.handles),
-        "starts": [{"name": s.name, "settings": dict(s.settings)} for s in kind.starts],
+        "starts": [{"name": s.name, "settings": dict(s.settings), "words": list(s.words)} for s in kind.starts],
         "settings": describe_settings(kind.settings),
     }
 

@@ -47,6 +47,8 @@ class Start:
 
     name: str
     settings: Mapping[str, Any]
+    words: tuple[str, ...] = ()
+    """Other words it is looked for by, besides its kind's."""
 
 
 def _once(settings: Any) -> float:
@@ -63,6 +65,8 @@ class Kind:
         Permanent kebab-case id, used in files.
     settings : type of Settings
         Its schema is the only list of ranges.
+    words : tuple of str
+        What else people call what it does, so that it is found; at least five.
     handles : tuple of str
         Names of the handles it wants on the picture.
     neutral : mapping or None
@@ -93,6 +97,7 @@ class Kind:
     family: Family
     purpose: str
     settings: type[Settings]
+    words: tuple[str, ...] = ()
     handles: tuple[Handle, ...] = ()
     starts: tuple[Start, ...] = ()
     neutral: Mapping[str, Any] | None = None

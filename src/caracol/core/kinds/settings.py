@@ -7,6 +7,8 @@ from typing import Any, cast
 from pydantic import BaseModel, ConfigDict, Field
 
 When = dict[str, list[Any]] | None
+Idle = tuple[tuple[dict[str, list[Any]], str], ...]
+"""Values of other settings with which one has no effect, and why in a few words."""
 
 
 class Settings(BaseModel):
@@ -15,16 +17,22 @@ class Settings(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, validate_default=True)
 
 
+def _idle(idle: Idle) -> dict[str, Any]:
+    return {"idle": [{"when": when, "why": why} for when, why in idle]} if idle else {}
+
+
 def number(
     default: Any, low: float, high: float, *, label: str, unit: str, help: str, step: float = 0.01, when: When = None,
-    shown: tuple[float, float] | None = None,
+    shown: tuple[float, float] | None = None, idle: Idle = (), fine: bool | None = None,
 ) -> Any:  # fmt: skip
     """Declare a number setting. `unit` is `units`, `turns`, `share`, `factor` or the like; the screen shows turns as degrees.
 
     `when` names another setting and the values of it with which this one has an effect; the screen leaves it out otherwise. `shown` is
-    what a slider spans, where files may hold more.
+    what a slider spans, where files may hold more. With `idle` it stays on the screen, which says why it does nothing now. A `fine` one is
+    kept apart, for those who look for it.
     """
     extra = {"label": label, "unit": unit, "step": step, "when": when} | ({} if shown is None else {"shown": list(shown)})
+    extra |= _idle(idle) | ({} if fine is None else {"fine": fine})
     return Field(default, ge=low, le=high, description=help, json_schema_extra=cast(Any, extra))
 
 
@@ -89,11 +97,10 @@ def photo(*, label: str, help: str, when: When = None) -> Any:
     )
 
 
-def seed(*, help: str = "Which draw of the random choices; the same seed always gives the same.") -> Any:
+def seed(*, help: str = "Which draw of the random choices; the same seed always gives the same.", idle: Idle = ()) -> Any:
     """Declare the seed of a kind's random choices."""
-    return Field(
-        1, ge=0, le=999_999, description=help, json_schema_extra=cast(Any, {"label": "Draw", "unit": "seed", "step": 1, "when": None})
-    )
+    extra = {"label": "Draw", "unit": "seed", "step": 1, "when": None} | _idle(idle)
+    return Field(1, ge=0, le=999_999, description=help, json_schema_extra=cast(Any, extra))
 
 
 def formula(default: str, *, label: str, help: str) -> Any:
@@ -121,9 +128,9 @@ def knobs(*, label: str, help: str) -> Any:
     )
 
 
-def choice(default: Any, *, label: str, help: str, when: When = None) -> Any:
+def choice(default: Any, *, label: str, help: str, when: When = None, idle: Idle = ()) -> Any:
     """Declare a setting that is one of several words (annotate it with `Literal`) or a switch (annotate it with `bool`)."""
-    return Field(default, description=help, json_schema_extra=cast(Any, {"label": label, "unit": "choice", "when": when}))
+    return Field(default, description=help, json_schema_extra=cast(Any, {"label": label, "unit": "choice", "when": when} | _idle(idle)))
 
 
 def colour(default: str | None, *, label: str, help: str, when: When = None) -> Any:

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any
 
 from ..kinds.catalogue import SOURCES
 from ..kinds.describe import describe_all, describe_settings, describe_source
+from ..kinds.missing import MISSING
 from .keep import KeepArea
 from .model import PhotoSource, Place
+from .starts import RUNS
 from .where import SHAPES, Where
 
 
@@ -34,4 +37,14 @@ def describe_everything() -> dict[str, Any]:
         "place": describe_settings(Place),
         "tile": describe_settings(PhotoSource),
         "keep": describe_settings(KeepArea),
+        "runs": [
+            {
+                "name": run.name,
+                "purpose": run.purpose,
+                "words": list(run.words),
+                "steps": [{"kind": kind, "settings": s} for kind, s in run.steps],
+            }
+            for run in RUNS
+        ],
+        "missing": [asdict(missing) for missing in MISSING],
     }

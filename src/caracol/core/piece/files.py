@@ -10,6 +10,7 @@ from pydantic import ValidationError
 
 from ..errors import PieceError
 from .faults import in_words, path_of
+from .lifting import lifted
 from .model import VERSION, Piece
 
 
@@ -35,7 +36,7 @@ def check_piece(data: Any) -> Piece:
             [f"caracol: this piece is of version {version}, newer than the {VERSION} known here; open it with a newer Caracol"]
         )
     try:
-        return Piece.model_validate(data)
+        return Piece.model_validate(lifted(data))
     except ValidationError as error:
         # A layer with a fault is not counted by pydantic, which then also finds too few layers.
         told = [e for e in error.errors() if e["type"] != "too_short" or not e["input"]]

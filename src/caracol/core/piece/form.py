@@ -17,7 +17,7 @@ from .where import Where
 
 WHOLE = ("Where", "Place", "KeepArea", "Bar", "Knob")
 """Parts that Caracol always writes whole, though a file may leave out what has a default."""
-_SHOWN = ("label", "unit", "step", "when", "shown", "auto", "reach", "title")
+_SHOWN = ("label", "unit", "step", "when", "shown", "idle", "fine", "auto", "reach", "title")
 """What schemas of settings carry for panels."""
 
 
@@ -90,9 +90,8 @@ def document_form() -> dict[str, dict[str, Any]]:
     return {
         "Document": _own(Piece, layers=layers),
         "PieceFrame": _own(PieceFrame),
-        "Layer": _own(Layer, source=_ref("Source"), steps={"type": "array", "items": _ref("Step"), "maxItems": 200})
-        | {"required": ["id", "source", "steps"]},
-        "Group": _own(Group, layers=layers),
+        "Layer": _own(Layer, source=_ref("Source"), steps=_list_of("Step", 200)) | {"required": ["id", "source", "steps"]},
+        "Group": _own(Group, layers=layers, steps=_list_of("Step", 200)),
         "Step": step | {"required": ["id", "kind", "settings"]},
         "Source": source,
         "Place": _own(Place),

@@ -131,7 +131,7 @@ class Place(Settings):
 
 
 class Sheet(Settings):
-    """What layers and groups have alike: a name, and how they are laid over what is below."""
+    """What layers and groups have alike: a name, a trail, a place on the piece, and how they are laid over what is below."""
 
     id: Id
     name: str = Field("", max_length=200)
@@ -139,6 +139,25 @@ class Sheet(Settings):
     opacity: float = Field(1, ge=0, le=1)
     blend: Blend = "normal"
     where: Where | None = None
+    place: Place | None = None
+    steps: tuple[AnyStep, ...] = Field((), max_length=MOST_STEPS)
+
+    @model_validator(mode="after")
+    def _ids_differ(self) -> Self:
+        seen: set[str] = set()
+        for index, step in enumerate(self.steps):
+            if step.id in seen:
+                raise ValueError(f"steps[{index}].id: {step.id!r} is taken by an earlier step; every step needs an id of its own")
+            seen.add(step.id)
+        return self
+
+    def frames(self, ground: Frame) -> list[Frame]:
+        """Return the frame of the ground and after each step."""
+        frames = [ground]
+        for step in self.steps:
+            after = getattr(step.definition, "frame_after", None)
+            frames.append(frames[-1] if after is None or step.is_idle else after(frames[-1], step.settings))
+        return frames
 
     @property
     def members(self) -> tuple[Layer | Group, ...]:
@@ -158,36 +177,17 @@ class Sheet(Settings):
 
 
 class Layer(Sheet):
-    """A source, its trail, and its place on the piece."""
+    """A source and its trail."""
 
-    place: Place | None = None
     source: Source = PhotoSource()
-    steps: tuple[AnyStep, ...] = Field((), max_length=MOST_STEPS)
-
-    @model_validator(mode="after")
-    def _ids_differ(self) -> Self:
-        seen: set[str] = set()
-        for index, step in enumerate(self.steps):
-            if step.id in seen:
-                raise ValueError(f"steps[{index}].id: {step.id!r} is taken by an earlier step; every step needs an id of its own")
-            seen.add(step.id)
-        return self
 
     def walk(self) -> Iterator[Layer]:
         """Yield itself, as a group yields its layers."""
         yield self
 
-    def frames(self, ground: Frame) -> list[Frame]:
-        """Return the frame of the ground and after each step."""
-        frames = [ground]
-        for step in self.steps:
-            after = getattr(step.definition, "frame_after", None)
-            frames.append(frames[-1] if after is None or step.is_idle else after(frames[-1], step.settings))
-        return frames
-
 
 class Group(Sheet):
-    """Layers put together by themselves, then laid like one."""
+    """Layers put together by themselves in the piece's frame, then bent, broken, placed and laid like one."""
 
     layers: tuple[Entry, ...] = Field(min_length=1, max_length=MOST_LAYERS)
 
@@ -230,18 +230,22 @@ class Piece(Settings):
         """Yield all layers, those in groups too, from the lowest up."""
         yield from _walk(self.layers)
 
-    def find(self, layer_id: str) -> Layer:
-        """Return the layer of this id.
+    def entries(self) -> Iterator[Layer | Group]:
+        """Yield all layers and groups, each group before what is in it."""
+        yield from _all(self.layers)
+
+    def find(self, layer_id: str) -> Layer | Group:
+        """Return the layer or group of this id.
 
         Raises
         ------
         PieceError
             There is none.
         """
-        for layer in self.walk():
-            if layer.id == layer_id:
-                return layer
-        raise PieceError([f"layer: no layer has the id {layer_id!r}; there are {', '.join(layer.id for layer in self.walk())}"])
+        for entry in _all(self.layers):
+            if entry.id == layer_id:
+                return entry
+        raise PieceError([f"layer: no layer has the id {layer_id!r}; there are {', '.join(entry.id for entry in _all(self.layers))}"])
 
     @model_validator(mode="after")
     def _fits_together(self) -> Self:
@@ -252,14 +256,14 @@ class Piece(Settings):
             if one in ids[:index]:
                 raise ValueError(f"layers: the id {one!r} is taken twice; every layer and group needs an id of its own")
         below: list[str] = []
-        for layer in self.walk():
+        for layer in _laid_order(self.layers):
             for step in layer.steps:
                 named = getattr(step.settings, getattr(step.definition, "guide_layer", None) or "", None)
                 if named is not None and named not in below:
                     there = f"below it lie {', '.join(below)}" if below else "nothing lies below it"
                     setting = step.definition.guide_layer  # type: ignore[attr-defined]
                     raise ValueError(f"layer {layer.id!r}, step {step.id!r}, settings.{setting}: {named!r} is no layer below; {there}")
-            below.append(layer.id)
+            below += [] if layer.members else [layer.id]
         if self.layer.source.kind == "below":
             raise ValueError(f"layers: nothing lies below the lowest layer {self.layer.id!r}, so its source cannot be `below`")
         return self
@@ -274,3 +278,10 @@ def _all(entries: tuple[Layer | Group, ...]) -> Iterator[Layer | Group]:
     for entry in entries:
         yield entry
         yield from _all(entry.members)
+
+
+def _laid_order(entries: tuple[Layer | Group, ...]) -> Iterator[Layer | Group]:
+    """Yield all entries, each group after what is in it."""
+    for entry in entries:
+        yield from _laid_order(entry.members)
+        yield entry

@@ -80,16 +80,17 @@ class Run:
     name: str
     purpose: str
     steps: tuple[tuple[str, dict[str, Any]], ...]
+    words: tuple[str, ...] = ()
 
 
 RUNS: tuple[Run, ...] = (
     Run("Small planet", "A world that leaves most of the picture to the sky.", (
         ("close-seam", {}), ("ring", {"inside": "bottom", "spread": "shape", "reach": 1.05, "fold": 0.2}), ("rim", {"radius": 0.85, "width": 0.25}),
-    )),
+    ), ("tiny planet", "little planet", "polar", "tiny world")),
     Run("Spiral tunnel", "A tunnel wound round its own depth.", (
         ("close-seam", {}), ("ring", {"inside": "top", "spread": "depth", "hole": 0.12, "reach": 1.42, "fold": 0.3}), ("twirl", {"fall": "log", "turns": 0.12}),
-    )),
-    Run("Inside-out", "Laid flat, flipped and wrapped again.", tuple(_inside_out_steps())),
+    ), ("vortex", "whirlpool", "wormhole", "polar")),
+    Run("Inside-out", "Laid flat, flipped and wrapped again.", tuple(_inside_out_steps()), ("polar", "invert", "inversion", "wrap")),
 )  # fmt: skip
 
 

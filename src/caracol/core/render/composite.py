@@ -17,7 +17,7 @@ from .run import Run
 
 
 class Entry(Protocol):
-    """What can be laid: a trail, or a group's own composite. Its picture has the piece's frame."""
+    """What can be laid: a trail, or a group's composite. Its picture has the piece's frame."""
 
     @property
     def digest(self) -> str:
@@ -33,6 +33,8 @@ class Laid:
 
     entry: Entry
     sheet: Sheet
+    inner: Composite | None = None
+    """What a group is before its own steps."""
 
     @cached_property
     def digest(self) -> str:

@@ -46,9 +46,13 @@ class Scene:
         """All layers put together."""
         return self._composite(self.piece.layers, [])
 
-    def alone(self, layer: Layer, upto: int | None = None) -> Trail:
-        """Return the trail of a layer after its first `upto` steps (all when None), not placed and not laid over anything."""
+    def alone(self, layer: Layer | Group, upto: int | None = None) -> Trail:
+        """Return the trail of a layer or group after its first `upto` steps (all when None), not placed and not laid over anything."""
         below: list[Laid] = []
+        if isinstance(layer, Group):
+            self._composite(self.piece.layers, below, until=layer)
+            inner = BelowGround(self._composite(layer.layers, below))
+            return Trail(inner, stages_of(layer, self.frame, upto), self._context, (), self._other)
         if layer.source.kind == "below":
             self._composite(self.piece.layers, below, until=layer)
         ground, first = self._start(layer, below)
@@ -83,7 +87,7 @@ class Scene:
             tiled = _tiles(layer)
             ground = self.frame if tiled or layer.source.kind == "below" else self._start(layer, [])[0].frame
             found[layer.id] = layer.frames(ground)[-1].ratio
-        return found
+        return found | {laid.sheet.id: laid.sheet.frames(self.frame)[-1].ratio for laid in self.laid() if laid.inner}
 
     def _other(self, layer_id: str) -> Trail:
         """Return the trail of a layer that another looks at."""
@@ -130,18 +134,26 @@ class Scene:
         link = placing_link(layer.place, contain, frame, self.frame)
         return Trail(ground, placed(stages, link), self._context, _kept(layer), self._other)
 
-    def _composite(self, entries: tuple[Layer | Group, ...], below: list[Laid], until: Layer | None = None) -> Composite:
+    def _laid_group(self, group: Group, below: list[Laid]) -> Laid:
+        """Return a group as it is laid: its layers put together, its steps, its place."""
+        inner = self._composite(group.layers, below)
+        stages = stages_of(group, self.frame)
+        after = stages[-1].after if stages else self.frame
+        stages = placed(stages, placing_link(group.place, False, after, self.frame))
+        trail = Trail(BelowGround(inner), stages, self._context, (), self._other)
+        return Laid(trail if stages else inner, group, inner)
+
+    def _composite(self, entries: tuple[Layer | Group, ...], below: list[Laid], until: Layer | Group | None = None) -> Composite:
         """Put entries together; `below` grows by what is laid, and nothing from `until` on is."""
         laid: list[Laid] = []
         for entry in entries:
-            if until is not None and until in entry.walk():
+            if until is not None and _holds(entry, until):
                 if entry is not until:
                     self._composite(entry.members, below, until)
                 break
             if entry.is_idle:
                 continue
-            made = self._composite(entry.members, list(below)) if entry.members else self._trail(cast(Layer, entry), below)
-            laid.append(Laid(made, entry))
+            laid.append(self._laid_group(entry, list(below)) if isinstance(entry, Group) else Laid(self._trail(entry, below), entry))
             below.append(laid[-1])
         return Composite(self.frame, laid, self._context.quality)
 
@@ -149,8 +161,12 @@ class Scene:
 def _all_laid(composite: Composite) -> Iterator[Laid]:
     for laid in composite.laid:
         yield laid
-        if laid.sheet.members:
-            yield from _all_laid(cast(Composite, laid.entry))
+        if laid.inner is not None:
+            yield from _all_laid(laid.inner)
+
+
+def _holds(entry: Layer | Group, sought: Layer | Group) -> bool:
+    return entry is sought or any(_holds(member, sought) for member in entry.members)
 
 
 def _kept(layer: Layer) -> tuple[KeepArea, ...]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from ..geometry.frame import Frame
 from ..kinds.kind import Kind
 from ..kinds.settings import Settings
-from ..piece.model import Layer, Step
+from ..piece.model import Sheet, Step
 from .chain import Chain, Link, link_of
 
 
@@ -50,8 +50,8 @@ def _joined(stages: list[Stage], link: Link) -> list[Stage]:
     return [*stages, Stage((link.step,), link.before, link.after, Chain((link,)))]
 
 
-def stages_of(layer: Layer, ground: Frame, upto: int | None = None, first: Link | None = None) -> list[Stage]:
-    """Split the first `upto` steps of a layer (all when None) into stages; idle steps fall out, plain geometric ones fuse."""
+def stages_of(layer: Sheet, ground: Frame, upto: int | None = None, first: Link | None = None) -> list[Stage]:
+    """Split the first `upto` steps of a layer or group (all when None) into stages; idle steps fall out, plain geometric ones fuse."""
     stages: list[Stage] = [] if first is None else _joined([], first)
     frames = layer.frames(ground if first is None else first.after)
     for index, step in enumerate(layer.steps[:upto]):

@@ -33,10 +33,10 @@ class FillSource(DrawnSource):
     first: str = colour("#10233f", label="First", help=COLOUR_HELP)
     second: str = colour("#f0b27a", label="Second", help=COLOUR_HELP, when={"form": list(GRADIENTS)})
     x: float = number(
-        0, -4, 4, label="Centre across", unit="units", help="Middle of the gradient, right positive.", when={"form": list(GRADIENTS)}
+        0, -4, 4, label="Centre x", unit="units", help="Middle of the gradient, right positive.", when={"form": list(GRADIENTS)}
     )
     y: float = number(
-        0, -4, 4, label="Centre down", unit="units", help="Middle of the gradient, down positive.", when={"form": list(GRADIENTS)}
+        0, -4, 4, label="Centre y", unit="units", help="Middle of the gradient, down positive.", when={"form": list(GRADIENTS)}
     )
     heading: float = number(
         0.5,

@@ -44,8 +44,8 @@ class PatternSource(DrawnSource):
     second: str = colour("#d98c5f", label="Second", help=COLOUR_HELP)
     third: str = colour("#f6ead2", label="Third", help=COLOUR_HELP)
     size: float = number(0.3, 0.03, 4, label="Size", unit="units", help="Length of a wave, width of a ring, cell or pair of stripes.")
-    x: float = number(0, -4, 4, label="Centre across", unit="units", help="Middle of the rings, right positive.", when={"form": ["rings"]})
-    y: float = number(0, -4, 4, label="Centre down", unit="units", help="Middle of the rings, down positive.", when={"form": ["rings"]})
+    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Middle of the rings, right positive.", when={"form": ["rings"]})
+    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Middle of the rings, down positive.", when={"form": ["rings"]})
     heading: float = number(
         0.1,
         -1,

@@ -41,8 +41,8 @@ class ShapeSource(DrawnSource):
     kind: Literal["shape"] = "shape"
     form: Literal["ellipse", "polygon", "star", "outline"] = choice("star", label="Form", help="What is drawn.")
     colour: str = colour("#e8613f", label="Colour", help=COLOUR_HELP)
-    x: float = number(0, -4, 4, label="Centre across", unit="units", help="Its middle, right positive.", when={"form": list(UPRIGHT)})
-    y: float = number(0, -4, 4, label="Centre down", unit="units", help="Its middle, down positive.", when={"form": list(UPRIGHT)})
+    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Its middle, right positive.", when={"form": list(UPRIGHT)})
+    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Its middle, down positive.", when={"form": list(UPRIGHT)})
     width: float = number(0.8, 0.01, 4, label="Half width", unit="units", help="From the middle to the side.", when={"form": list(UPRIGHT)})
     height: float = number(
         0.8, 0.01, 4, label="Half height", unit="units", help="From the middle to the top.", when={"form": list(UPRIGHT)}

@@ -13,7 +13,7 @@ from ninja import Router, Status
 from ...core.formulas.language import CONSTANTS, FUNCTIONS, VARIABLES
 from ...core.piece.describe import describe_everything
 from ...core.piece.files import check_piece, dump_piece
-from ...core.piece.starts import RUNS, STARTS
+from ...core.piece.starts import STARTS
 from ...core.piece.variants import roll
 from ...core.pixels.blending import MODES
 from ..looks import QUEUE, Part, Wanted, blend_sheet, kept_outlines, look, never, read_piece, runs_veil, shelve_stage, veil
@@ -37,6 +37,7 @@ from .schemas import (
     ShelveIn,
     StageIn,
     VariantOut,
+    VeilIn,
 )
 from .serving import served
 
@@ -48,7 +49,6 @@ CATALOGUE = CatalogueOut.model_validate(
         "blends": list(MODES),
         "upload_bytes": settings.UPLOAD_LIMIT,
         "starts": [{"key": s.key, "label": s.label, "purpose": s.purpose} for s in STARTS],
-        "runs": [{"name": r.name, "purpose": r.purpose, "steps": [{"kind": k, "settings": s} for k, s in r.steps]} for r in RUNS],
     }
 )
 
@@ -78,10 +78,10 @@ def make_blends(request: HttpRequest, payload: BlendsIn) -> HttpResponse:
 
 
 @router.post("/veils", operation_id="make_veil", response={200: None, **FAULTS})
-def make_veil(request: HttpRequest, payload: BlendsIn) -> HttpResponse:
-    """Return the where of a layer, group or step as a tinted, transparent PNG."""
+def make_veil(request: HttpRequest, payload: VeilIn) -> HttpResponse:
+    """Return the where of a layer, group or step as a transparent PNG: a tint, or its edge."""
     with served(request) as stop:
-        data = veil(check_piece(payload.document), payload.layer, payload.step, payload.size, stop)
+        data = veil(check_piece(payload.document), payload.layer, payload.step, payload.size, payload.edge, stop)
     response = HttpResponse(data, content_type="image/png")
     response["Cache-Control"] = "no-store"
     return response

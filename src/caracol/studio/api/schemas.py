@@ -392,6 +392,12 @@ class BlendsIn(Schema):
     size: Annotated[int, Field(ge=16, le=1024)] = 200
 
 
+class VeilIn(BlendsIn):
+    """A where to be shown, as a tint or as its edge."""
+
+    edge: bool = False
+
+
 class VersionIn(Schema):
     """The name of a version."""
 
@@ -443,11 +449,25 @@ class ExportOut(Schema):
     asked_at: datetime
 
 
+class DemoOut(Schema):
+    """Whether the demo is being loaded, and how many photos it has."""
+
+    loading: bool
+    photos: int
+
+
 class AutoOut(Schema):
     """What a setting is when it is left out, and when."""
 
     when: dict[str, Any] = Field(default_factory=dict)
     value: float
+
+
+class IdleOut(Schema):
+    """Values of other settings with which a setting has no effect, and why."""
+
+    when: dict[str, list[str]]
+    why: str
 
 
 class SettingOut(Schema):
@@ -466,6 +486,8 @@ class SettingOut(Schema):
     default: float | bool | str | list[list[float]] | dict[str, Any] | None
     auto: list[AutoOut] | None
     when: dict[str, list[str]] | None
+    idle: list[IdleOut]
+    fine: bool
     nullable: bool
     help: str
 
@@ -474,6 +496,7 @@ class KindStartOut(Schema):
     """A starting point of a kind."""
 
     name: str
+    words: list[str]
     settings: StepSettings
 
 
@@ -484,6 +507,7 @@ class KindOut(Schema):
     label: str
     family: Literal["prepare", "mend", "bend", "break", "finish"]
     purpose: str
+    words: list[str]
     geometric: bool
     respects_keep: bool
     cuts: bool
@@ -566,8 +590,17 @@ class RunOut(Schema):
     """A starting point of several steps."""
 
     name: str
+    words: list[str]
     purpose: str
     steps: list[RunStepOut]
+
+
+class MissingOut(Schema):
+    """A kind of step that is looked for and not there yet, and kinds that go some of the way."""
+
+    label: str
+    words: list[str]
+    near: list[str]
 
 
 class ShapeOut(Schema):
@@ -593,6 +626,7 @@ class CatalogueOut(Schema):
     blends: list[Blend]
     starts: list[StartOut]
     runs: list[RunOut]
+    missing: list[MissingOut]
     upload_bytes: int
     """How large a photo's file may be."""
 

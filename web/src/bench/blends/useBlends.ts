@@ -13,7 +13,7 @@ interface Sheet {
 export function useBlends(document: PieceDocument, layer: string, step: string | null, size: number, enabled: boolean): Sheet | null {
   const { data } = useQuery({
     queryKey: ["blends", JSON.stringify(document), layer, step, size],
-    queryFn: ({ signal }) => makeSheet("/api/blends", { document: document, layer, step, size }, signal),
+    queryFn: ({ signal }) => makeSheet({ document: document, layer, step, size }, signal),
     enabled,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 30_000,

@@ -207,7 +207,7 @@ export function BarsHandle({ placed, set, dragging }: HandleProps) {
           placed={placed}
           onDrawn={(bar) => {
             write([...bars, bar], "draw");
-            patch({ tool: null, bar: bars.length });
+            patch({ bar: bars.length });
           }}
         />
       )}

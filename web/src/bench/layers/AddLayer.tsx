@@ -1,24 +1,27 @@
-import { Button, Input } from "antd";
+import { Button, Input, Segmented } from "antd";
 import { useState } from "react";
-import { More } from "../../shared/More";
 import { useCatalogue } from "../../shared/useCatalogue";
 import { usePhotos } from "../../shared/usePhotos";
-import { type Entry, freshLayerIds, type Source } from "../model/piece";
+import type { Side } from "../model/edits";
+import { distinct, type Entry, entryOf, freshLayerIds, type Source } from "../model/piece";
 import { LAYER } from "../model/view";
 import { useBenchPart, useDocument } from "../store";
+import { PhotoGrid } from "./PhotoGrid";
 
-/** Over the picture: what a new layer can be made of. It is put above the layer that is worked on. */
+/** Over the picture: what a new layer can be made of. It is put above or below the layer that is worked on. */
 export function AddLayer() {
   const { layer, edit, patch } = useBenchPart("layer", "edit", "patch");
   const document = useDocument();
   const onClose = () => patch({ overlay: null });
+  const [side, setSide] = useState<Side>("above");
+  const active = entryOf(document, layer)?.name || "the layer";
   const { sources } = useCatalogue();
   const [search, setSearch] = useState("");
   const photos = usePhotos(search);
   const add = (name: string, source: Source) => {
     const [id = "layer"] = freshLayerIds(document, 1);
-    const entry: Entry = { id, name, source, steps: [] };
-    edit({ type: "addEntry", entry, above: layer });
+    const entry: Entry = { id, name: distinct(document, name), source, steps: [] };
+    edit({ type: "addEntry", entry, on: layer, side });
     patch({ layer: id, selected: LAYER, side: "step", whereOpen: false, whereShape: null, tool: null, overlay: null });
   };
   return (
@@ -35,7 +38,17 @@ export function AddLayer() {
           onKeyDown={(event) => event.key !== "Escape" && event.stopPropagation()}
           className="finder-search"
         />
-        <span className="quiet small grow">It lies above the layer you are on.</span>
+        <Segmented
+          size="small"
+          aria-label="Where it lies"
+          value={side}
+          options={[
+            { value: "above", label: `Above ${active}` },
+            { value: "below", label: `Below ${active}` },
+          ]}
+          onChange={(next) => setSide(next as Side)}
+        />
+        <span className="grow" />
         <Button size="small" onClick={onClose}>
           Close
         </Button>
@@ -43,7 +56,7 @@ export function AddLayer() {
       <div className="finder-body">
         <h3 className="plain">From what is there</h3>
         <div className="chips">
-          <button type="button" className="bare chip" onClick={() => add("All below", { kind: "below" })}>
+          <button type="button" className="bare chip" onClick={() => add("Everything below", { kind: "below" })}>
             Everything so far
           </button>
           {sources.flatMap((source) =>
@@ -60,30 +73,17 @@ export function AddLayer() {
           )}
         </div>
         <h3 className="plain">From the Shelf</h3>
-        <div className="finder-grid">
-          {photos.items.map((photo) => (
-            <button
-              key={photo.id}
-              type="button"
-              className="bare find"
-              aria-label={`Layer from ${photo.name}`}
-              onClick={() =>
-                add(photo.name, {
-                  kind: photo.transparent ? "cut-out" : "photo",
-                  photo: photo.file_name,
-                  ...(photo.transparent ? { fit: "contain" } : {}),
-                })
-              }
-            >
-              <img src={photo.preview} alt="" />
-              <span>
-                {photo.name}
-                {photo.transparent && <small>cut-out</small>}
-              </span>
-            </button>
-          ))}
-        </div>
-        <More pages={photos} />
+        <PhotoGrid
+          photos={photos}
+          label="Layer from"
+          onTake={(photo) =>
+            add(photo.name, {
+              kind: photo.transparent ? "cut-out" : "photo",
+              photo: photo.file_name,
+              ...(photo.transparent ? { fit: "contain" } : {}),
+            })
+          }
+        />
       </div>
     </section>
   );

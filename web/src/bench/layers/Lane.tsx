@@ -1,5 +1,8 @@
+import { useDraggable, useDroppable } from "@dnd-kit/core";
+import { useEffect, useRef } from "react";
 import { useCatalogue } from "../../shared/useCatalogue";
-import { type Entry, isGroup, sourceName } from "../model/piece";
+import type { Side } from "../model/edits";
+import { asLayer, type Entry, isGroup, sourceName } from "../model/piece";
 import { LAYER } from "../model/view";
 import { useBenchPart, useRestedDocument } from "../store";
 import { useSmallLook } from "../useSmallLook";
@@ -9,6 +12,8 @@ import "./Lane.css";
 interface Props {
   entry: Entry;
   depth: number;
+  /** Where what is dragged would come to lie, beside this one or in it. */
+  dropped: Side | null;
 }
 
 /** A small picture of a layer after its last step. */
@@ -19,10 +24,22 @@ function LaneLook({ layer, count }: { layer: string; count: number }) {
 }
 
 /** A layer or group as a lane of the trail: its name, what can be done at once, and, where it is worked on, its steps. */
-export function Lane({ entry, depth }: Props) {
+export function Lane({ entry, depth, dropped }: Props) {
   const { byKey } = useCatalogue();
   const { layer, selected, solo, edit, patch } = useBenchPart("layer", "selected", "solo", "edit", "patch");
   const active = layer === entry.id;
+  const ref = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (active) ref.current?.scrollIntoView({ block: "nearest" });
+  }, [active]);
+  const drag = useDraggable({ id: entry.id });
+  const drop = useDroppable({ id: entry.id });
+  const hold = (element: HTMLDivElement | null) => {
+    ref.current = element;
+    drag.setNodeRef(element);
+    drop.setNodeRef(element);
+  };
+  const { steps } = asLayer(entry);
   const visible = entry.visible !== false;
   const name = entry.name || entry.id;
   const pick = () =>
@@ -35,8 +52,19 @@ export function Lane({ entry, depth }: Props) {
       tool: null,
     });
   return (
-    <div className={`lane ${active ? "active" : ""} ${visible ? "" : "hidden"} ${depth > 0 || isGroup(entry) ? "bracketed" : ""}`}>
+    <div
+      ref={hold}
+      className={`lane ${dropped ? `drop-${dropped}` : ""} ${drag.isDragging ? "dragged" : ""} ${active ? "active" : ""} ${visible ? "" : "hidden"} ${depth > 0 || isGroup(entry) ? "bracketed" : ""}`}
+    >
       <div className="lane-head" style={{ paddingLeft: 14 + depth * 12 }}>
+        <button
+          type="button"
+          className="bare lane-grip"
+          tabIndex={-1}
+          aria-hidden="true"
+          title="Drag to lay it elsewhere"
+          {...drag.listeners}
+        />
         <button
           type="button"
           className={`bare lane-name ${active && selected === LAYER ? "chosen" : ""}`}
@@ -47,7 +75,8 @@ export function Lane({ entry, depth }: Props) {
         >
           <strong className="clip">{name}</strong>
           <span className="quiet small clip">
-            {isGroup(entry) ? `group of ${entry.layers.length}` : `${entry.steps.length} ${entry.steps.length === 1 ? "step" : "steps"}`}
+            {isGroup(entry) ? `group of ${entry.layers.length}` : ""}
+            {isGroup(entry) && !steps.length ? "" : `${isGroup(entry) ? ", " : ""}${steps.length} ${steps.length === 1 ? "step" : "steps"}`}
             {entry.blend && entry.blend !== "normal" ? ` · ${entry.blend.replaceAll("-", " ")}` : ""}
             {(entry.opacity ?? 1) < 1 ? ` · ${Math.round((entry.opacity ?? 1) * 100)} %` : ""}
           </span>
@@ -73,25 +102,24 @@ export function Lane({ entry, depth }: Props) {
           only
         </button>
       </div>
-      {!isGroup(entry) &&
-        (active ? (
-          <LaneSteps layer={entry} />
-        ) : (
-          <button
-            type="button"
-            className="bare lane-small"
-            tabIndex={-1}
-            aria-hidden="true"
-            onClick={() => patch({ layer: entry.id, selected: null, side: "step" })}
-          >
-            <LaneLook layer={entry.id} count={entry.steps.length} />
-            {entry.steps.map((step) => (
-              <span key={step.id} className={`family-${byKey.get(step.kind)?.family ?? "prepare"} ${step.on === false ? "off" : ""}`}>
-                {byKey.get(step.kind)?.label ?? step.kind}
-              </span>
-            ))}
-          </button>
-        ))}
+      {active ? (
+        <LaneSteps layer={asLayer(entry)} group={isGroup(entry)} />
+      ) : (
+        <button
+          type="button"
+          className="bare lane-small"
+          tabIndex={-1}
+          aria-hidden="true"
+          onClick={() => patch({ layer: entry.id, selected: null, side: "step" })}
+        >
+          <LaneLook layer={entry.id} count={steps.length} />
+          {steps.map((step) => (
+            <span key={step.id} className={`family-${byKey.get(step.kind)?.family ?? "prepare"} ${step.on === false ? "off" : ""}`}>
+              {byKey.get(step.kind)?.label ?? step.kind}
+            </span>
+          ))}
+        </button>
+      )}
     </div>
   );
 }

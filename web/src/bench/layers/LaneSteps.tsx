@@ -28,8 +28,8 @@ function AddHere({ at }: { at: number }) {
 const GROUNDS: Record<string, string> = { photo: "Photo", "cut-out": "Cut-out", below: "All below" };
 
 /** The steps of one layer, from its ground on, a card per step. */
-export function LaneSteps({ layer }: { layer: Layer }) {
-  const { edit, patch, selected } = useBenchPart("edit", "patch", "selected");
+export function LaneSteps({ layer, group }: { layer: Layer; group: boolean }) {
+  const { edit, patch, selected, toggle } = useBenchPart("edit", "patch", "selected", "toggle");
   const { byKey, sources } = useCatalogue();
   const document = useRestedDocument();
   const photo = useSmallLook(document, 0, layer.id);
@@ -50,14 +50,25 @@ export function LaneSteps({ layer }: { layer: Layer }) {
         <button
           type="button"
           className="bare pick source"
-          aria-label={layer.source.kind === "photo" ? "The photo" : `The ${layer.source.kind}`}
+          aria-label={group ? "What is in the group" : layer.source.kind === "photo" ? "The photo" : `The ${layer.source.kind}`}
           onClick={() => patch({ selected: SOURCE, side: "step" })}
         >
           {photo.url ? <img src={photo.url} alt="" draggable={false} /> : <span className="blank" />}
         </button>
+        {(layer.source.kind === "photo" || layer.source.kind === "cut-out") && (
+          <button
+            type="button"
+            className="bare gone"
+            aria-label="Use another photo here"
+            title="Use another photo here"
+            onClick={() => toggle("exchange")}
+          >
+            ⇄
+          </button>
+        )}
         <div className="foot">
-          <span className="clip" title={sourceName(layer.source)}>
-            {GROUNDS[layer.source.kind] ?? sources.find((s) => s.key === layer.source.kind)?.label}
+          <span className="clip" title={group ? "Its layers put together" : sourceName(layer.source)}>
+            {group ? "Its layers" : (GROUNDS[layer.source.kind] ?? sources.find((s) => s.key === layer.source.kind)?.label)}
           </span>
         </div>
       </div>

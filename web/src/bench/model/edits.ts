@@ -1,8 +1,11 @@
 import {
   allEntries,
+  allLayers,
   changeEntry,
   copyOf,
+  distinct,
   type Entry,
+  entryOf,
   freshLayerIds,
   isGroup,
   type Layer,
@@ -23,6 +26,9 @@ export interface Draft {
   document: PieceDocument;
 }
 
+/** Where an entry is put: right above or below another, or on top of what is in a group. */
+export type Side = "above" | "below" | "into";
+
 interface OfLayer {
   /** Whose steps are meant; the lowest layer when left out. */
   layer?: string | null;
@@ -38,9 +44,10 @@ export type Edit =
   | ({ type: "move"; step: string; to: number } & OfLayer)
   | ({ type: "switch"; step: string; on: boolean } & OfLayer)
   | { type: "entry"; id: string; change: Partial<Sheet> | Partial<Pick<Layer, "place">>; gesture?: string }
-  | { type: "addEntry"; entry: Entry; above: string | null }
+  | { type: "addEntry"; entry: Entry; on: string | null; side: Side }
   | { type: "removeEntry"; id: string }
   | { type: "moveEntry"; id: string; by: 1 | -1 }
+  | { type: "dropEntry"; id: string; on: string; side: Side }
   | { type: "duplicate"; id: string }
   | { type: "group"; id: string }
   | { type: "ungroup"; id: string }
@@ -78,14 +85,30 @@ function moved(steps: Step[], id: string, to: number): Step[] {
   return [...rest.slice(0, to), step, ...rest.slice(to)];
 }
 
-/** Put an entry right above another of the same list, or on top. */
-function placedAbove(entries: Entry[], entry: Entry, above: string | null): Entry[] {
-  const index = entries.findIndex((one) => one.id === above);
-  if (index >= 0) return [...entries.slice(0, index + 1), entry, ...entries.slice(index + 1)];
-  const inside = entries.findIndex((one) => isGroup(one) && allEntries(one.layers).some((inner) => inner.id === above));
-  if (inside < 0) return [...entries, entry];
-  return entries.map((one, n) => (n === inside && isGroup(one) ? { ...one, layers: placedAbove(one.layers, entry, above) } : one));
+/** Put an entry beside another, or into it where it is a group; on top of all where there is none of that id. */
+function put(document: PieceDocument, entry: Entry, on: string | null, side: Side): PieceDocument {
+  if (!on || !entryOf(document, on)) return { ...document, layers: [...document.layers, entry] };
+  return changeEntry(document, on, (one) => {
+    if (side === "into" && isGroup(one)) return [{ ...one, layers: [...one.layers, entry] }];
+    return side === "below" ? [entry, one] : [one, entry];
+  });
 }
+
+/** Take an entry from where it lies and put it elsewhere; nothing happens where it would lie within itself. */
+function dropped(document: PieceDocument, id: string, on: string, side: Side): PieceDocument {
+  const entry = entryOf(document, id);
+  if (!entry || allEntries([entry]).some((one) => one.id === on)) return document;
+  return put(
+    changeEntry(document, id, () => []),
+    entry,
+    on,
+    side,
+  );
+}
+
+/** The document after its layers were moved, where it still is one: nothing lies below the lowest, so its ground cannot. */
+const standing = (before: PieceDocument, after: PieceDocument): PieceDocument =>
+  allLayers(after)[0]?.source.kind === "below" ? before : after;
 
 /** Move an entry of this list one place on; into a group that is its neighbour, or out of the list (null) at its end. */
 function shiftedHere(entries: Entry[], index: number, by: 1 | -1): Entry[] | null {
@@ -118,16 +141,18 @@ function applyToLayers(document: PieceDocument, edit: Edit): PieceDocument {
     case "entry":
       return changeEntry(document, edit.id, (entry) => [{ ...entry, ...edit.change } as Entry]);
     case "addEntry":
-      return { ...document, layers: placedAbove(document.layers, edit.entry, edit.above) };
+      return standing(document, put(document, edit.entry, edit.on, edit.side));
     case "removeEntry":
       return changeEntry(document, edit.id, () => []);
     case "moveEntry":
-      return { ...document, layers: shifted(document.layers, edit.id, edit.by) };
+      return standing(document, { ...document, layers: shifted(document.layers, edit.id, edit.by) });
+    case "dropEntry":
+      return standing(document, dropped(document, edit.id, edit.on, edit.side));
     case "duplicate":
       return changeEntry(document, edit.id, (entry) => [entry, copyOf(document, entry)]);
     case "group": {
       const [id = "group"] = freshLayerIds(document, 1);
-      return changeEntry(document, edit.id, (entry) => [{ id, name: "Group", layers: [entry] }]);
+      return changeEntry(document, edit.id, (entry) => [{ id, name: distinct(document, "Group"), layers: [entry] }]);
     }
     case "ungroup":
       return changeEntry(document, edit.id, (entry) => (isGroup(entry) ? entry.layers : [entry]));
@@ -203,6 +228,8 @@ export function told(draft: Draft, edit: Edit): string {
       return `delete ${nameOf(edit.id)}`;
     case "moveEntry":
       return `${nameOf(edit.id)} ${edit.by > 0 ? "up" : "down"}`;
+    case "dropEntry":
+      return `move ${nameOf(edit.id)}`;
     case "duplicate":
       return `duplicate ${nameOf(edit.id)}`;
     case "group":

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { applyEdit, begin, type Draft, type Edit, record, told, travel } from "./edits";
-import { allEntries, copyOf, type Entry, freshIds, isGroup, isSingle, type Layer, layerOf, withOnly } from "./piece";
+import { applyEdit, begin, type Draft, type Edit, record, type Side, told, travel } from "./edits";
+import { allEntries, copyOf, distinct, type Entry, freshIds, isGroup, isSingle, type Layer, layerOf, showsOf, withOnly } from "./piece";
 
 const layer = (id: string, ...kinds: string[]): Layer => ({
   id,
@@ -17,8 +17,10 @@ describe("layers", () => {
   const three = draft(layer("a"), layer("b", "ring"), layer("c"));
 
   it("are added above another, inside its group too", () => {
-    expect(order(applied(three, { type: "addEntry", entry: layer("x"), above: "a" }).layers)).toBe("a x b c");
-    expect(order(applied(three, { type: "group", id: "b" }, { type: "addEntry", entry: layer("x"), above: "b" }).layers)).toBe("a (b x) c");
+    expect(order(applied(three, { type: "addEntry", entry: layer("x"), on: "a", side: "above" }).layers)).toBe("a x b c");
+    expect(order(applied(three, { type: "group", id: "b" }, { type: "addEntry", entry: layer("x"), on: "b", side: "above" }).layers)).toBe(
+      "a (b x) c",
+    );
   });
 
   it("move forward and back through groups, and no further than the ends", () => {
@@ -83,4 +85,53 @@ describe("layers", () => {
     expect(by(applied(piece, { type: "moveEntry", id: "c", by: -1 }))).toBe("a");
     expect(by(applied(piece, { type: "moveEntry", id: "c", by: -1 }, { type: "moveEntry", id: "c", by: -1 }))).toBeNull();
   });
+});
+
+it("small pictures of two grounds that take what is below are two", () => {
+  const below: Layer["source"] = { kind: "below" };
+  const { document } = draft(
+    layer("land"),
+    { ...layer("a"), source: below },
+    { id: "g", layers: [layer("b")] },
+    { ...layer("c"), source: below },
+  );
+  expect(new Set(["a", "g", "c"].map((id) => showsOf(document, 0, id))).size).toBe(3);
+  expect(showsOf(document, 0, "land")).toBe(showsOf(draft(layer("land"), layer("x")).document, 0, "x"));
+});
+
+describe("what is dragged", () => {
+  const grouped = draft(layer("a"), { id: "g", name: "Group", layers: [layer("b"), layer("c")] }, layer("d"));
+  const drop = (id: string, on: string, side: Side) => order(applied(grouped, { type: "dropEntry", id, on, side }).layers);
+
+  it("lies above, below or in what it is let go on", () => {
+    expect(drop("d", "a", "below")).toBe("d a (b c)");
+    expect(drop("a", "g", "into")).toBe("(b c a) d");
+    expect(drop("c", "d", "above")).toBe("a (b) d c");
+    expect(drop("g", "d", "above")).toBe("a d (b c)");
+  });
+
+  it("never lies within itself, and never takes what is below where nothing is", () => {
+    expect(drop("g", "b", "above")).toBe("a (b c) d");
+    const lifted = draft(layer("a"), { ...layer("e"), source: { kind: "below" } });
+    expect(order(applied(lifted, { type: "dropEntry", id: "a", on: "e", side: "above" }).layers)).toBe("a e");
+  });
+});
+
+it("a group is worked on like a layer", () => {
+  const grouped = draft(layer("a"), { id: "g", name: "Group", layers: [layer("b", "ring")] });
+  const step = { id: "s", kind: "twirl", settings: {} };
+  const twirled = applied(grouped, { type: "add", layer: "g", at: 0, steps: [step] });
+  expect(layerOf(twirled, "g").steps).toEqual([step]);
+  expect(layerOf(twirled, "b").steps).toHaveLength(1);
+  expect(freshIds(twirled, 1)).not.toContain("s");
+  expect(
+    layerOf(applied({ name: "", document: twirled }, { type: "set", layer: "g", step: "s", settings: { turns: 1 } }), "g").steps[0]
+      ?.settings.turns,
+  ).toBe(1);
+});
+
+it("new names are names of their own", () => {
+  const { document } = draft({ ...layer("a"), name: "Everything below" }, { ...layer("b"), name: "Everything below 2" });
+  expect(distinct(document, "Everything below")).toBe("Everything below 3");
+  expect(distinct(document, "Star")).toBe("Star");
 });

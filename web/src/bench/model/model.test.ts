@@ -26,6 +26,7 @@ const kind = (key: string, geometric: boolean, handles: string[]): Kind =>
     label: key,
     family: "bend",
     purpose: "",
+    words: [],
     geometric,
     respects_keep: false,
     cuts: false,

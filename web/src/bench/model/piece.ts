@@ -41,15 +41,35 @@ export const allLayers = (document: PieceDocument): Layer[] =>
 export const entryOf = (document: PieceDocument, id: string | null): Entry | undefined =>
   allEntries(document.layers).find((entry) => entry.id === id);
 
-/** The layer of this id, or the lowest. */
+const grounds = new WeakMap<Group, Layer>();
+
+/** An entry as what has a trail: a group is worked on like a layer whose ground is its own layers put together. */
+export function asLayer(entry: Entry): Layer {
+  if (!isGroup(entry)) return entry;
+  const made = grounds.get(entry) ?? { ...entry, source: { kind: "below" }, steps: entry.steps ?? [] };
+  grounds.set(entry, made);
+  return made;
+}
+
+/** The layer or group of this id as what has a trail, or the lowest layer. */
 export const layerOf = (document: PieceDocument, id: string | null = null): Layer => {
-  const layers = allLayers(document);
-  const layer = layers.find((one) => one.id === id) ?? layers[0];
+  const layer = entryOf(document, id) ?? allLayers(document)[0];
   if (!layer) throw new Error("a piece has at least one layer");
-  return layer;
+  return asLayer(layer);
 };
 
 export const stepsOf = (document: PieceDocument, layer: string | null = null): Step[] => layerOf(document, layer).steps;
+
+/** What there is to see of a layer or group after its first steps (of the finished piece: null), as a key: the same for what looks alike. */
+export function showsOf(document: PieceDocument, upto: number | null, layer: string | null): string {
+  const { id, source, steps: all } = layerOf(document, layer);
+  const steps = all.slice(0, upto ?? undefined);
+  const alone = [source, steps.map(({ id: _, ...rest }) => rest)];
+  // What lies below counts where the layer begins with it or looks at it; a tiled one fills the piece's frame.
+  const looks = steps.some((step) => typeof step.settings.by === "string");
+  const depends = upto === null || source.kind === "below" || source.fit === "tile" || looks;
+  return JSON.stringify(depends ? [alone, document, upto, upto === null ? null : id] : alone);
+}
 
 /** What comes before a step of a layer, without the ids, which nothing that is seen depends on. */
 export const stepsBefore = (document: PieceDocument, layer: string | null, step: Step | undefined): Omit<Step, "id">[] => {
@@ -83,17 +103,21 @@ export const withSource = (document: PieceDocument, source: Source, layer: strin
 export const withSteps = (document: PieceDocument, steps: Step[], layer: string | null = null): PieceDocument =>
   changeEntry(document, layerOf(document, layer).id, (entry) => [{ ...(entry as Layer), steps }]);
 
+/** All layers and groups in the order they are put together: each group after what is in it. */
+const laidOrder = (entries: Entry[]): Entry[] =>
+  entries.flatMap((entry) => (isGroup(entry) ? [...laidOrder(entry.layers), entry] : [entry]));
+
 /** The document without references to layers that no longer lie below: a displace that looked at one looks at its own again. */
 export function loosened(document: PieceDocument): PieceDocument {
   const below = new Set<string>();
   let changed = document;
-  for (const layer of allLayers(document)) {
+  for (const layer of laidOrder(document.layers).map(asLayer)) {
     const lost = (step: Step) => step.kind === "displace" && typeof step.settings.by === "string" && !below.has(step.settings.by);
     if (layer.steps.some(lost)) {
       const steps = layer.steps.map((step) => (lost(step) ? { ...step, settings: { ...step.settings, by: null } } : step));
       changed = withSteps(changed, steps, layer.id);
     }
-    below.add(layer.id);
+    if (!isGroup(layer as Entry)) below.add(layer.id);
   }
   return changed;
 }
@@ -123,7 +147,7 @@ export const isSingle = (document: PieceDocument): boolean => {
 
 /** Return `count` ids that no step of the document has. */
 export function freshIds(document: PieceDocument, count: number): string[] {
-  const taken = new Set(allLayers(document).flatMap((layer) => layer.steps.map((step) => step.id)));
+  const taken = new Set(allEntries(document.layers).flatMap((entry) => asLayer(entry).steps.map((step) => step.id)));
   const fresh: string[] = [];
   for (let number = taken.size + 1; fresh.length < count; number += 1) {
     if (!taken.has(`s${number}`)) fresh.push(`s${number}`);
@@ -141,17 +165,26 @@ export function freshLayerIds(document: PieceDocument, count: number): string[] 
   return fresh;
 }
 
+/** A name that no layer or group of the document has: this one, or with the next free number behind it. */
+export function distinct(document: PieceDocument, name: string): string {
+  const taken = new Set(allEntries(document.layers).map((entry) => entry.name));
+  const short = name.slice(0, 190);
+  for (let number = 1; ; number += 1) {
+    const made = number === 1 ? short : `${short} ${number}`;
+    if (!taken.has(made)) return made;
+  }
+}
+
 /** A copy with ids of its own, for layers and steps alike. */
 export function copyOf(document: PieceDocument, entry: Entry): Entry {
   const layers = allEntries([entry]);
-  const steps = layers.flatMap((one) => (isGroup(one) ? [] : one.steps));
+  const steps = layers.flatMap((one) => asLayer(one).steps);
   const layerIds = freshLayerIds(document, layers.length);
   const stepIds = freshIds(document, steps.length);
   const copy = (one: Entry): Entry => {
     const id = layerIds.shift() ?? "";
-    if (isGroup(one)) return { ...one, id, layers: one.layers.map(copy) };
-    return { ...one, id, steps: one.steps.map((step) => ({ ...step, id: stepIds.shift() ?? "" })) };
+    const own = asLayer(one).steps.map((step) => ({ ...step, id: stepIds.shift() ?? "" }));
+    return isGroup(one) ? { ...one, id, steps: own, layers: one.layers.map(copy) } : { ...one, id, steps: own };
   };
-  const made = copy(entry);
-  return { ...made, name: `${entry.name || "Layer"} copy`.slice(0, 200) };
+  return { ...copy(entry), name: distinct(document, `${entry.name || "Layer"} copy`) };
 }

@@ -44,6 +44,13 @@ export function applies(kind: Settable, settings: Settings, setting: Setting): b
   return Object.entries(setting.when ?? {}).every(([name, values]) => values.includes(String(effective(kind, settings, name))));
 }
 
+/** Why a setting does nothing with the others as they are; null where it does. */
+export function whyIdle(kind: Settable, settings: Settings, setting: Setting): string | null {
+  const holds = (when: Record<string, string[]>) =>
+    Object.entries(when).every(([name, values]) => values.includes(String(effective(kind, settings, name))));
+  return setting.idle.find((rule) => holds(rule.when))?.why ?? null;
+}
+
 /** Whether a setting differs from its default. */
 export function isChanged(setting: Setting, settings: Settings): boolean {
   const own = settings[setting.name];

@@ -1,5 +1,6 @@
 import { memo } from "react";
 import type { Channel } from "../model/piece";
+import { Fold } from "./Fold";
 import "./ChannelsSection.css";
 
 interface Props {
@@ -31,19 +32,21 @@ export const ChannelsSection = memo(function ChannelsSection({ channels, onChang
   };
   const all = RGB.every(isOn);
   return (
-    <fieldset className="panel-part channels">
-      <legend>Channels</legend>
-      {CHOICES.map(({ key, label }) => (
-        <button
-          key={key}
-          type="button"
-          className={`bare chip channel-${key}`}
-          aria-pressed={all ? RGB.includes(key) : isOn(key)}
-          onClick={() => press(key)}
-        >
-          {label}
-        </button>
-      ))}
-    </fieldset>
+    <Fold section="channels" label="Channels" note={all ? "red, green, blue" : channels.join(", ")}>
+      <fieldset className="channels">
+        <legend className="visually-hidden">Channels</legend>
+        {CHOICES.map(({ key, label }) => (
+          <button
+            key={key}
+            type="button"
+            className={`bare chip channel-${key}`}
+            aria-pressed={all ? RGB.includes(key) : isOn(key)}
+            onClick={() => press(key)}
+          >
+            {label}
+          </button>
+        ))}
+      </fieldset>
+    </Fold>
   );
 });

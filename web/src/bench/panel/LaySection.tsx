@@ -3,6 +3,7 @@ import { memo } from "react";
 import type { Setting } from "../../api/client";
 import { useBenchPart } from "../store";
 import { NumberControl } from "./controls/NumberControl";
+import { Fold } from "./Fold";
 
 interface Props {
   /** What the share is called: strength of a step, opacity of a layer. */
@@ -24,6 +25,8 @@ const settingOf = (label: string): Setting => ({
   default: 1,
   auto: null,
   when: null,
+  idle: [],
+  fine: false,
   nullable: false,
   help: `How much of it is seen: 0 nothing, 100 % all.`,
 });
@@ -33,7 +36,7 @@ export const LaySection = memo(function LaySection({ label, share, blend, onShar
   const { overlay, patch, toggle } = useBenchPart("overlay", "patch", "toggle");
   const setting = settingOf(label);
   return (
-    <section className="panel-part" aria-label={`${label} and blend`}>
+    <Fold section="blend" label={`${label} and blend`} note={`${Math.round(share * 100)} %, ${blend.replaceAll("-", " ")}`}>
       <NumberControl
         kind={{ settings: [setting] }}
         setting={setting}
@@ -52,6 +55,6 @@ export const LaySection = memo(function LaySection({ label, share, blend, onShar
           {blend.replaceAll("-", " ")}
         </Button>
       </div>
-    </section>
+    </Fold>
   );
 });

@@ -36,13 +36,11 @@ export function LayerPanel() {
         onShare={(opacity, gesture) => change({ opacity }, gesture)}
       />
       <WhereSection sheet={entry.id} step={null} where={entry.where ?? null} photo={null} />
-      {!group && (
-        <PlaceNumbers
-          place={entry.place ?? HERE}
-          onChange={(place, gesture) => change({ place }, gesture)}
-          onReset={entry.place ? () => change({ place: null }) : null}
-        />
-      )}
+      <PlaceNumbers
+        place={entry.place ?? HERE}
+        onChange={(place, gesture) => change({ place }, gesture)}
+        onReset={entry.place ? () => change({ place: null }) : null}
+      />
       {!group && (entry.source.kind === "photo" || entry.source.kind === "cut-out") && <Fit layer={entry} />}
       <div className="setting trailing">
         <span>Shown</span>
@@ -80,7 +78,7 @@ export function LayerPanel() {
         >
           Delete
         </Button>
-        {!group && <PutOnShelf layer={entry.id} upto={null} name={entry.name || "layer"} />}
+        <PutOnShelf layer={entry.id} upto={null} name={entry.name || "layer"} />
       </div>
     </aside>
   );

@@ -1,6 +1,6 @@
 import { Select } from "antd";
 import { useCatalogue } from "../../shared/useCatalogue";
-import { allLayers, sourceName } from "../model/piece";
+import { allEntries, asLayer, isGroup, sourceName } from "../model/piece";
 import { useBenchPart, useDocument } from "../store";
 
 const SHAPES = [
@@ -17,7 +17,7 @@ export function PiecePanel() {
   const document = useDocument();
   const { byKey } = useCatalogue();
   const { edit, patch } = useBenchPart("edit", "patch");
-  const layers = allLayers(document).reverse();
+  const layers = allEntries(document.layers).reverse();
   const ratio = document.frame?.ratio ?? 0;
   const known = SHAPES.some((shape) => Math.abs(shape.value - ratio) < 1e-6);
   return (
@@ -42,10 +42,11 @@ export function PiecePanel() {
       {layers.map((layer) => (
         <section key={layer.id}>
           <p>
-            <strong>{layer.name || layer.id}</strong> <span className="quiet">from {sourceName(layer.source)}</span>
+            <strong>{layer.name || layer.id}</strong>{" "}
+            <span className="quiet">{isGroup(layer) ? `group of ${layer.layers.length}` : `from ${sourceName(layer.source)}`}</span>
           </p>
           <ol className="piece-list">
-            {layer.steps.map((step) => (
+            {asLayer(layer).steps.map((step) => (
               <li key={step.id}>
                 <button type="button" className="bare link" onClick={() => patch({ layer: layer.id, selected: step.id })}>
                   {byKey.get(step.kind)?.label ?? step.kind}

@@ -1,8 +1,9 @@
 import { Button, Switch } from "antd";
 import { useCatalogue } from "../../shared/useCatalogue";
 import type { Place } from "../model/piece";
+import { rowsOf } from "../model/rows";
 import { useBench } from "../store";
-import { NumberControl } from "./controls/NumberControl";
+import { SettingRow } from "./SettingRow";
 
 interface Props {
   place: Place & { cell?: number };
@@ -19,13 +20,13 @@ export function PlaceNumbers({ place, onChange, onReset, tiled = false }: Props)
   const patch = useBench((state) => state.patch);
   return (
     <div>
-      {settings.map((setting) => (
-        <NumberControl
-          key={setting.name}
+      {rowsOf(settings).map((row) => (
+        <SettingRow
+          key={row.settings.map((one) => one.name).join()}
           kind={{ settings }}
-          setting={setting}
+          row={row}
           settings={place as never}
-          onChange={(value, gesture) => onChange({ ...place, [setting.name]: Number(value) }, gesture)}
+          onSet={(name, value, gesture) => onChange({ ...place, [name]: Number(value) }, gesture)}
           onDragging={(dragging) => patch({ dragging })}
         />
       ))}

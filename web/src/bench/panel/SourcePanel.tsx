@@ -1,16 +1,32 @@
+import { Button } from "antd";
 import { useCatalogue } from "../../shared/useCatalogue";
 import { KeepSection } from "../keep/KeepSection";
-import { layerOf, type Settings, sourceName } from "../model/piece";
+import { entryOf, isGroup, layerOf, type Settings, sourceName } from "../model/piece";
+import { rowsOf } from "../model/rows";
 import { applies, defaults } from "../model/settings";
 import { useBenchPart, useDocument } from "../store";
 import { PhotoAdvice } from "./PhotoAdvice";
-import { SettingControl } from "./SettingControl";
+import { SettingRow } from "./SettingRow";
 
 /** What the layer begins with: the photo, or a drawn source with its settings. */
 export function SourcePanel() {
   const document = useDocument();
-  const { layer, edit, patch } = useBenchPart("layer", "edit", "patch");
+  const { layer, edit, patch, toggle } = useBenchPart("layer", "edit", "patch", "toggle");
   const { sources } = useCatalogue();
+  const entry = entryOf(document, layer);
+  if (entry && isGroup(entry)) {
+    return (
+      <aside className="panel" aria-label="What is in the group">
+        <div className="panel-head">
+          <h2>Its layers</h2>
+          <span className="quiet small">where the trail begins</span>
+          <p className="quiet">
+            The {entry.layers.length} layers of the group, put together by themselves; its steps work on what they give.
+          </p>
+        </div>
+      </aside>
+    );
+  }
   const { source } = layerOf(document, layer);
   const drawn = sources.find((s) => s.key === source.kind);
   if (!drawn) {
@@ -21,6 +37,11 @@ export function SourcePanel() {
           <span className="quiet small">where the trail begins</span>
           <p className="quiet">{sourceName(source)}. It is never changed; every step works on what it gives.</p>
         </div>
+        {source.kind !== "below" && (
+          <Button className="at-start" onClick={() => toggle("exchange")}>
+            Use another photo here
+          </Button>
+        )}
         <PhotoAdvice />
         {source.kind !== "below" && <KeepSection layer={layerOf(document, layer)} />}
       </aside>
@@ -49,20 +70,18 @@ export function SourcePanel() {
         ))}
       </div>
       <div>
-        {drawn.settings
-          .filter((setting) => applies(drawn, settings, setting))
-          .map((setting) => (
-            <SettingControl
-              key={setting.name}
-              kind={drawn}
-              setting={setting}
-              settings={settings}
-              onChange={(value, gesture) =>
-                edit({ type: "source", settings: { [setting.name]: value }, ...(gesture ? { gesture: `source-${gesture}` } : {}) })
-              }
-              onDragging={(dragging) => patch({ dragging })}
-            />
-          ))}
+        {rowsOf(drawn.settings.filter((setting) => applies(drawn, settings, setting))).map((row) => (
+          <SettingRow
+            key={row.settings.map((one) => one.name).join()}
+            kind={drawn}
+            row={row}
+            settings={settings}
+            onSet={(name, value, gesture) =>
+              edit({ type: "source", settings: { [name]: value }, ...(gesture ? { gesture: `source-${gesture}` } : {}) })
+            }
+            onDragging={(dragging) => patch({ dragging })}
+          />
+        ))}
       </div>
     </aside>
   );

@@ -1,14 +1,16 @@
-import type { Kind } from "../../api/client";
+import type { Kind, Setting } from "../../api/client";
 import { useLatest } from "../../shared/useLatest";
 import type { Channel, Layer, SettingValue, Step } from "../model/piece";
+import { rowsOf } from "../model/rows";
 import { applies, defaults, followed, isChanged, reshapes } from "../model/settings";
 import { useBench } from "../store";
 import { WhereSection } from "../where/WhereSection";
 import { ChannelsSection, RGB } from "./ChannelsSection";
+import { Fold } from "./Fold";
 import { changeOf, shownSettings, toolsOf } from "./kindTools";
 import { LaySection } from "./LaySection";
+import { SettingRow } from "./SettingRow";
 import { StepButtons } from "./StepButtons";
-import { StepSetting } from "./StepSetting";
 
 interface Props {
   step: Step;
@@ -32,11 +34,24 @@ export function StepPanel({ step, kind, index, count, layer }: Props) {
     const named = gesture ? { gesture: `${step.id}-${gesture}` } : {};
     edit({ type: "set", step: step.id, settings: changeOf(step, kind, { [name]: value }, playing), ...named });
   });
-  const drag = useLatest((name: string, dragging: boolean) =>
-    patch({ dragging: dragging || playing, draggedSetting: dragging ? name : null }),
-  );
+  const drag = useLatest((dragging: boolean) => patch({ dragging: dragging || playing }));
   const setChannels = useLatest((channels: Channel[]) => change({ channels }));
   const setStrength = useLatest((strength: number, gesture?: string) => change({ strength }, gesture));
+  const shown = kind.settings
+    .filter((setting) => applies(kind, step.settings, setting))
+    .filter((setting) => !tools.hides?.(setting, step.settings));
+  const fine = shown.filter((setting) => setting.fine);
+  const rows = (some: Setting[]) =>
+    rowsOf(some).map((row) => (
+      <SettingRow
+        key={row.settings.map((one) => one.name).join()}
+        kind={kind}
+        row={row}
+        settings={settings}
+        onSet={set}
+        onDragging={drag}
+      />
+    ));
   const changed = kind.settings.some((setting) => isChanged(setting, step.settings));
   return (
     <aside className="panel" aria-label={`Settings of ${kind.label}`}>
@@ -67,14 +82,18 @@ export function StepPanel({ step, kind, index, count, layer }: Props) {
         )
       )}
       {tools.Above && <tools.Above step={step} kind={kind} />}
-      <div>
-        {kind.settings
-          .filter((setting) => applies(kind, step.settings, setting))
-          .filter((setting) => !tools.hides?.(setting, step.settings))
-          .map((setting) => (
-            <StepSetting key={setting.name} kind={kind} setting={setting} settings={settings} onSet={set} onDragging={drag} />
-          ))}
-      </div>
+      <div>{rows(shown.filter((setting) => !setting.fine))}</div>
+      {fine.length > 0 && (
+        <Fold
+          section="fine"
+          label="Fine"
+          note={
+            fine.some((setting) => isChanged(setting, step.settings)) ? "changed" : fine.map((one) => one.label.toLowerCase()).join(", ")
+          }
+        >
+          {rows(fine)}
+        </Fold>
+      )}
       {tools.Below && <tools.Below step={step} kind={kind} />}
       {partly ? (
         <>

@@ -1,3 +1,5 @@
+import type { Where } from "../model/piece";
+
 /** What is drawn on the picture with the pointer: shapes of a where, bars. */
 export type Tool = "rectangle" | "ellipse" | "polygon" | "stroke" | "erase" | "bar";
 
@@ -12,13 +14,25 @@ export interface ToolsSlice {
   keepArea: number | null;
   /** The bar of a slices step that is chosen. */
   bar: number | null;
+  /** Where a step that is not there yet will act, and at which place of the trail: drawn first, then the step is chosen. */
+  region: Where | null;
+  regionAt: number | null;
   /** The setting that is dragged in the panel. */
   draggedSetting: string | null;
   /** How the crop box is dragged. */
   crop: { ratio: boolean; centred: boolean };
 }
 
-export const freshTools = { tool: null, whereOpen: false, whereShape: null, keepArea: null, bar: null, draggedSetting: null };
+export const freshTools = {
+  tool: null,
+  whereOpen: false,
+  whereShape: null,
+  keepArea: null,
+  bar: null,
+  draggedSetting: null,
+  region: null,
+  regionAt: null,
+};
 
 export const toolsSlice = (): ToolsSlice => ({
   ...freshTools,

@@ -16,17 +16,20 @@ interface Props {
   placed: Placed;
   /** Which keep area of the layer's photo it is. */
   area?: number | null;
+  /** Takes what is drawn, where that belongs to no step or layer yet. */
+  onDrawn?: (where: Where) => void;
 }
 
 const FINE = 0.004;
 const LEAST = 0.02;
 
 /** The where of the selected step or layer on the picture: its veil, its shapes to drag, and the tool that draws new ones. */
-export function WhereOnPicture({ sheet, step, where, placed, area = null }: Props) {
+export function WhereOnPicture({ sheet, step, where, placed, area = null, onDrawn }: Props) {
   const document = useDocument();
   const { tool, brush, whereShape, patch } = useBenchPart("tool", "brush", "whereShape", "patch");
-  const setWhere = useWhere(sheet, step?.id ?? null, area);
-  const veil = useVeil(document, sheet, step?.id ?? null, area === null ? where : null);
+  const own = useWhere(sheet, step?.id ?? null, area);
+  const setWhere: typeof own = onDrawn ? (next) => next && onDrawn(next) : own;
+  const veil = useVeil(document, sheet, step?.id ?? null, area === null && !onDrawn ? where : null);
   const ref = useRef<SVGSVGElement>(null);
   const [line, setLine] = useState<Point[]>([]);
   const at = (clientX: number, clientY: number): Point => {
@@ -57,7 +60,7 @@ export function WhereOnPicture({ sheet, step, where, placed, area = null }: Prop
       const shape = shapeOf(points);
       if (!shape) return;
       setWhere(tool === "erase" ? erased(where, shape) : addShape(where, shape));
-      patch({ whereShape: where?.shapes.length ?? 0, ...(tool === "stroke" || tool === "erase" ? {} : { tool: null }) });
+      patch({ whereShape: where?.shapes.length ?? 0 });
     },
     { pointer: { keys: false }, filterTaps: false },
   );

@@ -98,7 +98,10 @@ export const WhereSection = memo(function WhereSection({ sheet, step, where, pho
               ))}
           </div>
           {tool && (
-            <p className="quiet small">{tool === "stroke" || tool === "erase" ? "Paint on the picture." : "Draw it on the picture."}</p>
+            <p className="quiet small">
+              {tool === "stroke" || tool === "erase" ? "Paint on the picture." : "Draw on the picture, as many as you like."} Escape puts
+              the tool away.
+            </p>
           )}
           {(tool === "stroke" || tool === "erase") &&
             stroke?.settings.map((setting) => (

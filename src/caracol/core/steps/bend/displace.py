@@ -150,6 +150,7 @@ DISPLACE = BendKind(
     label="Displace",
     family="bend",
     purpose="Moves the picture by its own light and dark.",
+    words=("displacement", "warp", "push", "relief", "map", "luminance"),
     settings=DisplaceSettings,
     handles=("displace-arrow",),
     starts=(

@@ -19,8 +19,8 @@ from ...kinds.settings import Settings, choice, number
 class DrosteSettings(Settings):
     """Which ring of the picture is repeated, and whether it winds."""
 
-    x: float = number(0, -4, 4, label="Centre across", unit="units", help="Centre, right positive.")
-    y: float = number(0, -4, 4, label="Centre down", unit="units", help="Centre, down positive.")
+    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre, right positive.")
+    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre, down positive.")
     reach: float = number(1, 0.05, 4, label="Reach", unit="units", help="Outer radius of the ring that is repeated.")
     inner: float = number(
         0.25, 0.02, 0.95, label="Inner", unit="share", help="Its inner radius, as a share of the outer; each copy is smaller by this."
@@ -63,6 +63,7 @@ DROSTE = BendKind(
     label="Droste",
     family="bend",
     purpose="Repeats the picture within itself without end.",
+    words=("recursion", "infinite", "nested", "self repeat", "endless", "log polar"),
     settings=DrosteSettings,
     handles=("centre-reach",),
     starts=(

@@ -49,8 +49,8 @@ class FormulaSettings(Settings):
     knobs: dict[str, Knob] = knobs(
         label="Knobs", help="Every other name in the lines, with its value and its range; 1 in 0 … 2 when left out."
     )
-    x: float = number(0, -4, 4, label="Centre across", unit="units", help="Centre of all four names, right positive.")
-    y: float = number(0, -4, 4, label="Centre down", unit="units", help="Centre of all four names, down positive.")
+    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre of all four names, right positive.")
+    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre of all four names, down positive.")
     reach: float = number(1, 0.05, 4, label="Reach", unit="units", help="Where rad is 1, and x and y are 1 from the centre.")
     ray: float = number(
         0, -1, 1, label="Ray", unit="turns", step=0.0025, help="Where ang is 0: there it jumps from 1, clockwise from the top.", when={"system": list(POLAR)}
@@ -141,6 +141,7 @@ FORMULA = BendKind(
     label="Formula",
     family="bend",
     purpose="A bend of your own, written in two lines.",
+    words=("equation", "expression", "maths", "function", "custom", "polar", "own"),
     settings=FormulaSettings,
     handles=("formula-ray", "centre-reach"),
     starts=tuple(Start(page.name, page.settings()) for page in BOOK),

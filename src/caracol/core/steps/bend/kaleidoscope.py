@@ -18,8 +18,8 @@ class KaleidoscopeSettings(Settings):
     """How many sectors, about which centre, from which ray."""
 
     sectors: int = number(6, 1, 32, label="Sectors", unit="count", step=1, help="How often the sector is repeated.")
-    x: float = number(0, -4, 4, label="Centre across", unit="units", help="Centre, right positive.")
-    y: float = number(0, -4, 4, label="Centre down", unit="units", help="Centre, down positive.")
+    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre, right positive.")
+    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre, down positive.")
     angle: float = number(
         0, -1, 1, label="First ray", unit="turns", step=0.0025, help="Ray at which the shown sector begins, clockwise from the top."
     )
@@ -54,6 +54,7 @@ KALEIDOSCOPE = BendKind(
     label="Kaleidoscope",
     family="bend",
     purpose="Repeats one sector of the picture all round.",
+    words=("mirror", "symmetry", "mandala", "sectors", "reflect", "rosette"),
     settings=KaleidoscopeSettings,
     handles=("sector-ray", "centre"),
     starts=(

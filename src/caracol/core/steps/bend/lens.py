@@ -26,8 +26,8 @@ class LensSettings(Settings):
         "barrel", label="Glass", help="Barrel swells the middle, pincushion draws it in, fisheye is a ball of glass."
     )
     amount: float = number(0.5, 0, 1, label="Amount", unit="share", help="How strong the glass is.")
-    x: float = number(0, -4, 4, label="Centre across", unit="units", help="Centre, right positive.")
-    y: float = number(0, -4, 4, label="Centre down", unit="units", help="Centre, down positive.")
+    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre, right positive.")
+    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre, down positive.")
     reach: float = number(1, 0.02, 6, label="Reach", unit="units", help="Radius at which nothing moves.")
     only: bool = choice(
         False, label="Only inside", help="Leaves everything outside the reach as it is, as a glass lying on the picture does."
@@ -70,6 +70,7 @@ LENS = BendKind(
     label="Lens",
     family="bend",
     purpose="Looks at the picture through a curved glass.",
+    words=("fisheye", "barrel", "pincushion", "sphere", "magnify", "bulge"),
     settings=LensSettings,
     handles=("centre-reach",),
     starts=(

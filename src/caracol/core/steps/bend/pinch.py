@@ -16,8 +16,8 @@ from ...kinds.settings import Settings, choice, number
 class PinchSettings(Settings):
     """Centre, reach and how strongly."""
 
-    x: float = number(0, -4, 4, label="Centre across", unit="units", help="Centre, right positive.")
-    y: float = number(0, -4, 4, label="Centre down", unit="units", help="Centre, down positive.")
+    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre, right positive.")
+    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre, down positive.")
     reach: float = number(1, 0.02, 6, label="Reach", unit="units", help="Nothing moves here nor further out.")
     amount: float = number(0.5, -1, 1, label="Amount", unit="share", help="Positive draws the content to the centre, negative swells it.")
     edge: Edge = choice("beyond", label="Outside", help=EDGE_HELP)
@@ -44,6 +44,7 @@ PINCH = BendKind(
     label="Pinch",
     family="bend",
     purpose="Draws the picture to a centre, or swells it there.",
+    words=("bulge", "swell", "squeeze", "implode", "bloat", "punch", "warp"),
     settings=PinchSettings,
     handles=("pinch-pull", "centre-reach"),
     starts=(Start("Pinched", {"amount": 0.5}), Start("Swollen", {"amount": -0.5})),

@@ -120,6 +120,7 @@ PLACE = BendKind(
     label="Place",
     family="bend",
     purpose="Moves, scales, turns and shears the picture, and pulls its corners.",
+    words=("move", "scale", "transform", "perspective", "skew", "resize", "rotate"),
     settings=PlaceSettings,
     handles=("place-corners",),
     starts=(

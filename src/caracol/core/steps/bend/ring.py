@@ -44,11 +44,12 @@ class RingSettings(Settings):
     fold: float = number(
         0, 0, 1, label="Fill hole", unit="share",
         help="How much of the inner side is mirrored to and fro into the hole, so that the middle keeps its texture; 0 leaves it to Outside.",
+        idle=(({"spread": ["even"], "hole": [0]}, "There is no hole to fill: Hole is 0."),),
     )  # fmt: skip
     amount: float = number(1, 0, 1, label="Bend", unit="share", help="How far the flat picture is bent into the ring.")
-    x: float = number(0, -4, 4, label="Centre across", unit="units", help="Centre, right positive.")
-    y: float = number(0, -4, 4, label="Centre down", unit="units", help="Centre, down positive.")
-    ratio: float = number(1, 0.2, 5, label="Frame", unit="ratio", help="Width divided by height of the new frame.")
+    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre, right positive.")
+    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre, down positive.")
+    ratio: float = number(1, 0.2, 5, label="Frame", unit="ratio", help="Width divided by height of the new frame.", fine=True)
     edge: Edge = choice("stretch", label="Outside", help=EDGE_HELP)
 
 
@@ -117,6 +118,7 @@ RING = BendKind(
     label="Ring",
     family="bend",
     purpose="Wraps the picture round a centre.",
+    words=("polar", "tiny planet", "little planet", "stereographic", "wrap", "tunnel", "globe"),
     settings=RingSettings,
     handles=("ring",),
     starts=(

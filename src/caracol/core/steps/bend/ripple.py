@@ -17,8 +17,8 @@ from .wave import Form
 class RippleSettings(Settings):
     """Centre, reach and what the ripples are like."""
 
-    x: float = number(0, -4, 4, label="Centre across", unit="units", help="Centre, right positive.")
-    y: float = number(0, -4, 4, label="Centre down", unit="units", help="Centre, down positive.")
+    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre, right positive.")
+    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre, down positive.")
     reach: float = number(1.2, 0.02, 6, label="Reach", unit="units", help="Radius at which the ripples have died away.")
     length: float = number(0.2, 0.005, 4, label="Length", unit="units", step=0.005, help="From crest to crest.")
     height: float = number(0.05, 0, 1, label="Height", unit="units", step=0.005, help="How far a crest pushes outwards.")
@@ -54,6 +54,7 @@ RIPPLE = BendKind(
     label="Ripple",
     family="bend",
     purpose="Sends waves out from a centre.",
+    words=("water", "drop", "pond", "concentric", "wave", "circles"),
     settings=RippleSettings,
     handles=("centre-reach",),
     starts=(

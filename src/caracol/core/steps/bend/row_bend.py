@@ -70,6 +70,7 @@ ROW_BEND = BendKind(
     label="Row bend",
     family="bend",
     purpose="Moves rows or columns along a drawn curve.",
+    words=("shear", "skew", "sway", "curve", "slip", "distort", "wobble"),
     settings=RowBendSettings,
     handles=("row-curve",),
     starts=(

@@ -21,8 +21,8 @@ MOST_COPIES = 600
 class SpiralRepeatSettings(Settings):
     """The spiral, and how its copies change along it."""
 
-    x: float = number(0, -4, 4, label="Centre across", unit="units", help="Centre, right positive.")
-    y: float = number(0, -4, 4, label="Centre down", unit="units", help="Centre, down positive.")
+    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre, right positive.")
+    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre, down positive.")
     reach: float = number(0.8, 0.05, 4, label="Reach", unit="units", help="From the centre to the middle of the outermost copy.")
     start: float = number(
         0, -1, 1, label="Begins at", unit="turns", step=0.0025, help="Where the outermost copy lies, clockwise from the top."
@@ -144,6 +144,7 @@ SPIRAL_REPEAT = PaintKind(
     label="Spiral repeat",
     family="bend",
     purpose="Lays copies of the picture along a spiral.",
+    words=("copies", "array", "clones", "whorl", "shell", "garland"),
     settings=SpiralRepeatSettings,
     handles=("spiral",),
     starts=(

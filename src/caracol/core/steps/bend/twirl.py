@@ -21,8 +21,8 @@ FALLS = ("soft", "even", "log")
 class TwirlSettings(Settings):
     """Centre, reach and how far it turns."""
 
-    x: float = number(0, -4, 4, label="Centre across", unit="units", help="Centre, right positive.")
-    y: float = number(0, -4, 4, label="Centre down", unit="units", help="Centre, down positive.")
+    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre, right positive.")
+    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre, down positive.")
     reach: float = number(1, 0.02, 6, label="Reach", unit="units", help="Radius within which it turns; log goes on without end.")
     turns: float = number(0.35, -6, 6, label="Turns", unit="turns", step=0.005, help="How far the centre is turned, clockwise positive.")
     fall: Literal["soft", "even", "log"] = choice(
@@ -67,6 +67,7 @@ TWIRL = BendKind(
     label="Twirl",
     family="bend",
     purpose="Turns the picture more the nearer to a centre.",
+    words=("swirl", "whirl", "whirlpool", "vortex", "spiral", "twist", "rotate"),
     settings=TwirlSettings,
     handles=("twirl-arc", "centre-reach"),
     starts=(

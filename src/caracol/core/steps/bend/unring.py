@@ -29,8 +29,8 @@ class UnringSettings(Settings):
         -1, 1, [{"when": {"inside": "top"}, "value": 0}, {"value": 0.5}], label="Seam", unit="turns", step=0.0025,
         help="The ray along which the ring is cut open.",
     )  # fmt: skip
-    x: float = number(0, -4, 4, label="Centre across", unit="units", help="Centre, right positive.")
-    y: float = number(0, -4, 4, label="Centre down", unit="units", help="Centre, down positive.")
+    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre, right positive.")
+    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre, down positive.")
     ratio: float = number(2, 0.2, 10, label="Frame", unit="ratio", help="Width divided by height of the flat picture.")
     edge: Edge = choice("stretch", label="Outside", help=EDGE_HELP)
 
@@ -75,6 +75,7 @@ UNRING = BendKind(
     label="Unring",
     family="bend",
     purpose="Cuts a ring open and lays it out flat.",
+    words=("inverse polar", "unwrap", "flatten", "unroll", "straighten", "polar"),
     settings=UnringSettings,
     handles=("ring",),
     starts=(Start("Flat strip", {"ratio": 3}), Start("From the corners", {"reach": 1.41})),

@@ -32,12 +32,18 @@ class WaveSettings(Settings):
     height: float = measure(0.06, 0, 2, label="Height", unit="units", step=0.005, help="How far a crest pushes.")
     number: int = measure(1, 1, 8, label="Number", unit="count", step=1, help="How many waves are added up.")
     variety: float = measure(
-        0.5, 0, 1, label="Variety", unit="share", help="How much length and height differ among several waves; 0 makes all alike."
+        0.5,
+        0,
+        1,
+        label="Variety",
+        idle=(({"number": [1]}, "A single wave has none to differ from."),),
+        unit="share",
+        help="How much length and height differ among several waves; 0 makes all alike.",
     )
     form: Form = choice("round", label="Form", help="Round is a sine, pointed a triangle, stepped a square.")
     cross: float = measure(0, 0, 1, label="Cross", unit="share", help="How much of the same is added at right angles.")
     phase: float = measure(0, -1, 1, label="Phase", unit="turns", step=0.0025, help="Moves the waves along by this part of their length.")
-    seed: int = any_draw(help="Which draw of lengths, heights and phases.")
+    seed: int = any_draw(help="Which draw of lengths, heights and phases.", idle=(({"number": [1]}, "A single wave is always the same."),))
     edge: Edge = choice("beyond", label="Outside", help=EDGE_HELP)
 
 
@@ -91,13 +97,14 @@ WAVE = BendKind(
     label="Wave",
     family="bend",
     purpose="Pushes the picture to and fro in waves.",
+    words=("sine", "undulate", "wobble", "water", "sway", "ripple", "distort"),
     settings=WaveSettings,
     handles=("wave",),
     starts=(
         Start("Sea", {"length": 0.7, "height": 0.05, "number": 4, "variety": 0.7, "seed": 3}),
         Start("Comb", {"heading": 0, "length": 0.045, "height": 0.55, "form": "stepped"}),
         Start("Scales", {"length": 0.28, "height": 0.07, "cross": 1, "heading": 0.125}),
-        Start("Zigzag", {"heading": 0.25, "length": 0.4, "height": 0.09, "form": "pointed"}),
+        Start("Switchback", {"heading": 0.25, "length": 0.4, "height": 0.09, "form": "pointed"}, ("zigzag", "chevron")),
     ),
     neutral={"height": 0},
     respects_keep=True,

@@ -130,6 +130,7 @@ CHANNEL_SPLIT = PaintKind(
     label="Channel split",
     family="break",
     purpose="Moves the red, green and blue plates apart.",
+    words=("rgb", "chromatic", "aberration", "misprint", "register", "fringe", "colour shift", "anaglyph"),
     settings=ChannelSplitSettings,
     handles=("plate-arrows",),
     starts=(

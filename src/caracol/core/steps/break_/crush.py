@@ -21,12 +21,45 @@ class CrushSettings(Settings):
     bits: float = number(
         8, 1, 8, label="Bits", unit="count", step=0.5, help="Steps of a channel: 2 to the power of this; 8 leaves it as it is."
     )
-    dither: float = number(0, 0, 1, label="Dither", unit="share", help="Breaks the steps up by an even pattern.")
+    dither: float = number(
+        0,
+        0,
+        1,
+        label="Dither",
+        idle=(({"bits": [8]}, "All eight bits are there."),),
+        unit="share",
+        help="Breaks the steps up by an even pattern.",
+    )
     press: float = number(0.6, 0, 1, label="Pressed", unit="share", help="How hard blocks of eight pixels are pressed; 0 not at all.")
-    times: int = number(1, 1, 12, label="Times", unit="count", step=1, help="How often, each time one pixel further.")
+    times: int = number(
+        1,
+        1,
+        12,
+        label="Times",
+        idle=(({"press": [0]}, "Pressed is 0."),),
+        unit="count",
+        step=1,
+        help="How often, each time one pixel further.",
+    )
     rows: float = number(0.1, 0, 1, label="Wrong rows", unit="share", help="How many rows of blocks have gone wrong.")
-    slip: float = number(0.1, 0, 1, label="Slip", unit="share", help="How far wrong rows slip aside, of the width.")
-    drift: float = number(0.15, 0, 1, label="Colour drift", unit="share", help="How far the colours of wrong rows go off.")
+    slip: float = number(
+        0.1,
+        0,
+        1,
+        label="Slip",
+        idle=(({"rows": [0]}, "Wrong rows is 0."),),
+        unit="share",
+        help="How far wrong rows slip aside, of the width.",
+    )
+    drift: float = number(
+        0.15,
+        0,
+        1,
+        label="Colour drift",
+        idle=(({"rows": [0]}, "Wrong rows is 0."),),
+        unit="share",
+        help="How far the colours of wrong rows go off.",
+    )
     lines: int = number(480, 60, 2160, label="Lines", unit="count", step=20, help="Of the working raster along the shorter side.")
     seed: int = any_draw()
 
@@ -127,6 +160,7 @@ CRUSH = RasterKind(
     label="Crush",
     family="break",
     purpose="Presses the picture until its bits show.",
+    words=("compression", "artefacts", "corruption", "bits", "databend", "posterise", "glitch"),
     settings=CrushSettings,
     starts=(
         Start("Damaged file", {}),

@@ -22,7 +22,16 @@ class GhostsSettings(Settings):
     copies: int = number(2, 2, 6, label="Copies", unit="count", step=1, help="Their hues lie evenly round the circle: two are opposite.")
     apart: float = number(0.08, 0, 2, label="Apart", unit="units", step=0.002, help="From the first copy to the last.")
     heading: float = number(0.25, -1, 1, label="Heading", unit="turns", step=0.0025, help="Which way the last lies from the first.")
-    hue: float = number(0, 0, 1, label="Hue", unit="turns", step=0.0025, help="Of the first copy: 0 is red, a third is green.")
+    hue: float = number(
+        0,
+        0,
+        1,
+        label="Hue",
+        idle=(({"tint": [0]}, "Tint is 0."),),
+        unit="turns",
+        step=0.0025,
+        help="Of the first copy: 0 is red, a third is green.",
+    )
     tint: float = number(1, 0, 1, label="Tint", unit="share", help="How strongly the copies are tinted.")
     meet: Literal["lighten", "darken"] = choice(
         "lighten", label="They meet by", help="The lighter of the copies (tinted on black) or the darker (tinted on white)."
@@ -90,6 +99,7 @@ GHOSTS = PaintKind(
     label="Ghosts",
     family="break",
     purpose="Moves tinted copies of the picture apart.",
+    words=("double exposure", "echo", "double vision", "duotone", "offset", "copies", "tint"),
     settings=GhostsSettings,
     handles=("ghost-arrow",),
     starts=(

@@ -80,6 +80,7 @@ GRAIN = PictureKind(
     label="Grain",
     family="break",
     purpose="Adds the grain of film.",
+    words=("noise", "film", "speckle", "texture", "dust", "sand"),
     settings=GrainSettings,
     starts=(
         Start("Film", {}),

@@ -44,9 +44,25 @@ class MeltSettings(Settings):
     hold: float = number(0, 0, 1, label="Hold", unit="share", step=0.002, help="How much of the start comes back in every round.")
     feed: str | None = photo(label="Fed in", help="A second picture that is fed in as it goes on.")
     feed_from: int = number(
-        30, 1, MOST_ROUNDS, label="Fed in from round", unit="count", step=1, help="The first round in which it is fed in."
+        30,
+        1,
+        MOST_ROUNDS,
+        label="Fed in from round",
+        idle=(({"feed": [None]}, "No photo is fed in."),),
+        unit="count",
+        step=1,
+        help="The first round in which it is fed in.",
     )
-    feed_share: float = number(0.06, 0, 1, label="Fed-in share", unit="share", step=0.005, help="How much of it comes in every round.")
+    feed_share: float = number(
+        0.06,
+        0,
+        1,
+        label="Fed-in share",
+        idle=(({"feed": [None]}, "No photo is fed in."),),
+        unit="share",
+        step=0.005,
+        help="How much of it comes in every round.",
+    )
     keys: tuple[MeltKey, ...] = keys(most=MOST_ROUNDS, label="Set while it ran", help="Settings that hold from a round on.")
     lines: int = number(
         720, 0, 2160, label="Lines", unit="count", step=60, help="Of the working raster along the shorter side; 0 for every pixel."
@@ -221,6 +237,7 @@ MELT = RasterKind(
     label="Melt",
     family="break",
     purpose="Feeds the picture back and lets its light flow.",
+    words=("feedback", "drip", "liquid", "flow", "dissolve", "smear"),
     settings=MeltSettings,
     handles=("melt-way",),
     starts=(

@@ -76,6 +76,7 @@ MOSAIC = PictureKind(
     label="Mosaic",
     family="break",
     purpose="Shows the picture in coarse cells.",
+    words=("pixelate", "blocks", "tiles", "pixels", "coarse", "low resolution"),
     settings=MosaicSettings,
     starts=(
         Start("Coarse cells", {}),

@@ -56,7 +56,7 @@ class PixelSortSettings(Settings):
     lines: int = number(
         1080, 0, 4320, label="Lines", unit="count", step=60, help="Of the working raster along the shorter side; 0 for every pixel."
     )
-    seed: int = any_draw()
+    seed: int = any_draw(idle=(({"jitter": [0]}, "Nothing is drawn while Jitter is 0."),))
 
 
 def _lines_for(raster: Raster, s: PixelSortSettings) -> Lines:
@@ -142,6 +142,7 @@ PIXEL_SORT = RasterKind(
     label="Pixel sort",
     family="break",
     purpose="Orders runs of pixels along a direction.",
+    words=("sorting", "glitch", "streak", "threshold", "smear", "rain"),
     settings=PixelSortSettings,
     handles=("sort-way",),
     starts=(

@@ -31,8 +31,18 @@ class ScanLinesSettings(Settings):
         0, -0.2, 0.2, label="Interlace", unit="units", step=0.001, help="Slips every other line sideways, right positive."
     )
     band: float = number(0, 0, 1, label="Band", unit="share", help="How strong the slow bright band is.")
-    band_at: float = number(0.3, 0, 1, label="Band at", unit="share", help="Where its middle lies, from the top.")
-    band_height: float = number(0.25, 0.02, 1, label="Band height", unit="share", help="How high it is, as a share of the height.")
+    band_at: float = number(
+        0.3, 0, 1, label="Band at", idle=(({"band": [0]}, "Band is 0."),), unit="share", help="Where its middle lies, from the top."
+    )
+    band_height: float = number(
+        0.25,
+        0.02,
+        1,
+        label="Band height",
+        idle=(({"band": [0]}, "Band is 0."),),
+        unit="share",
+        help="How high it is, as a share of the height.",
+    )
 
 
 @lru_cache(maxsize=64)
@@ -118,6 +128,7 @@ SCAN_LINES = PictureKind(
     label="Scan lines",
     family="break",
     purpose="Lays the lines of a screen over the picture.",
+    words=("scanlines", "crt", "screen", "monitor", "interlace", "television"),
     settings=ScanLinesSettings,
     starts=(
         Start("Fine screen", {}),

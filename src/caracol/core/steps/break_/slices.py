@@ -42,7 +42,16 @@ class SlicesSettings(Settings):
     )
     thin: int = number(22, 0, 150, label="Thin bars", unit="count", step=1, help="How many thin bars are drawn.")
     wide: int = number(4, 0, 30, label="Wide bars", unit="count", step=1, help="How many wide bars are drawn, below the thin ones.")
-    least: float = number(0.004, 0.001, 0.2, label="Thinnest", unit="share", step=0.001, help="Of the height.")
+    least: float = number(
+        0.004,
+        0.001,
+        0.2,
+        label="Thinnest",
+        idle=(({"thin": [0]}, "There are no thin bars."),),
+        unit="share",
+        step=0.001,
+        help="Of the height.",
+    )
     most: float = number(
         0.03, 0.001, 0.5, label="Thickest", unit="share", step=0.001, help="Of the height; wide bars go on to five times this."
     )
@@ -177,6 +186,7 @@ SLICES = PaintKind(
     label="Slices",
     family="break",
     purpose="Cuts the picture into bars and moves them aside.",
+    words=("glitch", "bars", "strips", "tear", "blocks", "cut", "shift"),
     settings=SlicesSettings,
     handles=("bars",),
     starts=(

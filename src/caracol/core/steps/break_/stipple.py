@@ -126,6 +126,7 @@ STIPPLE = RasterKind(
     label="Stipple",
     family="break",
     purpose="Draws the picture in dots or strokes.",
+    words=("halftone", "dots", "pointillism", "print", "ink", "hatching", "screen"),
     settings=StippleSettings,
     starts=(
         Start("Dots on paper", {}),

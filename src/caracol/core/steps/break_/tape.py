@@ -27,7 +27,9 @@ class TapeSettings(Settings):
     wobble: float = number(0.02, 0, 0.3, label="Tracking wobble", unit="units", step=0.001, help="How far rows sway together.")
     jitter: float = number(0.004, 0, 0.1, label="Time jitter", unit="units", step=0.0005, help="How far each line starts early or late.")
     head: float = number(0.05, 0, 0.4, label="Head band", unit="share", step=0.005, help="Height of the torn band at the foot.")
-    tear: float = number(0.25, 0, 2, label="Band tear", unit="units", help="How far the band is torn aside.")
+    tear: float = number(
+        0.25, 0, 2, label="Band tear", idle=(({"head": [0]}, "Head band is 0."),), unit="units", help="How far the band is torn aside."
+    )
     drops: float = number(0.4, 0, 1, label="Drop-outs", unit="share", help="How many bright streaks there are.")
     snow: float = number(0.09, 0, 1, label="Snow", unit="share", help="How much noise there is.")
     lines: int = number(540, 120, 2160, label="Lines", unit="count", step=30, help="Of the tape, along the shorter side.")
@@ -137,6 +139,7 @@ TAPE = RasterKind(
     label="Tape",
     family="break",
     purpose="Plays the picture from a worn tape.",
+    words=("video", "analogue", "tracking", "cassette", "worn", "noise", "vhs"),
     settings=TapeSettings,
     starts=(
         Start("Worn tape", {}),

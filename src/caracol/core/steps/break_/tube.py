@@ -35,7 +35,9 @@ class TubeSettings(Settings):
     floor: float = number(0.04, 0, 0.6, label="Floor", unit="share", step=0.005, help="What is darker stays empty.")
     depth: float = number(0.7, 0, 1, label="Mask depth", unit="share", help="How dark it is between the mask's openings.")
     bloom: float = number(0.2, 0, 2, label="Bloom", unit="factor", help="How much light runs over, in its colour.")
-    reach: float = number(0.06, 0.005, 0.5, label="Bloom reach", unit="units", step=0.005, help="How far it runs.")
+    reach: float = number(
+        0.06, 0.005, 0.5, label="Bloom reach", idle=(({"bloom": [0]}, "Bloom is 0."),), unit="units", step=0.005, help="How far it runs."
+    )
     gain: float = number(1.4, 0.5, 5, label="Gain", unit="factor", step=0.05, help="Lifts the light before the mask takes its part.")
     glass: float = number(0.08, 0, 0.5, label="Glass", unit="share", help="How much the glass bulges.")
 
@@ -202,6 +204,7 @@ TUBE = PictureKind(
     label="Tube",
     family="break",
     purpose="Shows the picture on a picture tube.",
+    words=("crt", "phosphor", "monitor", "television", "screen", "shadow mask", "glow", "bloom"),
     settings=TubeSettings,
     starts=(
         Start("Living-room tube", {}),

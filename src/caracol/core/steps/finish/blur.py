@@ -34,6 +34,7 @@ BLUR = PictureKind(
     label="Blur",
     family="finish",
     purpose="Makes the picture soft.",
+    words=("soften", "defocus", "smooth", "gaussian", "out of focus", "haze"),
     settings=BlurSettings,
     starts=(
         Start("Soft", {}),

@@ -28,7 +28,7 @@ class BrushworkSettings(Settings):
     across: float = number(0, -0.25, 0.25, label="Across", unit="turns", step=0.0025, help="Turns strokes away from the flow.")
     bristle: float = number(0.25, 0, 1, label="Bristles", unit="share", help="How much the single bristles show.")
     lines: int = number(1080, 240, 2160, label="Lines", unit="count", step=60, help="Of the working raster along the shorter side.")
-    seed: int = any_draw()
+    seed: int = any_draw(idle=(({"bristle": [0]}, "Nothing is drawn while Bristles is 0."),))
 
 
 def brushwork(picture: Array, raster: Raster, s: BrushworkSettings) -> Array:
@@ -53,6 +53,7 @@ BRUSHWORK = RasterKind(
     label="Brushwork",
     family="finish",
     purpose="Smears the picture along its own flow.",
+    words=("paint", "oil", "painterly", "strokes", "streak", "canvas"),
     settings=BrushworkSettings,
     starts=(
         Start("Fine brush", {}),

@@ -50,6 +50,7 @@ TONE = PictureKind(
     label="Tone",
     family="finish",
     purpose="Sets black, white, middle tones and contrast.",
+    words=("levels", "brightness", "contrast", "exposure", "gamma", "lighten", "darken", "haze"),
     settings=ToneSettings,
     starts=(
         Start("Clearer", {"black": 0.04, "white": 0.94, "contrast": 0.12}),

@@ -35,6 +35,7 @@ ZOOM_BLUR = PaintKind(
     label="Zoom blur",
     family="finish",
     purpose="Smears the picture away from a centre.",
+    words=("radial blur", "motion", "speed", "burst", "rush", "rays"),
     settings=ZoomBlurSettings,
     handles=("centre",),
     starts=(Start("Rushing in", {}), Start("Burst of light", {"amount": 0.6}), Start("Breathing", {"amount": 0.08, "way": "both"})),

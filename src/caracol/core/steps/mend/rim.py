@@ -17,8 +17,8 @@ from ...kinds.settings import Settings, choice, colour, number
 class RimSettings(Settings):
     """The circle, and what lies outside it."""
 
-    x: float = number(0, -3, 3, label="Centre across", unit="units", help="Centre, right positive.")
-    y: float = number(0, -3, 3, label="Centre down", unit="units", help="Centre, down positive.")
+    x: float = number(0, -3, 3, label="Centre x", unit="units", help="Centre, right positive.")
+    y: float = number(0, -3, 3, label="Centre y", unit="units", help="Centre, down positive.")
     radius: float = number(0.92, 0.05, 4, label="Radius", unit="units", help="The picture is whole up to here.")
     width: float = number(0.3, 0, 3, label="Fade", unit="units", help="How far it takes until only the colour is left.")
     into: Literal["colour", "nothing"] = choice("colour", label="Fade into", help="A colour, or nothing (transparent).")
@@ -79,6 +79,7 @@ RIM = PictureKind(
     label="Rim",
     family="mend",
     purpose="Fades everything outside a circle into the sky's colour.",
+    words=("border", "corners", "fade", "sky", "round", "vignette"),
     settings=RimSettings,
     handles=("rim",),
     starts=(

@@ -95,6 +95,7 @@ TRIM = BendKind(
     label="Trim",
     family="mend",
     purpose="Crops or fills the ragged rim that shifts leave.",
+    words=("ragged edge", "border", "crop", "fill", "tidy"),
     settings=TrimSettings,
     starts=(Start("Trim the rim", {}), Start("Fill the rim", {"by": "fill"})),
     pull=trim_pull,

@@ -58,6 +58,7 @@ CROP = BendKind(
     label="Crop",
     family="prepare",
     purpose="Keeps a box of the picture.",
+    words=("cut", "frame", "trim", "reframe", "box", "aspect"),
     settings=CropSettings,
     handles=("crop-box",),
     starts=(Start("Plain middle", {"left": 0.1, "right": 0.9}), Start("Low sky", {"top": 0.2, "bottom": 1})),

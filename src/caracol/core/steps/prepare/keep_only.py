@@ -24,6 +24,7 @@ KEEP_ONLY = PictureKind(
     label="Keep only",
     family="prepare",
     purpose="Cuts the layer down to a region; the rest becomes transparent.",
+    words=("mask", "cut out", "isolate", "extract", "remove background", "select"),
     settings=KeepOnlySettings,
     cuts=True,
     apply=keep_only,

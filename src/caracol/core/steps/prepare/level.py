@@ -22,6 +22,7 @@ class LevelSettings(Settings):
     corners: Literal["crop", "fill"] = choice(
         "crop",
         label="Corners",
+        idle=(({"angle": [0]}, "It stands upright already: Turn is 0."),),
         help="Crop to the largest upright box, or keep the whole frame and fill the corners with the mirrored picture.",
     )
 
@@ -81,6 +82,7 @@ LEVEL = BendKind(
     label="Level",
     family="prepare",
     purpose="Turns a leaning horizon upright.",
+    words=("straighten", "horizon", "tilt", "rotate", "upright", "lean"),
     settings=LevelSettings,
     handles=("level-line",),
     neutral={"angle": 0},

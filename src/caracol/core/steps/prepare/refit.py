@@ -51,6 +51,7 @@ REFIT = BendKind(
     label="Refit",
     family="prepare",
     purpose="Brings the picture to another ratio.",
+    words=("resize", "ratio", "aspect", "square", "squash", "stretch", "fit"),
     settings=RefitSettings,
     starts=(
         Start("Square, cut", {"ratio": 1, "how": "cover"}),

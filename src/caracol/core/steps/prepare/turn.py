@@ -20,7 +20,7 @@ class TurnSettings(Settings):
     quarters: int = number(0, 0, 3, label="Quarter turns", unit="count", step=1, help="Clockwise; the frame turns with the picture.")
     flip_x: bool = choice(False, label="Flip left to right", help="Turned over before it is turned round.")
     flip_y: bool = choice(False, label="Flip top to bottom", help="Turned over before it is turned round.")
-    edge: Edge = choice("beyond", label="Outside", help=EDGE_HELP)
+    edge: Edge = choice("beyond", label="Outside", idle=(({"angle": [0]}, "Nothing comes from outside while Turn is 0."),), help=EDGE_HELP)
 
 
 def turn_pull(x: Array, y: Array, before: Frame, after: Frame, s: TurnSettings) -> tuple[Array, Array]:
@@ -52,6 +52,7 @@ TURN = BendKind(
     label="Turn",
     family="prepare",
     purpose="Turns the picture round or over.",
+    words=("rotate", "flip", "mirror", "upside down", "quarter turn", "orientation"),
     settings=TurnSettings,
     handles=("turn-arc",),
     starts=(Start("Upside down", {"angle": 0.5}), Start("Left to right", {"flip_x": True}), Start("On its side", {"quarters": 1})),

@@ -37,6 +37,7 @@ WRAP_SHIFT = BendKind(
     label="Wrap shift",
     family="prepare",
     purpose="Moves the picture round the back of itself, so that the join can be seen.",
+    words=("offset", "roll", "scroll", "seam", "loop", "tile"),
     settings=WrapShiftSettings,
     handles=("shift-arrow",),
     starts=(Start("Join in the middle", {"across": 0.5}),),

@@ -9,7 +9,7 @@ import { NumberControl } from "./NumberControl";
 import type { ControlProps } from "./types";
 
 const share = (name: keyof Bar, label: string, minimum: number, maximum: number, help: string, unit = "share"): Setting => ({
-  name, label, unit, type: "number", choices: null, minimum, maximum, step: 0.001, default: null, auto: null, when: null, nullable: false, help,
+  name, label, unit, type: "number", choices: null, minimum, maximum, step: 0.001, default: null, auto: null, when: null, idle: [], fine: false, nullable: false, help,
 }); // biome-ignore format: one line each would be long
 const NUMBERS = [
   share("shift", "Aside", -1, 1, "How far it went, of the width; right positive."),
@@ -90,7 +90,7 @@ export function BarsControl(props: ControlProps) {
           </button>
         )}
       </div>
-      {tool === "bar" && <p className="quiet small">Drag a box on the picture.</p>}
+      {tool === "bar" && <p className="quiet small">Drag boxes on the picture, as many as you like; Escape puts the tool away.</p>}
       {own ? (
         <>
           <div className="part-head">

@@ -2,19 +2,29 @@ import { Tooltip } from "antd";
 import type { SettingValue } from "../../model/piece";
 import { isChanged } from "../../model/settings";
 import type { ControlProps } from "./types";
+import type { useNumber } from "./useNumber";
 
-/** The setting's name; shows its help, and a double click brings the default back. */
-export function Name({ setting, settings, onChange }: ControlProps) {
+interface Props extends ControlProps {
+  /** What makes it a number that is scrubbed sideways. */
+  scrub?: ReturnType<typeof useNumber>["scrub"];
+  /** What stands in place of the whole label. */
+  short?: string;
+}
+
+/** The setting's name; shows its help, and a double click brings the default back. A number's name is dragged sideways to change it. */
+export function Name({ setting, settings, onChange, scrub, short }: Props) {
   const changed = isChanged(setting, settings);
+  const ways = `${scrub ? " Drag sideways to change it, with Shift finer." : ""}${changed ? " Double click for the default." : ""}`;
   return (
-    <Tooltip title={`${setting.help}${changed ? " Double click for the default." : ""}`} placement="left" mouseEnterDelay={0.4}>
+    <Tooltip title={`${setting.help}${ways}`} placement="left" mouseEnterDelay={0.4}>
       <button
+        {...scrub?.()}
         type="button"
-        className={`bare name ${changed ? "changed" : ""}`}
+        className={`bare name ${changed ? "changed" : ""} ${scrub ? "scrub" : ""}`}
         onDoubleClick={() => onChange(setting.default as SettingValue)}
         aria-label={`${setting.label}: ${setting.help}`}
       >
-        {setting.label}
+        {short ?? setting.label}
       </button>
     </Tooltip>
   );

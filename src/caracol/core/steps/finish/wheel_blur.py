@@ -1,4 +1,4 @@
-"""Spin blur: smeared along circles round a centre."""
+"""Wheel blur: smeared along circles round a centre."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from ...pixels.painting import Brush
 from ...pixels.smear import smear
 
 
-class SpinBlurSettings(Settings):
+class WheelBlurSettings(Settings):
     """The centre, and how far it smears."""
 
     x: float = number(0, -4, 4, label="Centre x", unit="units", help="Of the circles.")
@@ -19,22 +19,23 @@ class SpinBlurSettings(Settings):
     )
 
 
-def spin_blur(brush: Brush, under: Array, s: SpinBlurSettings) -> Array:
+def wheel_blur(brush: Brush, under: Array, s: WheelBlurSettings) -> Array:
     """Return a strip averaged along arcs in linear light."""
     px, py = brush.rows.grid()
     return smear(brush.pyramid, px, py, spin=True, centre=(s.x, s.y), amount=s.turns, begin=-0.5)
 
 
-SPIN_BLUR = PaintKind(
-    key="spin-blur",
-    label="Spin blur",
+WHEEL_BLUR = PaintKind(
+    key="wheel-blur",
+    label="Wheel blur",
     family="finish",
     purpose="Smears the picture round a centre.",
-    settings=SpinBlurSettings,
+    words=("radial blur", "rotation", "motion", "whirl", "circular", "spinning"),
+    settings=WheelBlurSettings,
     handles=("centre",),
-    starts=(Start("Turning", {}), Start("Whirling", {"turns": 0.14})),
+    starts=(Start("Slow wheel", {}), Start("Fast wheel", {"turns": 0.14})),
     neutral={"turns": 0},
     effort=1.7,
     averages=True,
-    paint=spin_blur,
+    paint=wheel_blur,
 )

@@ -1,0 +1,50 @@
+"""The demo's photos and pieces, put on the Shelf."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable, Iterable
+from concurrent.futures import ProcessPoolExecutor
+
+from ...core.piece.files import check_piece
+from .. import looks
+from ..models import Photo, Piece
+from ..photos import add_photo
+from ..pieces import create
+from .pieces import PIECES
+from .world import SCENES, Scene, draw_photo
+
+SMALL = 320
+"""Pixels of the pictures by which the Shelf shows pieces."""
+
+
+def load(told: Callable[[str], None], cores: int | None = None) -> None:
+    """Draw the demo's photos and make its pieces; what is there already, or was once and was deleted, is left alone.
+
+    Parameters
+    ----------
+    told : callable (str)
+        Is told what is done next, a line each.
+    cores : int, optional
+        Processes that draw at once; 1 draws in this one.
+    """
+    known = set(Photo.objects.values_list("file_name", flat=True))
+    missing = [scene for scene in SCENES if scene.file_name not in known]
+    if missing:
+        told(f"Drawing {len(missing)} demo photos …")
+    if cores == 1:
+        _put(map(draw_photo, missing), missing, told)
+    else:
+        with ProcessPoolExecutor(cores or os.cpu_count()) as pool:
+            _put(pool.map(draw_photo, missing), missing, told)
+    names = set(Piece.objects.values_list("name", flat=True))
+    made = [create(name, document) for name, document in PIECES if name not in names]
+    # The Shelf shows them at once when it is first seen.
+    for piece in made:
+        looks.thumbnail(check_piece(piece.document), SMALL)
+
+
+def _put(drawn: Iterable[bytes], scenes: list[Scene], told: Callable[[str], None]) -> None:
+    for scene, content in zip(scenes, drawn, strict=True):
+        add_photo(content, scene.file_name)
+        told(f"  {scene.name}")

@@ -1,0 +1,46 @@
+import { Button, Input } from "antd";
+import { useState } from "react";
+import { usePhotos } from "../../shared/usePhotos";
+import { useBenchPart } from "../store";
+import { PhotoGrid } from "./PhotoGrid";
+import { useExchange } from "./useExchange";
+
+/** Over the picture: another photo for the layer that is worked on, with all its steps. */
+export function ExchangePhoto() {
+  const { patch } = useBenchPart("patch");
+  const [search, setSearch] = useState("");
+  const photos = usePhotos(search);
+  const { exchange } = useExchange();
+  const close = () => patch({ overlay: null });
+  return (
+    <section className="finder" aria-label="Use another photo" onKeyDown={(event) => event.key === "Escape" && close()}>
+      <div className="finder-head">
+        <h2>Use another photo here</h2>
+        <Input
+          autoFocus
+          allowClear
+          placeholder="A photo by its name"
+          aria-label="Search photos"
+          value={search}
+          onChange={(event) => setSearch(event.target.value)}
+          onKeyDown={(event) => event.key !== "Escape" && event.stopPropagation()}
+          className="finder-search"
+        />
+        <span className="quiet small grow">All steps stay. A file dropped on the picture is used at once.</span>
+        <Button size="small" onClick={close}>
+          Close
+        </Button>
+      </div>
+      <div className="finder-body">
+        <PhotoGrid
+          photos={photos}
+          label="Use"
+          onTake={(photo) => {
+            exchange(photo);
+            close();
+          }}
+        />
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,31 @@
+import type { Photo } from "../../api/client";
+import { More } from "../../shared/More";
+import type { usePhotos } from "../../shared/usePhotos";
+
+/** The photos of the Shelf to choose from. */
+export function PhotoGrid({
+  photos,
+  label,
+  onTake,
+}: {
+  photos: ReturnType<typeof usePhotos>;
+  label: string;
+  onTake: (photo: Photo) => void;
+}) {
+  return (
+    <>
+      <div className="finder-grid">
+        {photos.items.map((photo) => (
+          <button key={photo.id} type="button" className="bare find" aria-label={`${label} ${photo.name}`} onClick={() => onTake(photo)}>
+            <img src={photo.preview} alt="" />
+            <span>
+              {photo.name}
+              {photo.transparent && <small>cut-out</small>}
+            </span>
+          </button>
+        ))}
+      </div>
+      <More pages={photos} />
+    </>
+  );
+}
