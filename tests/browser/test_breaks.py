@@ -28,6 +28,7 @@ def only_bar(bench: Bench, page: Page) -> tuple[float, float, float]:
     box = bench.place()
     x, y, width, height = (box[name] for name in ("x", "y", "width", "height"))
     trace(page, (x + 1, y + height * 0.25), (x + width - 1, y + height * 0.5))
+    page.keyboard.press("Escape")  # the tool stays in the hand until it is put away
     bench.settle()
     return x + width / 2, y + height * 0.375, width
 
@@ -89,7 +90,7 @@ def test_a_keep_area_halves_the_shift(plain: Bench, page: Page) -> None:
     before = plain.picture()
     plain.add("Red aside")
     page.get_by_label("Red across, number").fill("0.3")
-    page.get_by_label("Trail").get_by_role("button", name="Photo").click()
+    page.get_by_role("button", name="The photo").click()
     plain.settle()
     page.get_by_label("Keep areas").get_by_role("button", name="Draw one").click()
     page.get_by_role("button", name="Rectangle", exact=True).click()

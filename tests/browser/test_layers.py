@@ -55,7 +55,7 @@ def test_a_vortex_of_four_lanes(plain: Bench, page: Page) -> None:
     assert difference(mixed, first) > 10
     assert plain.saved()["layers"][2]["blend"] == "overlay"
     # Hidden, alone, and away again.
-    page.get_by_role("button", name="Hide All below").click()
+    page.get_by_role("button", name="Hide Everything below").click()
     assert plain.saved()["layers"][3]["visible"] is False
     page.get_by_role("button", name="Only Glow").click()
     alone = plain.picture()

@@ -13,9 +13,9 @@ export function BenchHead({ queue, onKeys }: { queue: SaveQueue; onKeys: () => v
   const canRedo = useBench((state) => state.history.future.length > 0);
   return (
     <Head>
-      <h2 className="head-name">
+      <h1 className="head-name">
         <EditableName value={name} label="Name of the piece" onChange={(next) => edit({ type: "rename", name: next })} />
-      </h2>
+      </h1>
       <SaveNote state={queue.state} revision={queue.revision} />
       <span className="spring" />
       <Button disabled={!canUndo} onClick={undo}>

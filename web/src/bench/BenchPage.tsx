@@ -2,16 +2,18 @@ import { useQuery } from "@tanstack/react-query";
 import { App, Modal, Spin } from "antd";
 import { type CSSProperties, useEffect, useMemo, useState } from "react";
 import { useDropzone } from "react-dropzone";
-import { useNavigate, useParams } from "react-router";
+import { useLocation, useNavigate, useParams } from "react-router";
 import { type ApiFault, api, type SavedPiece, take, thumbnailOf } from "../api/client";
 import { Head } from "../shared/Head";
 import { NotHere } from "../shared/NotHere";
+import { useCatalogue } from "../shared/useCatalogue";
 import { BenchHead } from "./BenchHead";
 import { BenchSide } from "./BenchSide";
 import { StageBar } from "./bar/StageBar";
 import { useExchange } from "./layers/useExchange";
 import { begin, type Draft } from "./model/edits";
 import { unpack } from "./model/pack";
+import { mainStep } from "./model/view";
 import { usePrefs } from "./prefs";
 import { StaleBanner } from "./SaveNote";
 import { Stage } from "./Stage";
@@ -26,6 +28,9 @@ import "./BenchPage.css";
 /** The Bench: one piece, its picture, its trail, the selected step. */
 export function BenchPage() {
   const { pieceId = "" } = useParams();
+  // A piece that was just started has its handles in reach at once.
+  const fresh = (useLocation().state as { fresh?: boolean } | null)?.fresh === true;
+  const { byKey } = useCatalogue();
   const navigate = useNavigate();
   const { message } = App.useApp();
   const { open, pieceId: opened } = useBenchPart("open", "pieceId");
@@ -44,12 +49,13 @@ export function BenchPage() {
   });
   const queue = useMemo(() => (piece.data && !piece.data.found.faults.length ? queueOf(piece.data.found) : null), [piece.data]);
   useEffect(() => {
-    if (!queue || !piece.data || useBench.getState().pieceId === queue.id) return;
+    if (!queue || !piece.data || (fresh && !byKey.size) || useBench.getState().pieceId === queue.id) return;
     // What this page, or one that was closed, could not save yet comes with its own history.
     const { wanted } = queue;
     const known = wanted.past.length + wanted.future.length > 0;
     open(queue.id, known ? wanted : unpack(piece.data.history, wanted.present));
-  }, [queue, piece.data, open]);
+    if (fresh) useBench.getState().patch({ selected: mainStep(wanted.present.document, byKey) });
+  }, [queue, piece.data, open, fresh, byKey]);
   useEffect(() => () => useBench.setState({ pieceId: null }), []);
   // The Shelf shows the piece as it is left: its small picture is begun now.
   useEffect(
@@ -99,7 +105,7 @@ export function BenchPage() {
       <BenchHead queue={queue} onKeys={showKeys} />
       <main
         className={`bench ${drop.isDragActive ? "dropping" : ""}`}
-        {...drop.getRootProps()}
+        {...drop.getRootProps({ role: "main" })}
         style={{ "--panel": `${panelWidth}px`, "--trail": `${trailHeight}px` } as CSSProperties}
       >
         <Stage />

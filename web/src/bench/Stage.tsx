@@ -139,7 +139,10 @@ export function Stage() {
   const ofThisView = shown?.of.upto === view.upto && (view.upto === null || shown.of.layer === layer.id) && seenStep?.on !== false;
   const cutAt = (side: 1 | -1) => (split === null ? null : { at: split, turn: splitTurn, side, room });
   const handlesShown = box && step && kind && view.handles && seenStep && ofThisView && !comparing && !bench.whereOpen;
-  const stageRoom = useMemo(() => ({ width: room.width, height: room.height, markers }), [room.width, room.height, markers]);
+  const stageRoom = useMemo(
+    () => ({ width: room.width, height: room.height, markers, taken: new Map() }),
+    [room.width, room.height, markers],
+  );
   return (
     <StageRoom.Provider value={stageRoom}>
       <div

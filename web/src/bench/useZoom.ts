@@ -24,7 +24,7 @@ export function useZoom(ref: RefObject<HTMLElement | null>, room: { width: numbe
       },
       onDrag: ({ first, movement: [mx, my], event }) => {
         if (first) from.current = useBench.getState().pan;
-        if ((event.target as Element).closest("button, .split-turner, .finder, .knob, .bar-handle, .drawing")) return;
+        if ((event.target as Element).closest("button, .split-turner, .finder, .knob, .edge-marker, .bar-handle, .drawing")) return;
         patch({ pan: { x: from.current.x + mx, y: from.current.y + my } });
       },
       onPinch: ({ delta: [ds], origin: [x, y], event }) => {

@@ -39,7 +39,7 @@ export function ShelfPage() {
   return (
     <div className="app">
       <Head />
-      <main className={`shelf ${drop.isDragActive ? "dropping" : ""}`} {...drop.getRootProps()}>
+      <main className={`shelf ${drop.isDragActive ? "dropping" : ""}`} {...drop.getRootProps({ role: "main" })}>
         <div className="shelf-main">
           <UploadTray uploads={uploads.uploads} notes={uploads.notes} onDismiss={uploads.dismiss} onClearNotes={uploads.clearNotes} />
           {pieces.length > 0 && <PiecesSection pieces={shelf.pieces} onDelete={(piece) => shelf.removePiece.mutate(piece)} />}

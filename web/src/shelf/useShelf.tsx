@@ -46,7 +46,7 @@ export function useShelf(search: string) {
   const start = useMutation({
     mutationFn: ({ photo, key }: { photo: Photo; key: Start["key"] }) =>
       take(api.POST("/api/pieces", { body: { photo: photo.id, start: key } })),
-    onSuccess: (piece) => navigate(`/bench/${piece.id}`),
+    onSuccess: (piece) => navigate(`/bench/${piece.id}`, { state: { fresh: true } }),
     onError: tell,
   });
   const startDrawn = useMutation({

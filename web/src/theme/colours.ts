@@ -16,6 +16,7 @@ export const colours = {
   faint: "#7a7267",
   white: "#fff",
   coral: "#c24a30",
+  coralDark: "#a33a22",
   coralBright: "#e8613f",
   coralFill: "rgb(232 97 63 / 22%)",
   moss: "#4c7238",

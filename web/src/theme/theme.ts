@@ -8,6 +8,9 @@ export const theme: ThemeConfig = {
   token: {
     motion: !still,
     colorPrimary: colours.coral,
+    // Darker under the pointer: what is lighter can no longer be read on paper.
+    colorPrimaryHover: colours.coralDark,
+    colorPrimaryActive: colours.coralDark,
     colorLink: colours.coral,
     colorSuccess: colours.moss,
     colorText: colours.ink,

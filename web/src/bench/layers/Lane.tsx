@@ -69,11 +69,13 @@ export function Lane({ entry, depth, dropped }: Props) {
           type="button"
           className={`bare lane-name ${active && selected === LAYER ? "chosen" : ""}`}
           aria-pressed={active}
-          aria-label={`Layer ${name}`}
           title={isGroup(entry) ? "A group" : sourceName(entry.source)}
           onClick={pick}
         >
-          <strong className="clip">{name}</strong>
+          <strong className="clip">
+            <span className="visually-hidden">Layer </span>
+            {name}
+          </strong>
           <span className="quiet small clip">
             {isGroup(entry) ? `group of ${entry.layers.length}` : ""}
             {isGroup(entry) && !steps.length ? "" : `${isGroup(entry) ? ", " : ""}${steps.length} ${steps.length === 1 ? "step" : "steps"}`}

@@ -16,7 +16,13 @@ export function PhotoGrid({
     <>
       <div className="finder-grid">
         {photos.items.map((photo) => (
-          <button key={photo.id} type="button" className="bare find" aria-label={`${label} ${photo.name}`} onClick={() => onTake(photo)}>
+          <button
+            key={photo.id}
+            type="button"
+            className="bare find"
+            aria-label={`${label} ${photo.name}${photo.transparent ? " cut-out" : ""}`}
+            onClick={() => onTake(photo)}
+          >
             <img src={photo.preview} alt="" />
             <span>
               {photo.name}

@@ -11,7 +11,7 @@ const PAIRS = new Set([
   "across down",
   "left top",
   "right bottom",
-  "low high",
+
   "least most",
   "thin wide",
   "shortest longest",

@@ -1,5 +1,5 @@
 import type { Kind } from "../../api/client";
-import type { Step } from "./piece";
+import { type PieceDocument, type Step, stepsOf } from "./piece";
 
 /** Kinds whose handles lie on the picture as it was before the step. */
 const ON_BEFORE = new Set(["crop-box", "level-line"]);
@@ -33,3 +33,7 @@ export function viewFor(steps: Step[], kinds: Map<string, Kind>, selected: strin
   const moving = later.some((s) => kinds.get(s.kind)?.geometric ?? true);
   return { upto: moving ? index + 1 : null, handles: true };
 }
+
+/** The step that makes a new piece what it is: its last bend; null where it has none. */
+export const mainStep = (document: PieceDocument, kinds: Map<string, Kind>): string | null =>
+  stepsOf(document).findLast((step) => kinds.get(step.kind)?.family === "bend")?.id ?? null;
