@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import io
+from pathlib import Path
 
 import numpy as np
 import pytest
+from django.conf import settings
 from PIL import Image
 
 from caracol.core.arrays import Array
@@ -15,8 +17,11 @@ from caracol.core.pixels.pyramid import Pyramid, pyramid_of
 from caracol.core.render import render
 from caracol.core.render.keys import digest
 from caracol.core.render.quality import DRAFT
+from caracol.studio.demo import loading
 from caracol.studio.demo.pieces import PIECES
 from caracol.studio.demo.world import SCENES, Scene, draw_photo
+
+from .conftest import Api
 
 
 def opened(scene: Scene, cols: int) -> Array:
@@ -69,3 +74,21 @@ def test_every_piece_is_whole(name: str, document: dict[str, object]) -> None:
 def test_names_of_pieces_and_photos_differ() -> None:
     assert len({name for name, _ in PIECES}) == len(PIECES)
     assert len({scene.file_name for scene in SCENES}) == len(SCENES)
+
+
+def test_the_demo_is_loaded_from_an_empty_shelf(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Asked for through the API; what is there already is left alone, and the Shelf has its small pictures."""
+    scenes = [scene for scene in SCENES if scene.name in ("salt-marsh-dusk", "heron")]
+    pieces = [("Twirled", {"caracol": 1, "layers": [{"id": "a", "source": {"kind": "photo", "photo": scenes[0].file_name}}]})]
+    monkeypatch.setattr(loading, "SCENES", scenes)
+    monkeypatch.setattr(loading, "PIECES", pieces)
+    monkeypatch.setattr(loading, "draw_photo", lambda scene: draw_photo(scene, 160))
+    for _ in range(2):
+        answer = api.send("post", "demo", {})
+        assert answer.status_code == 202
+        assert answer.json() == {"loading": False, "photos": len(SCENES)}
+    assert {photo["name"] for photo in api.rows("photos")} == {"salt-marsh-dusk", "heron"}
+    (piece,) = api.rows("pieces")
+    small = len(list((Path(settings.VAR) / "looks").rglob("*.jpg")))
+    assert api.get(f"pieces/{piece['id']}/thumbnail").status_code == 200
+    assert len(list((Path(settings.VAR) / "looks").rglob("*.jpg"))) == small

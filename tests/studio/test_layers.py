@@ -83,6 +83,26 @@ def test_a_veil_is_as_strong_as_the_where(api: Api) -> None:
     assert opened(api.send("post", "veils", {"document": document, "layer": "star", "size": 64}))[..., 3].min() > 100
 
 
+def test_the_edge_of_a_where_lies_along_it_alone(api: Api) -> None:
+    document = layered(api)["document"]
+    document["layers"][0]["steps"][0]["where"] = {"shapes": [{"kind": "rectangle", "x": -1, "rx": 1, "ry": 2}]}
+    edge = opened(api.send("post", "veils", {"document": document, "layer": "land", "step": "t", "size": 64, "edge": True}))
+    assert edge[:, 30:34, 3].max(axis=1).min() == 255
+    assert edge[:, :28, 3].max() == edge[:, 36:, 3].max() == 0
+
+
+def test_a_group_is_looked_at_like_a_layer(api: Api) -> None:
+    document = layered(api)["document"]
+    star = document["layers"].pop()
+    twirl = {"id": "w", "kind": "twirl", "settings": {"turns": 0.3}}
+    document["layers"].append({"id": "g", "name": "Group", "layers": [star], "steps": [twirl], "place": {"x": 0.5, "scale": 0.5}})
+    before, after = (opened(api.send("post", "looks", {"document": document, "layer": "g", "upto": n, "size": 64})) for n in (0, 1))
+    assert before.shape == after.shape
+    assert not np.array_equal(before, after)
+    told = json.loads(unquote(api.send("post", "looks", {"document": document, "size": 64})["X-Look-Frames"]))
+    assert told["layers"]["g"] == pytest.approx(2)
+
+
 def test_frames_tell_where_layers_lie(api: Api) -> None:
     document = layered(api)["document"]
     document["layers"][1]["steps"] = [{"id": "r", "kind": "ring", "settings": {}}]

@@ -62,7 +62,11 @@ export function choicesOf(catalogue: Pick<CatalogueData, "kinds" | "runs">, own:
 }
 
 /** Two wrong letters in six are forgiven, in short words hardly any. */
-const forgiving = (sought: string) => ({ ignoreLocation: true, threshold: sought.length < 5 ? 0.2 : sought.length < 6 ? 0.3 : 0.4, minMatchCharLength: 2 });
+const forgiving = (sought: string) => ({
+  ignoreLocation: true,
+  threshold: sought.length < 5 ? 0.2 : sought.length < 6 ? 0.3 : 0.4,
+  minMatchCharLength: 2,
+});
 
 /** What answers to a few words, the best first: by name, by what people call it, by its family; then by what is said of it. */
 export function found(choices: Choice[], text: string): Choice[] {

@@ -25,7 +25,7 @@ export function LayerPanel() {
         <span className="quiet small">{group ? `group of ${entry.layers.length}` : "layer"}</span>
         <p className="quiet">
           {group
-            ? "Its layers are put together by themselves, then laid like one."
+            ? "Its layers are put together by themselves, then laid like one. Drag its face on the picture to move it."
             : `From ${sourceName(entry.source)}. Drag its face on the picture to move it.`}
         </p>
       </div>

@@ -31,7 +31,7 @@ class SpiralRepeatSettings(Settings):
     per_turn: float = number(
         14, 1, 60, label="Copies a turn", unit="count", step=1, help="How many copies one arm has on its way once round."
     )
-    turns: float = number(3, 0.1, 10, label="Turns", unit="factor", step=0.05, help="How often an arm goes round.")
+    turns: float = number(3, 0.1, 10, label="Windings", unit="factor", step=0.05, help="How often an arm goes round.")
     growth: float = number(
         2.2, 1, 10, label="Growth a turn", unit="factor", step=0.02, help="How much farther out and larger the copies are one turn on."
     )

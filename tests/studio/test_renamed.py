@@ -1,0 +1,37 @@
+"""Kinds that have got another key: older files, pieces, versions and what undo goes back to are read with it."""
+
+from __future__ import annotations
+
+import importlib
+import json
+import zlib
+from typing import Any
+
+from django.apps import apps
+
+from caracol.core.piece.files import check_piece
+from caracol.studio.models import Piece, PieceHistory, Version
+
+OLD = {"id": "s", "kind": "spin-blur", "settings": {"turns": 0.1}}
+LAND = {"id": "land", "source": {"kind": "fill"}, "steps": [OLD, {"id": "t", "kind": "tone", "settings": {}}]}
+DOCUMENT: dict[str, Any] = {"caracol": 1, "layers": [LAND, {"id": "g", "layers": [{**LAND, "id": "up"}], "steps": [OLD]}]}
+
+
+def test_an_older_file_is_lifted() -> None:
+    piece = check_piece(DOCUMENT)
+    assert [step.kind for entry in piece.entries() for step in entry.steps] == ["wheel-blur", "tone", "wheel-blur", "wheel-blur", "tone"]
+    assert DOCUMENT["layers"][0]["steps"][0]["kind"] == "spin-blur"
+
+
+def test_what_is_kept_is_lifted_once(db: None) -> None:
+    piece = Piece.objects.create(name="old", document=DOCUMENT)
+    version = Version.objects.create(piece=piece, name="v", document=DOCUMENT)
+    packed = {"table": [OLD, "spin-blur"], "past": [{"name": "spin-blur", "document": {"@": 0}, "done": "add spin-blur"}], "future": []}
+    PieceHistory.objects.create(piece=piece, revision=1, states=zlib.compress(json.dumps(packed).encode()))
+    importlib.import_module("caracol.studio.migrations.0006_wheel_blur").rename(apps, None)
+    for row in (piece, version):
+        row.refresh_from_db()
+        assert "spin-blur" not in json.dumps(row.document)
+    kept = json.loads(zlib.decompress(PieceHistory.objects.get(piece=piece).states))
+    assert kept["table"] == [{**OLD, "kind": "wheel-blur"}, "spin-blur"]
+    assert kept["past"] == packed["past"]
