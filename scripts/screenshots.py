@@ -67,7 +67,7 @@ def bench(camera: Camera) -> None:
 def finder(camera: Camera) -> None:
     camera.open("Marsh planet, poster 1")
     camera.press("Add a step at place 5")
-    camera.press("Bend")
+    camera.page.get_by_label("Search steps").fill("swirl")
     camera.page.wait_for_timeout(6000)
 
 
@@ -140,23 +140,17 @@ def versions(camera: Camera) -> None:
     camera.page.wait_for_timeout(2500)
 
 
-def history(camera: Camera) -> None:
-    """After a reload: what was done before it is still there."""
-    camera.make("stilt-village-noon.jpg", ("close-seam", {}), ("ring", {"inside": "bottom"}), ("rim", {}))
-    camera.step("Ring")
-    for name, value in (("Reach", "1.35"), ("Seam", "40")):
-        field = camera.page.get_by_label(f"{name}, number")
-        field.fill(value)
-        field.press("Enter")
-        camera.settle()
-    camera.step("Rim")
-    camera.press("Switch off")
-    camera.press("Switch on")
-    camera.page.keyboard.press("Control+z")
-    camera.page.get_by_role("status").filter(has_text=re.compile("^Saved")).wait_for()
-    camera.page.reload()
-    camera.settle()
-    camera.press("History")
+def bench_wide(camera: Camera) -> None:
+    """On a large screen, with a trail of several layers drawn higher."""
+    camera.page.set_viewport_size({"width": 1920, "height": 1080})
+    camera.open("Vortex of kelp and tiles")
+    edge = camera.page.get_by_role("separator", name="Height of the trail")
+    edge.focus()
+    for _ in range(5):
+        edge.press("ArrowUp")
+    camera.page.get_by_role("button", name="Layer Everything below").click()
+    camera.step("Twirl")
+    camera.page.wait_for_timeout(1500)
 
 
 def slices(camera: Camera) -> None:
@@ -186,9 +180,9 @@ def melt(camera: Camera) -> None:
 
 
 SHOTS: dict[str, Callable[[Camera], None]] = {
-    shot.__name__: shot
+    shot.__name__.replace("_", "-"): shot
     for shot in (
-        *(shelf, bench, finder, level, export, split, twirl, wave, formula, book, layers, where, blends, versions, history),
+        *(shelf, bench, finder, level, export, split, twirl, wave, formula, book, layers, where, blends, versions, bench_wide),
         *(slices, sort, roll, melt),
     )
 }

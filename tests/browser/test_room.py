@@ -44,8 +44,15 @@ def middle(box: Any) -> tuple[float, float]:
 
 
 def test_five_layers_leave_the_picture_its_room_and_the_trail_is_sized(layered: Bench, page: Page) -> None:
+    """Nothing lies on the picture; what stands beside it is sized and folded, and stays so."""
     box = layered.place()
     assert min(box["width"], box["height"]) >= 560
+    bar = page.get_by_role("toolbar", name="How the picture is seen").bounding_box()
+    assert bar is not None
+    assert bar["x"] >= box["x"] + box["width"]
+    page.get_by_role("button", name="Fold the tools of the picture").click()
+    expect(page.get_by_role("button", name="Fit", exact=True)).to_be_hidden()
+    page.keyboard.press("g")
     edge = page.get_by_role("separator", name="Height of the trail")
     drag(page, middle(edge.bounding_box()), (0, -120))
     layered.settle()
@@ -53,21 +60,12 @@ def test_five_layers_leave_the_picture_its_room_and_the_trail_is_sized(layered: 
     page.reload()
     layered.settle()
     assert layered.place()["height"] == pytest.approx(box["height"] - 120, abs=3)
+    expect(page.locator(".stage.dark")).to_be_visible()
+    page.get_by_role("button", name="Show the tools of the picture").click()
+    expect(page.get_by_role("button", name="Fit", exact=True)).to_be_visible()
     page.get_by_role("separator", name="Height of the trail").dblclick()
     layered.settle()
     assert layered.place()["height"] == pytest.approx(box["height"], abs=1)
-
-
-def test_nothing_lies_on_the_picture_and_the_bar_folds(plain: Bench, page: Page) -> None:
-    box = plain.place()
-    bar = page.get_by_role("toolbar", name="How the picture is seen").bounding_box()
-    assert bar is not None
-    assert bar["x"] >= box["x"] + box["width"]
-    page.get_by_role("button", name="Fold the tools of the picture").click()
-    expect(page.get_by_role("button", name="Fit", exact=True)).to_be_hidden()
-    page.reload()
-    page.get_by_role("button", name="Show the tools of the picture").click()
-    expect(page.get_by_role("button", name="Fit", exact=True)).to_be_visible()
 
 
 def test_a_handle_outside_the_view_is_led_back_to(bench: Bench, page: Page) -> None:
@@ -88,7 +86,7 @@ def test_a_handle_outside_the_view_is_led_back_to(bench: Bench, page: Page) -> N
 
 
 def test_a_number_is_scrubbed_by_its_name(bench: Bench, page: Page) -> None:
-    """Sideways, finer with Shift, as one edit; while it is dragged nothing lies on the picture."""
+    """Sideways, finer with Shift, as one edit; while it is dragged nothing lies on the picture. What does nothing now says why."""
     bench.choose("Ring")
     before = bench.settings("ring")["reach"]
     name = middle(page.get_by_role("button", name=re.compile("^Reach:")).bounding_box())
@@ -108,10 +106,6 @@ def test_a_number_is_scrubbed_by_its_name(bench: Bench, page: Page) -> None:
     page.keyboard.press("Control+z")
     page.keyboard.press("Control+z")
     assert bench.settings("ring")["reach"] == before
-
-
-def test_what_does_nothing_now_says_why(bench: Bench, page: Page) -> None:
-    bench.choose("Ring")
     why = page.get_by_text("There is no hole to fill: Hole is 0.")
     expect(why).to_have_count(0)
     page.get_by_label("Spread").get_by_text("Even", exact=True).click()
@@ -195,9 +189,6 @@ def test_where_a_step_acts_is_drawn_before_it_is_chosen(plain: Bench, page: Page
     half = after.shape[1] // 2
     assert np.array_equal(after[:, half:], before[:, half:])
     assert difference(after[:, :half], before[:, :half]) > 3
-
-
-def test_what_is_not_there_says_so_and_what_comes_near(plain: Bench, page: Page) -> None:
     page.keyboard.press("a")
     page.get_by_label("Search steps").fill("posterize")
     expect(page.get_by_text("Posterise is not in Caracol yet.")).to_be_visible()

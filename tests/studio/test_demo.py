@@ -32,9 +32,9 @@ def opened(scene: Scene, cols: int) -> Array:
 @pytest.mark.slow
 @pytest.mark.parametrize("scene", SCENES, ids=lambda scene: scene.name)
 def test_every_photo_is_drawn_and_always_the_same(scene: Scene) -> None:
-    assert draw_photo(scene, 200) == draw_photo(scene, 200)
-    picture = opened(scene, 200)
-    assert picture.shape[1] == 200
+    assert draw_photo(scene, 140) == draw_photo(scene, 140)
+    picture = opened(scene, 140)
+    assert picture.shape[1] == 140
     assert picture[..., :3].std() > 0.04  # it shows something
     see_through = (picture[..., 3] < 1).mean()
     assert (see_through > 0.2) == (scene.suffix == "png")

@@ -42,6 +42,8 @@ VEIL = (232, 97, 63)
 DARK = (20, 24, 26, 140)
 EDGE = [cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size)) for size in (5, 3)]
 """A line of the tint within a dark one."""
+THUMBNAIL = 320
+"""Pixels of the pictures by which the Shelf shows pieces."""
 SOFTEST = 1024
 """A look of more pixels may come smaller than asked, where it would cost too much."""
 LARGEST_PART = 4096 * 4096
@@ -256,21 +258,29 @@ def read_piece(piece: Piece, upto: int | None, layer: str | None = None, stop: S
     return read_look(picture, picture.shape[1], picture.shape[0])
 
 
-def thumbnail(piece: Piece, size: int, stop: Stop = never) -> bytes:
-    """Return a small JPEG of a piece, kept on disk by what it shows."""
-    name = sha256(f"{dump_piece(piece)}{size}{FULL}".encode()).hexdigest()
-    path = media.path_of(f"looks/{name[:2]}/{name}.jpg")
-    if path.exists():
+def kept_thumbnail(piece: Piece, size: int) -> bytes | None:
+    """Return the small JPEG of a piece that is kept on disk by what it shows; None where there is none yet."""
+    path = media.path_of(_small(piece, size))
+    try:
         os.utime(path)
-    else:
-        # At full quality: a draft may show colours that the piece does not have, and this is what the piece is known by.
-        picture = Renderer(piece, _screen(stop)).picture(size)
-        data = to_jpeg(picture)
-        try:
-            media.put(f"looks/{name[:2]}/{name}.jpg", data)
-            media.keep_newest("looks", settings.LOOK_CACHE_FILES)
-        except OSError as error:
-            # It is there all the same; it is only made anew next time.
-            log.warning("a small picture could not be kept: %s", error)
-        return data
-    return path.read_bytes()
+        return path.read_bytes()
+    except FileNotFoundError:
+        return None
+
+
+def thumbnail(piece: Piece, size: int, stop: Stop = never) -> bytes:
+    """Return a small JPEG of a piece, and keep it."""
+    # At full quality: a draft may show colours that the piece does not have, and this is what the piece is known by.
+    data = to_jpeg(Renderer(piece, _screen(stop)).picture(size))
+    try:
+        media.put(_small(piece, size), data)
+        media.keep_newest("looks", settings.LOOK_CACHE_FILES)
+    except OSError as error:
+        # It is there all the same; it is only made anew next time.
+        log.warning("a small picture could not be kept: %s", error)
+    return data
+
+
+def _small(piece: Piece, size: int) -> str:
+    name = sha256(f"{dump_piece(piece)}{size}{FULL}".encode()).hexdigest()
+    return f"looks/{name[:2]}/{name}.jpg"

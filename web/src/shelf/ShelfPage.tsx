@@ -60,7 +60,7 @@ export function ShelfPage() {
               </Button>
             </div>
             {demo.isLoading && photos.length > 0 && (
-              <p className="quiet" role="status">
+              <p className="quiet demo-note" role="status">
                 The demo is being drawn: {photos.length} of {demo.photos} photos are there.
               </p>
             )}

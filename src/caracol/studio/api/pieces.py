@@ -87,9 +87,12 @@ def restore(request: HttpRequest, piece_id: UUID) -> Piece:
 @router.get("/{piece_id}/thumbnail", operation_id="piece_thumbnail", include_in_schema=False)
 def thumbnail(request: HttpRequest, piece_id: UUID) -> HttpResponse:
     """Return a small JPEG of the piece as it is now; ask with its revision so that it may be cached."""
-    piece = get_object_or_404(Piece, id=piece_id)
-    with served(request) as stop:
-        response = HttpResponse(looks.thumbnail(check_piece(piece.document), 320, stop), content_type="image/jpeg")
+    piece = check_piece(get_object_or_404(Piece, id=piece_id).document)
+    data = looks.kept_thumbnail(piece, looks.THUMBNAIL)
+    if data is None:
+        with served(request) as stop:
+            data = looks.thumbnail(piece, looks.THUMBNAIL, stop)
+    response = HttpResponse(data, content_type="image/jpeg")
     response["Cache-Control"] = FOREVER
     return response
 

@@ -14,9 +14,6 @@ from ..pieces import create
 from .pieces import PIECES
 from .world import SCENES, Scene, draw_photo
 
-SMALL = 320
-"""Pixels of the pictures by which the Shelf shows pieces."""
-
 
 def load(told: Callable[[str], None], cores: int | None = None) -> None:
     """Draw the demo's photos and make its pieces; what is there already, or was once and was deleted, is left alone.
@@ -41,7 +38,7 @@ def load(told: Callable[[str], None], cores: int | None = None) -> None:
     made = [create(name, document) for name, document in PIECES if name not in names]
     # The Shelf shows them at once when it is first seen.
     for piece in made:
-        looks.thumbnail(check_piece(piece.document), SMALL)
+        looks.thumbnail(check_piece(piece.document), looks.THUMBNAIL)
 
 
 def _put(drawn: Iterable[bytes], scenes: list[Scene], told: Callable[[str], None]) -> None:

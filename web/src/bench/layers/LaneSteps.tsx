@@ -25,7 +25,7 @@ function AddHere({ at }: { at: number }) {
   );
 }
 
-const GROUNDS: Record<string, string> = { photo: "Photo", "cut-out": "Cut-out", below: "All below" };
+const GROUNDS: Record<string, string> = { photo: "Photo", "cut-out": "Cut-out", below: "What is below" };
 
 /** The steps of one layer, from its ground on, a card per step. */
 export function LaneSteps({ layer, group }: { layer: Layer; group: boolean }) {
