@@ -301,3 +301,5 @@ def test_what_a_groups_step_looks_at_lies_below() -> None:
     assert look(photo(), group(layer("b", STAR), steps=[step])).shape == (40, 80, 4)
     with pytest.raises(PieceError, match="'top' is no layer below"):
         made(photo(), group(layer("b", STAR), steps=[{**step, "settings": {"by": "top"}}]), layer("top", STAR))
+    with pytest.raises(PieceError, match="'group' is no layer below"):
+        made(photo(), group(layer("b", STAR)), layer("top", STAR, steps=[{**step, "settings": {"by": "group"}}]))
