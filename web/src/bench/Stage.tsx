@@ -1,4 +1,4 @@
-import { Alert, Spin } from "antd";
+import { Spin } from "antd";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useCatalogue } from "../shared/useCatalogue";
 import { Beside } from "./compare/Beside";
@@ -12,35 +12,22 @@ import { MovedLayer } from "./MovedLayer";
 import { longerDelivered } from "./model/delivery";
 import { type Placed, place, placedLayer, transformOf } from "./model/geometry";
 import { type Part, partInView, sameParts } from "./model/inView";
-import { allLayers, entryOf, isSingle, keepOf, layerOf, type PieceDocument, stepsOf, withOnly } from "./model/piece";
+import { entryOf, isSingle, keepOf, layerOf, type PieceDocument, stepsOf, withOnly } from "./model/piece";
+import { AROUND, LARGEST_WHOLE, SMALL, sizeFor } from "./model/stageSize";
 import { FINISHED, LAYER, SOURCE, viewFor } from "./model/view";
 import { Overlays } from "./Overlays";
 import { PhotoReading } from "./PhotoReading";
 import { changeOf, shownSettings } from "./panel/kindTools";
 import { usePrefs } from "./prefs";
 import { SplitLine } from "./SplitLine";
+import { StageNotes } from "./StageNotes";
 import { useBench, useBenchPart, useDocument } from "./store";
 import { useLook } from "./useLook";
 import { useRoom } from "./useRoom";
 import { useRuns } from "./useRuns";
 import { useZoom } from "./useZoom";
-import { RegionNote } from "./where/RegionNote";
 import { WhereOnPicture } from "./where/WhereOnPicture";
 import "./Stage.css";
-
-/** Looks come in a few sizes, so that a small change of the window asks for nothing new. */
-const SIZES = [512, 768, 1024, 1280, 1536, 2048, 2560, 3072, 4096, 6144, 8192, 12288, 16384];
-/** Up to this size a picture is made whole, however much of it is seen; and no whole one is larger than the other. */
-const SMALL = 1536;
-const LARGEST_WHOLE = 4096;
-/** What lies around the part that is seen is shown as large as this. */
-const AROUND = 768;
-
-/** The size to ask for where the longer side is seen at `longer` pixels: never more than the delivery has, which is the truth. */
-const sizeFor = (longer: number, delivered: number): number => {
-  const most = Math.min(delivered, SIZES.at(-1) ?? delivered);
-  return Math.min(SIZES.find((size) => size >= longer) ?? most, most);
-};
 
 /** The picture with the handles of the selected step or layer on it. */
 export function Stage() {
@@ -232,40 +219,14 @@ export function Stage() {
             room={{ width: whole.width, height: whole.height, left: bounds?.left ?? 0, top: bounds?.top ?? 0 }}
           />
         )}
-        {fault && (
-          <div className="stage-note" role="alert">
-            {fault}
-          </div>
-        )}
-        {!fault && shown && shown.missing.length > 0 && (
-          <Alert className="stage-missing" type="warning" showIcon title={shown.missing.join(" ")} />
-        )}
-        <RegionNote />
-        {!fault && view.upto !== null && regionAt === null && (
-          <div className="stage-note">
-            <span>
-              {noteFor(
-                view.upto,
-                layer.steps.length,
-                layer.steps.findIndex((s) => s.id === step?.id),
-                kind?.label,
-              )}
-            </span>
-            <button type="button" className="bare link" onClick={() => patch({ selected: null })}>
-              Show the finished picture
-            </button>
-          </div>
-        )}
-        {bench.solo && (
-          <div className="stage-note">
-            <span>
-              Only {entryOf(document, bench.solo)?.name || "one layer"} of {allLayers(document).length}
-            </span>
-            <button type="button" className="bare link" onClick={() => patch({ solo: null })}>
-              Show all
-            </button>
-          </div>
-        )}
+        <StageNotes
+          fault={fault}
+          missing={shown?.missing ?? []}
+          upto={view.upto}
+          count={layer.steps.length}
+          before={layer.steps.findIndex((s) => s.id === step?.id)}
+          label={kind?.label}
+        />
         {box && !settled && !fault && <div className="behind" style={boxStyle(box)} />}
         <svg className="handles markers" aria-label="Handles outside the view">
           <g ref={setMarkers} />
@@ -301,8 +262,3 @@ const boxStyle = (box: Placed) => ({
   height: box.height,
   transform: `rotate(${box.turn ?? 0}turn) scaleX(${box.flip ? -1 : 1})`,
 });
-
-function noteFor(upto: number, count: number, index: number, label: string | undefined): string {
-  if (upto === 0 && index < 0) return "The ground of the layer";
-  return label && upto === index ? `As it is before ${label.toLowerCase()}` : `After ${upto} of ${count} steps`;
-}

@@ -19,13 +19,13 @@ from ...core.pixels.blending import MODES
 from ..looks import QUEUE, Part, Wanted, blend_sheet, kept_outlines, look, never, read_piece, runs_veil, shelve_stage, veil
 from ..looks import bars as drawn_bars
 from ..models import Photo
+from .catalogue import CatalogueOut
 from .schemas import (
     FAULTS,
     BarOut,
     BarsIn,
     BarsOut,
     BlendsIn,
-    CatalogueOut,
     ErrorOut,
     KeptOut,
     LookIn,

@@ -1,4 +1,4 @@
-import { Button, Input, Segmented } from "antd";
+import { Button, Segmented } from "antd";
 import { useState } from "react";
 import { useCatalogue } from "../../shared/useCatalogue";
 import { usePhotos } from "../../shared/usePhotos";
@@ -7,6 +7,7 @@ import { distinct, type Entry, entryOf, freshLayerIds, type Source } from "../mo
 import { LAYER } from "../model/view";
 import { useBenchPart, useDocument } from "../store";
 import { PhotoGrid } from "./PhotoGrid";
+import { PhotoSearch } from "./PhotoSearch";
 
 /** Over the picture: what a new layer can be made of. It is put above or below the layer that is worked on. */
 export function AddLayer() {
@@ -28,16 +29,7 @@ export function AddLayer() {
     <section className="finder" aria-label="Add a layer" onKeyDown={(event) => event.key === "Escape" && onClose()}>
       <div className="finder-head">
         <h2>Add a layer</h2>
-        <Input
-          autoFocus
-          allowClear
-          placeholder="A photo by its name"
-          aria-label="Search photos"
-          value={search}
-          onChange={(event) => setSearch(event.target.value)}
-          onKeyDown={(event) => event.key !== "Escape" && event.stopPropagation()}
-          className="finder-search"
-        />
+        <PhotoSearch value={search} onChange={setSearch} />
         <Segmented
           size="small"
           aria-label="Where it lies"

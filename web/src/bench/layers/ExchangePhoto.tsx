@@ -1,8 +1,9 @@
-import { Button, Input } from "antd";
+import { Button } from "antd";
 import { useState } from "react";
 import { usePhotos } from "../../shared/usePhotos";
 import { useBenchPart } from "../store";
 import { PhotoGrid } from "./PhotoGrid";
+import { PhotoSearch } from "./PhotoSearch";
 import { useExchange } from "./useExchange";
 
 /** Over the picture: another photo for the layer that is worked on, with all its steps. */
@@ -16,16 +17,7 @@ export function ExchangePhoto() {
     <section className="finder" aria-label="Use another photo" onKeyDown={(event) => event.key === "Escape" && close()}>
       <div className="finder-head">
         <h2>Use another photo here</h2>
-        <Input
-          autoFocus
-          allowClear
-          placeholder="A photo by its name"
-          aria-label="Search photos"
-          value={search}
-          onChange={(event) => setSearch(event.target.value)}
-          onKeyDown={(event) => event.key !== "Escape" && event.stopPropagation()}
-          className="finder-search"
-        />
+        <PhotoSearch value={search} onChange={setSearch} />
         <span className="quiet small grow">All steps stay. A file dropped on the picture is used at once.</span>
         <Button size="small" onClick={close}>
           Close

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import { whyIdle } from "../../model/settings";
 import type { ControlProps } from "./types";
+import "./Idle.css";
 
 /** A setting's row; where the setting does nothing just now, fainter, and with the reason below it. */
 export function Idle({ kind, setting, settings, children }: ControlProps & { children: ReactNode }) {

@@ -3,6 +3,7 @@ import type { SettingValue } from "../../model/piece";
 import { isChanged } from "../../model/settings";
 import type { ControlProps } from "./types";
 import type { useNumber } from "./useNumber";
+import "./Name.css";
 
 interface Props extends ControlProps {
   /** What makes it a number that is scrubbed sideways. */

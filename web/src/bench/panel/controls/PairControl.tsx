@@ -3,6 +3,7 @@ import { Name } from "./Name";
 import { NumberFigure } from "./NumberFigure";
 import type { ControlProps } from "./types";
 import { useNumber } from "./useNumber";
+import "./PairControl.css";
 
 /** A number without a slider: a short name to be scrubbed, and the figure. */
 export function ShortNumber({ short, bare = false, ...props }: ControlProps & { short?: string; bare?: boolean }) {

@@ -4,6 +4,7 @@ import { Name } from "./Name";
 import { NumberFigure } from "./NumberFigure";
 import type { ControlProps } from "./types";
 import { useNumber } from "./useNumber";
+import "./TableControl.css";
 
 function Cell(props: ControlProps) {
   const number = useNumber(props);

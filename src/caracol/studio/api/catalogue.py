@@ -1,0 +1,144 @@
+"""What the API answers about what a piece can be made of: the catalogue."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from ninja import Schema
+from pydantic import Field
+
+from ...core.kinds.kind import Handle
+from ...core.pixels.blending import Blend
+from .schemas import StartOut, StepSettings
+
+
+class AutoOut(Schema):
+    """What a setting is when it is left out, and when."""
+
+    when: dict[str, Any] = Field(default_factory=dict)
+    value: float
+
+
+class IdleOut(Schema):
+    """Values of other settings with which a setting has no effect, and why."""
+
+    when: dict[str, list[str]]
+    why: str
+
+
+class SettingOut(Schema):
+    """One setting as the catalogue publishes it."""
+
+    name: str
+    label: str
+    unit: str
+    type: Literal[
+        "number", "integer", "choice", "boolean", "string", "curve", "corners", "outline", "knobs", "bars", "keys", "photo", "layer"
+    ]
+    choices: list[str] | None
+    minimum: float | None
+    maximum: float | None
+    step: float | None
+    default: float | bool | str | list[list[float]] | dict[str, Any] | None
+    auto: list[AutoOut] | None
+    when: dict[str, list[str]] | None
+    idle: list[IdleOut]
+    fine: bool
+    nullable: bool
+    help: str
+
+
+class KindStartOut(Schema):
+    """A starting point of a kind."""
+
+    name: str
+    words: list[str]
+    settings: StepSettings
+
+
+class KindOut(Schema):
+    """One kind of step."""
+
+    key: str
+    label: str
+    family: Literal["prepare", "mend", "bend", "break", "finish"]
+    purpose: str
+    words: list[str]
+    geometric: bool
+    respects_keep: bool
+    cuts: bool
+    shows: bool
+    reshapes: str
+    handles: list[Handle]
+    starts: list[KindStartOut]
+    settings: list[SettingOut]
+
+
+class SourceOut(Schema):
+    """One drawn source of a layer."""
+
+    key: Literal["fill", "shape", "pattern", "lettering"]
+    label: str
+    purpose: str
+    looks: list[KindStartOut]
+    settings: list[SettingOut]
+
+
+class FormulaWordsOut(Schema):
+    """The words of the formula language that are not knobs."""
+
+    functions: list[str]
+    constants: list[str]
+    variables: list[str]
+
+
+class RunStepOut(Schema):
+    """One step of a starting point of several steps."""
+
+    kind: str
+    settings: StepSettings
+
+
+class RunOut(Schema):
+    """A starting point of several steps."""
+
+    name: str
+    words: list[str]
+    purpose: str
+    steps: list[RunStepOut]
+
+
+class MissingOut(Schema):
+    """A kind of step that is looked for and not there yet, and kinds that go some of the way."""
+
+    label: str
+    words: list[str]
+    near: list[str]
+
+
+class ShapeOut(Schema):
+    """A shape of a where."""
+
+    key: str
+    label: str
+    drawn: bool
+    settings: list[SettingOut]
+
+
+class CatalogueOut(Schema):
+    """The one list of everything a piece is made of."""
+
+    kinds: list[KindOut]
+    sources: list[SourceOut]
+    shapes: list[ShapeOut]
+    where: list[SettingOut]
+    place: list[SettingOut]
+    tile: list[SettingOut]
+    keep: list[SettingOut]
+    formula: FormulaWordsOut
+    blends: list[Blend]
+    starts: list[StartOut]
+    runs: list[RunOut]
+    missing: list[MissingOut]
+    upload_bytes: int
+    """How large a photo's file may be."""

@@ -1,0 +1,55 @@
+import { Alert } from "antd";
+import { allLayers, entryOf } from "./model/piece";
+import { useBenchPart, useDocument } from "./store";
+import { RegionNote } from "./where/RegionNote";
+
+interface Props {
+  fault: string | null;
+  /** What of the piece is not there, in words. */
+  missing: string[];
+  /** Which stage of how many is shown, and where the selected step stands; null for the finished piece. */
+  upto: number | null;
+  count: number;
+  before: number;
+  label: string | undefined;
+}
+
+/** What is said in the corner of the stage: what went wrong, which stage is seen, that a layer is seen alone. */
+export function StageNotes({ fault, missing, upto, count, before, label }: Props) {
+  const document = useDocument();
+  const { regionAt, solo, patch } = useBenchPart("regionAt", "solo", "patch");
+  return (
+    <>
+      {fault && (
+        <div className="stage-note" role="alert">
+          {fault}
+        </div>
+      )}
+      {!fault && missing.length > 0 && <Alert className="stage-missing" type="warning" showIcon title={missing.join(" ")} />}
+      <RegionNote />
+      {!fault && upto !== null && regionAt === null && (
+        <div className="stage-note">
+          <span>{noteFor(upto, count, before, label)}</span>
+          <button type="button" className="bare link" onClick={() => patch({ selected: null })}>
+            Show the finished picture
+          </button>
+        </div>
+      )}
+      {solo && (
+        <div className="stage-note">
+          <span>
+            Only {entryOf(document, solo)?.name || "one layer"} of {allLayers(document).length}
+          </span>
+          <button type="button" className="bare link" onClick={() => patch({ solo: null })}>
+            Show all
+          </button>
+        </div>
+      )}
+    </>
+  );
+}
+
+function noteFor(upto: number, count: number, index: number, label: string | undefined): string {
+  if (upto === 0 && index < 0) return "The ground of the layer";
+  return label && upto === index ? `As it is before ${label.toLowerCase()}` : `After ${upto} of ${count} steps`;
+}
