@@ -138,7 +138,7 @@ def test_a_moved_layer_is_moved_at_once(page: Page, blank: Bench, ground: Path, 
     page.mouse.down()
     page.mouse.move(x + 40, y)
     page.mouse.move(x + 120, y + 30)
-    moved = page.locator(".moved-layer img").last
+    moved = page.locator(".moved-picture img").last
     seen = moved.bounding_box()
     assert seen is not None
     assert abs(seen["x"] + seen["width"] / 2 - x - 120) < 2
@@ -146,7 +146,7 @@ def test_a_moved_layer_is_moved_at_once(page: Page, blank: Bench, ground: Path, 
     page.unroute("**/api/looks")
     page.mouse.up()
     picture = blank.picture()
-    expect(page.locator(".moved-layer")).to_have_count(0)
+    expect(page.locator(".moved-picture")).to_have_count(0)
     rows, cols = np.nonzero(np.abs(picture - (255, 32, 32)).sum(axis=-1) < 12)
     scale = picture.shape[1] / box["width"]
     assert abs(cols.mean() / scale - (seen["x"] + seen["width"] / 2 - box["x"])) < 3

@@ -96,6 +96,9 @@ def test_a_group_is_looked_at_like_a_layer(api: Api) -> None:
     star = document["layers"].pop()
     twirl = {"id": "w", "kind": "twirl", "settings": {"turns": 0.3}}
     document["layers"].append({"id": "g", "name": "Group", "layers": [star], "steps": [twirl], "place": {"x": 0.5, "scale": 0.5}})
+    api.send("post", "pieces", {"name": "grouped", "document": document})
+    row = next(row for row in api.rows("pieces") if row["name"] == "grouped")
+    assert (row["layers"], row["steps"]) == (2, 2)
     before, after = (opened(api.send("post", "looks", {"document": document, "layer": "g", "upto": n, "size": 64})) for n in (0, 1))
     assert before.shape == after.shape
     assert not np.array_equal(before, after)

@@ -12,6 +12,7 @@ from caracol.core.errors import MissingPhoto, PieceError
 from caracol.core.io.formats import collect
 from caracol.core.piece.files import check_piece
 from caracol.core.piece.model import Piece
+from caracol.core.piece.variants import roll
 from caracol.core.pixels.pyramid import Pyramid
 from caracol.core.render import Context, Renderer, render
 from caracol.core.render.cache import Cache
@@ -303,3 +304,15 @@ def test_what_a_groups_step_looks_at_lies_below() -> None:
         made(photo(), group(layer("b", STAR), steps=[{**step, "settings": {"by": "top"}}]), layer("top", STAR))
     with pytest.raises(PieceError, match="'group' is no layer below"):
         made(photo(), group(layer("b", STAR)), layer("top", STAR, steps=[{**step, "settings": {"by": "group"}}]))
+
+
+def test_steps_of_a_group_are_varied_like_those_of_layers() -> None:
+    twirled = made(photo(), group(layer("b", STAR), steps=[TWIRL]))
+    (variant,) = roll(twirled, 3, spread=0.5, vary="settings", steps=frozenset({"t"}), count=1)
+    assert variant.piece.find("group").steps[0].settings != twirled.find("group").steps[0].settings
+    assert variant.piece.find("land") == twirled.find("land")
+
+
+def test_a_hidden_group_says_its_ratio_as_well() -> None:
+    hidden = made(layer("a", DUSK), group(photo(), steps=[CROP], visible=False))
+    assert Renderer(hidden, Context(PHOTO)).scene.ratios()["group"] == 1

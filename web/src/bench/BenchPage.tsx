@@ -60,7 +60,8 @@ export function BenchPage() {
   // The Shelf shows the piece as it is left: its small picture is begun now.
   useEffect(
     () => () => {
-      if (queue) void queue.flush().then(() => fetch(thumbnailOf(queue.id, queue.revision)));
+      // Where it cannot be had now, the Shelf asks for it itself.
+      if (queue) void queue.flush().then(() => fetch(thumbnailOf(queue.id, queue.revision)).catch(() => undefined));
     },
     [queue],
   );

@@ -39,7 +39,7 @@ export function MovedLayer({ layer, piece, pieceRatio, ratio, document, shownOf 
   const { left, top, width, height } = box;
   const turned = `rotate(${box.turn ?? 0}turn) scaleX(${box.flip ? -1 : 1})`;
   return (
-    <div className="moved-layer" style={{ left: piece.left, top: piece.top, width: piece.width, height: piece.height }}>
+    <div className="moved-picture" style={{ left: piece.left, top: piece.top, width: piece.width, height: piece.height }}>
       <img src={below.url} alt="" style={{ left: 0, top: 0, width: piece.width, height: piece.height }} />
       <img src={alone.url} alt="" style={{ left: left - piece.left, top: top - piece.top, width, height, transform: turned }} />
     </div>

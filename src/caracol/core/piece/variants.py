@@ -47,7 +47,8 @@ def roll(
 def _vary(piece: Piece, place: tuple[int, int], by: float, vary: Vary, steps: frozenset[str] | None) -> Variant:
     data = dump_piece(piece)
     changes: list[str] = []
-    for layer_index, layer in enumerate(piece.walk()):
+    # Groups come after all layers: what is drawn for those does not hang on them.
+    for layer_index, layer in enumerate([*piece.walk(), *(entry for entry in piece.entries() if entry.members)]):
         found = _layer_data(data["layers"], layer.id)
         for index, step in enumerate(layer.steps):
             if not step.on or (steps is not None and step.id not in steps):
@@ -66,13 +67,13 @@ def _settings_of(kind: str) -> list[dict[str, Any]]:
 
 def _layer_data(entries: list[dict[str, Any]], layer_id: str) -> dict[str, Any]:
     for entry in entries:
+        if entry["id"] == layer_id:
+            return entry
         if "layers" in entry:
             try:
                 return _layer_data(entry["layers"], layer_id)
             except KeyError:
                 continue
-        if entry["id"] == layer_id:
-            return entry
     raise KeyError(layer_id)
 
 

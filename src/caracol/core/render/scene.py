@@ -87,7 +87,7 @@ class Scene:
             tiled = _tiles(layer)
             ground = self.frame if tiled or layer.source.kind == "below" else self._start(layer, [])[0].frame
             found[layer.id] = layer.frames(ground)[-1].ratio
-        return found | {laid.sheet.id: laid.sheet.frames(self.frame)[-1].ratio for laid in self.laid() if laid.inner}
+        return found | {group.id: group.frames(self.frame)[-1].ratio for group in self.piece.entries() if group.members}
 
     def _other(self, layer_id: str) -> Trail:
         """Return the trail of a layer that another looks at."""

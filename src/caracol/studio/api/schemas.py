@@ -218,13 +218,15 @@ class HistoryOut(Schema):
     history: dict[str, Any] | None
 
 
-def layers_in(document: Any) -> list[dict[str, Any]]:
-    """Return the layers of a document, the lowest first, without checking it: one that cannot be read must not hide the others."""
+def layers_in(document: Any, groups: bool = False) -> list[dict[str, Any]]:
+    """Return the layers of a document, the lowest first, and its groups where they are asked for, without checking it: one that cannot be read must not hide the others."""
     entries = document.get("layers") if isinstance(document, dict) else None
     found: list[dict[str, Any]] = []
     for entry in entries if isinstance(entries, list) else []:
         if isinstance(entry, dict):
-            found += layers_in(entry) if "layers" in entry else [entry]
+            is_group = "layers" in entry
+            found += layers_in(entry, groups) if is_group else []
+            found += [entry] if groups or not is_group else []
     return found
 
 
@@ -242,8 +244,8 @@ class PieceRow(Schema):
 
     @staticmethod
     def resolve_steps(piece: Any) -> int:
-        """Count the steps of all layers."""
-        return sum(len(layer["steps"]) for layer in layers_in(piece.document) if isinstance(layer.get("steps"), list))
+        """Count the steps of all layers and groups."""
+        return sum(len(layer["steps"]) for layer in layers_in(piece.document, groups=True) if isinstance(layer.get("steps"), list))
 
     @staticmethod
     def resolve_layers(piece: Any) -> int:

@@ -14,6 +14,7 @@ import {
   type PieceDocument,
   type Settings,
   type Sheet,
+  type Source,
   type Step,
   stepsOf,
   withSource,
@@ -39,6 +40,7 @@ export type Edit =
   | ({ type: "set"; step: string; settings: Settings; gesture?: string } & OfLayer)
   | ({ type: "step"; step: string; change: Partial<Omit<Step, "id" | "kind">>; gesture?: string } & OfLayer)
   | ({ type: "source"; settings: Settings; gesture?: string } & OfLayer)
+  | { type: "ground"; layer: string; source: Source }
   | ({ type: "add"; at: number; steps: Step[] } & OfLayer)
   | ({ type: "remove"; step: string } & OfLayer)
   | ({ type: "move"; step: string; to: number } & OfLayer)
@@ -174,6 +176,8 @@ export function applyEdit(draft: Draft, edit: Edit): Draft {
       return made(mapStep(document, edit, (s) => ({ ...s, ...edit.change })));
     case "source":
       return made(withSource(document, { ...layerOf(document, edit.layer).source, ...edit.settings }, edit.layer));
+    case "ground":
+      return made(withSource(document, edit.source, edit.layer));
     case "add": {
       const steps = stepsOf(document, edit.layer);
       return made(withSteps(document, [...steps.slice(0, edit.at), ...edit.steps, ...steps.slice(edit.at)], edit.layer));
@@ -212,6 +216,8 @@ export function told(draft: Draft, edit: Edit): string {
       return `${kindOf(edit.step, edit.layer)}: ${Object.keys(edit.change).join(", ")}`;
     case "source":
       return `ground: ${words(Object.keys(edit.settings).slice(0, 2).join(", "))}`;
+    case "ground":
+      return `ground: ${edit.source.photo ?? edit.source.kind}`;
     case "add":
       return `add ${edit.steps.map((step) => words(step.kind)).join(", ")}`;
     case "remove":

@@ -135,3 +135,11 @@ it("new names are names of their own", () => {
   expect(distinct(document, "Everything below")).toBe("Everything below 3");
   expect(distinct(document, "Star")).toBe("Star");
 });
+
+it("another ground takes the place of the whole one that was there", () => {
+  const start = draft({ ...layer("a", "ring"), source: { kind: "fill", first: "#123456" } });
+  const source: Layer["source"] = { kind: "photo", photo: "b.png" };
+  const [changed] = applied(start, { type: "ground", layer: "a", source }).layers;
+  expect(changed).toEqual({ ...layer("a", "ring"), source });
+  expect(told(start, { type: "ground", layer: "a", source })).toBe("ground: b.png");
+});

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { api, take } from "../../api/client";
 import { useCatalogue } from "../../shared/useCatalogue";
 import { usePicture } from "../../shared/usePicture";
-import { allLayers, type PieceDocument } from "../model/piece";
+import { allEntries, asLayer, type PieceDocument } from "../model/piece";
 import { useBenchPart, useDocument } from "../store";
 import "./RollSheet.css";
 
@@ -42,7 +42,9 @@ export function RollSheet() {
   const [spread, setSpread] = useState(0.3);
   const [asked, setAsked] = useState(0.3);
   const [vary, setVary] = useState<Vary>("both");
-  const steps = allLayers(base).flatMap((layer) => layer.steps.filter((step) => step.on !== false).map((step) => ({ step, layer })));
+  const steps = allEntries(base.layers)
+    .map(asLayer)
+    .flatMap((layer) => layer.steps.filter((step) => step.on !== false).map((step) => ({ step, layer })));
   // What prepares and mends the picture is left alone unless it is asked for.
   const [fixed, setFixed] = useState<ReadonlySet<string>>(
     () => new Set(steps.filter(({ step }) => ["prepare", "mend"].includes(byKey.get(step.kind)?.family ?? "")).map(({ step }) => step.id)),

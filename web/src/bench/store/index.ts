@@ -36,7 +36,9 @@ export const useBench = create<BenchState>((set, get, api) => ({
   // What is edited on the picture belongs to what is selected: choosing something else leaves it.
   patch: (part) =>
     set((state) =>
-      "selected" in part && part.selected !== state.selected ? { whereOpen: false, whereShape: null, tool: null, ...part } : part,
+      "selected" in part && part.selected !== state.selected
+        ? { whereOpen: false, whereShape: null, tool: null, region: null, regionAt: null, ...part }
+        : part,
     ),
   toggle: (kind, at = 0) =>
     set(({ overlay }) => {
