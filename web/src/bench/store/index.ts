@@ -35,11 +35,10 @@ export const useBench = create<BenchState>((set, get, api) => ({
     }),
   // What is edited on the picture belongs to what is selected: choosing something else leaves it.
   patch: (part) =>
-    set((state) =>
-      "selected" in part && part.selected !== state.selected
-        ? { whereOpen: false, whereShape: null, tool: null, region: null, regionAt: null, ...part }
-        : part,
-    ),
+    set((state) => {
+      const other = (["selected", "layer"] as const).some((name) => name in part && part[name] !== state[name]);
+      return other ? { whereOpen: false, whereShape: null, tool: null, region: null, regionAt: null, ...part } : part;
+    }),
   toggle: (kind, at = 0) =>
     set(({ overlay }) => {
       const lies = overlay?.kind === kind && (overlay.kind !== "finder" || overlay.at === at);
