@@ -8,7 +8,7 @@ from typing import Any
 from zlib import crc32
 
 import pytest
-from playwright.sync_api import Browser, Page, Playwright, expect
+from playwright.sync_api import Browser, BrowserContext, Page, Playwright, expect
 
 from caracol.core.io.formats import collect
 from tests.pictures import detailed
@@ -49,26 +49,40 @@ def address(var: Path) -> Iterator[str]:
 
 
 @pytest.fixture(scope="session")
+def visit(playwright: Playwright, address: str, tmp_path_factory: pytest.TempPathFactory) -> Iterator[BrowserContext]:
+    """Debian's Chromium with a profile on disk: what it has compiled of the page it keeps from one test to the next, as with a person."""
+    # What tests ask of the page themselves (its pixels, whether something holds yet) its own policy would refuse; a test without this is
+    # in test_shelf.
+    context = playwright.chromium.launch_persistent_context(
+        tmp_path_factory.mktemp("profile"), executable_path="/usr/bin/chromium", args=FLAGS, viewport={"width": 1280, "height": 800},
+        base_url=address, reduced_motion="reduce", bypass_csp=True,
+    )  # fmt: skip
+    yield context
+    context.close()
+
+
+@pytest.fixture(scope="session")
 def chromium(playwright: Playwright) -> Iterator[Browser]:
-    """Debian's Chromium."""
+    """Debian's Chromium without a profile, for a test that needs a visitor of its own."""
     browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
     yield browser
     browser.close()
 
 
 @pytest.fixture
-def page(chromium: Browser, address: str, request: pytest.FixtureRequest) -> Iterator[Page]:
+def page(visit: BrowserContext, address: str, request: pytest.FixtureRequest) -> Iterator[Page]:
     """Return a page, on the Shelf unless a Bench is asked for as well; errors that no code caught fail the test."""
-    # What tests ask of the page themselves (its pixels, whether something holds yet) its own policy would refuse; a test without this is
-    # in test_shelf.
-    context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=address, reduced_motion="reduce", bypass_csp=True)
-    opened = context.new_page()
+    opened = visit.new_page()
     faults: list[str] = []
     opened.on("pageerror", lambda error: faults.append(str(error)))
     if not {"bench", "plain", "blank"} & set(request.fixturenames):
         opened.goto("/")
     yield opened
-    context.close()
+    keeper, *left = visit.pages
+    for one in left:
+        one.close()
+    # Nothing that a test has chosen or left unsaved is there for the next one.
+    visit.new_cdp_session(keeper).send("Storage.clearDataForOrigin", {"origin": address, "storageTypes": "cookies,local_storage,indexeddb"})
     assert not faults
 
 

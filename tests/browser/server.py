@@ -21,7 +21,7 @@ class Server:
         with socket.socket() as free:
             free.bind(("127.0.0.1", 0))
             port = free.getsockname()[1]
-        environment = {**os.environ, "CARACOL_VAR": str(var), "DJANGO_SETTINGS_MODULE": "caracol.studio.settings"}
+        environment = {**os.environ, "CARACOL_VAR": str(var), "CARACOL_WARM": "0", "DJANGO_SETTINGS_MODULE": "caracol.studio.settings"}
         environment.pop("CARACOL_TASKS", None)
         command = [sys.executable, "-m", "caracol.studio.serve", "--port", str(port)]
         self.process = subprocess.Popen(command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True)

@@ -26,10 +26,18 @@ def test_upload_is_read_listed_and_previewed(api: Api, pixels: Any) -> None:
     assert pixels(b"".join(preview.streaming_content)).shape == (128, 256, 3)
 
 
-def test_the_same_file_twice_is_one_photo(api: Api) -> None:
+def test_the_same_file_twice_is_one_photo_and_read_once(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
     first = api.photo()
+    read = photos.read_photo
+    times: list[str] = []
+    monkeypatch.setattr(photos, "read_photo", lambda content, name: times.append(name) or read(content, name))
     again = api.upload(png(), "other name.png").json()
-    assert (again["id"], again["new"]) == (first["id"], False)
+    assert (again["id"], again["new"], times) == (first["id"], False, [])
+    # Where its file was lost it is taken in again.
+    kept = Photo.objects.get()
+    media.path_of(f"photos/{kept.digest[:2]}/{kept.digest}{kept.suffix}").unlink()
+    again = api.upload(png(), "other name.png").json()
+    assert (again["id"], again["new"], times) == (first["id"], False, ["other name"])
 
 
 def test_two_photos_of_one_name_both_keep_theirs(api: Api) -> None:

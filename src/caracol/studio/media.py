@@ -11,6 +11,11 @@ from pathlib import Path
 from django.conf import settings
 
 
+def digest_of(content: bytes) -> str:
+    """Return what names a file by what it holds."""
+    return sha256(content).hexdigest()
+
+
 def store(folder: str, content: bytes, suffix: str) -> str:
     """Keep `content` and return its stored name; the same content is kept once.
 
@@ -19,7 +24,7 @@ def store(folder: str, content: bytes, suffix: str) -> str:
     OSError
         The disk is full or cannot be written; nothing is left behind.
     """
-    name = sha256(content).hexdigest() + suffix
+    name = digest_of(content) + suffix
     return put(f"{folder}/{name[:2]}/{name}", content)
 
 

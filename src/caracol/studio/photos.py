@@ -71,7 +71,7 @@ class ShelfPhotos:
         """Return the pyramid of a photo that was looked up; raises MissingPhoto where its file is gone."""
 
         def make() -> Pyramid:
-            path = media.path_of(f"photos/{row.digest[:2]}/{row.digest}{row.suffix}")
+            path = _path_of(row.digest, row.suffix)
             if not path.exists():
                 raise MissingPhoto(f"The file of the photo “{row.name}” is gone from the disk. Put the photo on the Shelf again.")
             with DECODING:
@@ -182,6 +182,21 @@ def preview_of(photo: Photo) -> Path:
     return media.path_of(photo.preview)
 
 
+def _path_of(digest: str, suffix: str) -> Path:
+    return media.path_of(f"photos/{digest[:2]}/{digest}{suffix}")
+
+
+def _already(content: bytes) -> Photo | None:
+    """Return the photo that has this very content, undeleted, where its file is still there too: nothing of it need be read again."""
+    photo = Photo.objects.filter(digest=media.digest_of(content)).first()
+    # A preview that is gone is made again when it is asked for.
+    if photo is None or not _path_of(photo.digest, photo.suffix).exists():
+        return None
+    photo.deleted_at = None
+    photo.save(update_fields=["deleted_at"])
+    return photo
+
+
 def add_photo(content: bytes, name: str) -> tuple[Photo, bool]:
     """Take a photo in; a file that is there already comes back as it is, undeleted.
 
@@ -200,6 +215,9 @@ def add_photo(content: bytes, name: str) -> tuple[Photo, bool]:
         raise PictureError(
             f"{name} has {len(content) >> 20} MB; at most {settings.UPLOAD_LIMIT >> 20} MB are taken. Make it smaller first."
         )
+    there = _already(content)
+    if there:
+        return there, False
     with DECODING:
         loaded = read_photo(content, stem)
         pyramid = build_pyramid(loaded.texels)

@@ -1,5 +1,6 @@
 """How `serve` runs the web process, in the words of its server's configuration: one process, so that all threads share one cache."""
 
+import os
 import threading
 from typing import Any
 
@@ -12,10 +13,14 @@ limit_request_line = 8190  # the most the server takes; the guard answers to les
 
 
 def post_worker_init(worker: Any) -> None:
-    """Warm the process in the background, so that the first drag does not wait for the compiler, and keep its memory in bounds."""
+    """Warm the process in the background, so that the first drag does not wait for the compiler, and keep its memory in bounds.
+
+    CARACOL_WARM=0 leaves the first out, for tests that start it often.
+    """
     from .memory import start_tidying
     from .traffic import TRAFFIC
     from .warm import warm_process
 
-    threading.Thread(target=warm_process, args=(TRAFFIC.wait_until_quiet,), daemon=True, name="warm").start()
+    if os.environ.get("CARACOL_WARM") != "0":
+        threading.Thread(target=warm_process, args=(TRAFFIC.wait_until_quiet,), daemon=True, name="warm").start()
     start_tidying()
