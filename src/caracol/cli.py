@@ -1,4 +1,4 @@
-"""The command line over the core: render, apply, roll, read, steps, schema."""
+"""The command line over the core: render, apply, roll, read, seam, steps, schema."""
 
 from __future__ import annotations
 
@@ -16,10 +16,14 @@ from .core.kinds.describe import describe_all
 from .core.piece.files import check_piece, dump_piece, load_piece, piece_schema
 from .core.piece.model import Piece
 from .core.piece.variants import roll
+from .core.pixels.joining import seam_visibility
 from .core.reading.reading import read
 from .core.render import Context, Renderer
+from .core.render.shown import told_of
 
 FAULT = 2
+MEASURED_SIZE = 8192
+"""A seam is measured in the photo's own pixels, of no more than so many on its longer side."""
 DRAWN_SIZE = 2048
 """Pixels on the longer side of a piece without a photo, when no size is asked for."""
 
@@ -108,8 +112,26 @@ def _read(args: argparse.Namespace) -> None:
         print(json.dumps(reading.as_data(), indent=2))
         return
     print(f"{args.photo.name}: {reading.width} × {reading.height}. {reading.words}")
+    if reading.seam:
+        print(f"  seam {reading.seam.before:.2f}, closed {reading.seam.after:.2f} ({reading.seam.method}); 1 is like everywhere")
     for use in reading.uses:
         print(f"  {use.use:<11}{use.verdict:<6}{', '.join(use.reasons)}")
+
+
+def _seam(args: argparse.Namespace) -> None:
+    """Say how visible the join is in the photo's own pixels, and after the least visible way of closing it."""
+    photos = PhotoFolder(args.photo.parent)
+    step = {"id": "seam", "kind": "close-seam", "settings": {"width": args.width, "method": args.method}}
+    piece = check_piece({"caracol": 1, "layers": [{"id": "land", "source": {"kind": "photo", "photo": args.photo.name}, "steps": [step]}]})
+    context = Context(photos)
+    renderer = Renderer(piece, context)
+    size = min(renderer.longest or DRAWN_SIZE, MEASURED_SIZE)
+    before, after = (seam_visibility(one.picture(size)) for one in (Renderer(piece, context, upto=0), renderer))
+    found = told_of(piece, context, "land", "seam")
+    if args.json:
+        print(json.dumps({"before": round(before, 3), "after": round(after, 3), "method": found["way"]}))
+    else:
+        print(f"{args.photo.name}: seam visibility {before:.2f}, after closing {after:.2f} ({found['way']}); 1 is like everywhere.")
 
 
 def _steps(args: argparse.Namespace) -> None:
@@ -170,6 +192,12 @@ def build_parser() -> argparse.ArgumentParser:
     command.add_argument("photo", type=Path)
     command.add_argument("--json", action="store_true", help="print JSON")
     command.set_defaults(run=_read)
+    command = commands.add_parser("seam", help="say how visible the join of a photo's edges is, before and after it is closed")
+    command.add_argument("photo", type=Path)
+    command.add_argument("--method", default="auto", choices=("auto", "cut", "blend", "crossfade", "none"), help="the way it is closed")
+    command.add_argument("--width", type=_share, default=0.08, metavar="0-1", help="how far from the join, as a share of the width")
+    command.add_argument("--json", action="store_true", help="print JSON")
+    command.set_defaults(run=_seam)
     command = commands.add_parser("steps", help="list the kinds of step")
     command.add_argument("--json", action="store_true", help="print JSON, with all settings")
     command.set_defaults(run=_steps)

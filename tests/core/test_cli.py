@@ -52,12 +52,28 @@ def test_photos_folder_and_upto(folder: Path, tmp_path: Path) -> None:
     assert Image.open(target).size == (64, 32)
 
 
+def test_seam_says_how_visible_a_join_is(folder: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    photo = np.asarray(Image.open(folder / "marsh.png"), float)[..., :3] / 255
+    assert main(["seam", str(folder / "marsh.png"), "--json"]) == 0
+    told = json.loads(capsys.readouterr().out)
+    steps, usual = np.abs(photo[:, -1] - photo[:, 0]).mean(axis=1), np.abs(np.diff(photo, axis=1)).mean(axis=(1, 2))
+    assert told["before"] == pytest.approx((steps / np.maximum(usual, 0.5 / 255)).mean(), rel=0.01)
+    assert told["after"] < 1.15 < told["before"]
+    assert told["method"] in ("cut", "blend", "crossfade")
+    assert main(["seam", str(folder / "marsh.png"), "--method", "none"]) == 0
+    assert "(none)" in capsys.readouterr().out
+    assert main(["seam", str(folder / "gone.png"), "--json"]) == 2
+    assert "gone.png" in capsys.readouterr().err
+
+
 @pytest.mark.slow
 def test_steps_and_read_print_json(folder: Path, capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["steps", "--json"]) == 0
     assert "ring" in [kind["key"] for kind in json.loads(capsys.readouterr().out)]
     assert main(["read", str(folder / "marsh.png"), "--json"]) == 0
-    assert json.loads(capsys.readouterr().out)["ratio"] == 2
+    reading = json.loads(capsys.readouterr().out)
+    assert reading["ratio"] == 2
+    assert reading["seam"]["after"] <= reading["seam"]["before"]
     assert main(["read", str(folder / "marsh.png")]) == 0
     assert "planet" in capsys.readouterr().out
 

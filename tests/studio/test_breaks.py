@@ -111,3 +111,13 @@ def test_a_melt_whose_second_picture_is_gone_says_so(api: Api) -> None:
     assert "gone.png" in answer.json()["error"]["message"]
     early = broken(api, {"kind": "melt", "settings": {"rounds": 3, "feed": "gone.png", "feed_from": 9}})
     assert api.send("post", "looks", {"document": early, "size": 64}).status_code == 200
+
+
+def test_a_step_tells_what_it_found_out(api: Api) -> None:
+    document = broken(api, {"kind": "close-seam", "settings": {"method": "cut"}}, {"kind": "tone", "settings": {}})
+    asked = {"document": document, "layer": "land", "step": "s1"}
+    told = api.send("post", "told", asked).json()["told"]
+    assert told["way"] == "cut"
+    assert len(told["path"]) == 32
+    assert api.send("post", "told", {**asked, "step": "s2"}).json()["told"] == {}
+    assert api.send("post", "told", {**asked, "step": "gone"}).status_code == 422

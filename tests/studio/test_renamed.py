@@ -12,6 +12,7 @@ from django.apps import apps
 from caracol.core.piece.files import check_piece
 from caracol.studio.models import Piece, PieceHistory, Version
 
+SEAM = {"level_off": True, "crossfade": True, "width": 0.05}
 OLD = {"id": "s", "kind": "spin-blur", "settings": {"turns": 0.1}}
 LAND = {"id": "land", "source": {"kind": "fill"}, "steps": [OLD, {"id": "t", "kind": "tone", "settings": {}}]}
 DOCUMENT: dict[str, Any] = {"caracol": 1, "layers": [LAND, {"id": "g", "layers": [{**LAND, "id": "up"}], "steps": [OLD]}]}
@@ -35,3 +36,17 @@ def test_what_is_kept_is_lifted_once(db: None) -> None:
     kept = json.loads(zlib.decompress(PieceHistory.objects.get(piece=piece).states))
     assert kept["table"] == [{**OLD, "kind": "wheel-blur"}, "spin-blur"]
     assert kept["past"] == packed["past"]
+
+
+def test_a_seams_crossfade_was_a_switch(db: None) -> None:
+    step = {"id": "s", "kind": "close-seam", "settings": SEAM}
+    document = {"caracol": 1, "layers": [{"id": "land", "source": {"kind": "fill"}, "steps": [step]}]}
+    assert check_piece(document).layer.steps[0].settings.model_dump()["method"] == "crossfade"
+    piece = Piece.objects.create(name="old", document=document)
+    packed = {"table": [{**SEAM, "crossfade": False}, {"id": "s", "settings": {"@": 0}}], "past": [], "future": []}
+    PieceHistory.objects.create(piece=piece, revision=1, states=zlib.compress(json.dumps(packed).encode()))
+    importlib.import_module("caracol.studio.migrations.0007_ways_to_close").lift(apps, None)
+    piece.refresh_from_db()
+    assert piece.document["layers"][0]["steps"][0]["settings"] == {"method": "crossfade", "level_off": True, "width": 0.05}
+    kept = json.loads(zlib.decompress(PieceHistory.objects.get(piece=piece).states))
+    assert kept["table"] == [{"method": "none", "level_off": True, "width": 0.05}, {"id": "s", "settings": {"@": 0}}]

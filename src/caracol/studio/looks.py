@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from hashlib import sha256
 from io import BytesIO
 from math import ceil, floor
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import cv2
 import numpy as np
@@ -29,7 +29,7 @@ from ..core.render import Context, Renderer
 from ..core.render.cache import Cache
 from ..core.render.limits import Limits
 from ..core.render.quality import DRAFT, FULL, Quality
-from ..core.render.shown import bars_of, blended, kept_of, runs_of, where_of
+from ..core.render.shown import bars_of, blended, kept_of, runs_of, told_of, where_of
 from ..core.steps.break_.slices import Bar
 from . import media
 from .models import Photo
@@ -205,6 +205,11 @@ def veil(piece: Piece, layer: str, step: str | None, size: int, edge: bool, stop
     """Return a where as a transparent PNG: a tint as strong as the where is, or a line along where it is half as strong as it can be."""
     mask = where_of(piece, _screen(stop, DRAFT), layer, step, size)
     return _edged(mask) if edge else _tinted(mask)
+
+
+def told(piece: Piece, layer: str, step: str, stop: Stop = never) -> dict[str, Any]:
+    """Return what a step tells of what it found out about its input."""
+    return told_of(piece, _screen(stop), layer, step)
 
 
 def bars(piece: Piece, layer: str, step: str, again: int | None, stop: Stop = never) -> list[Bar]:

@@ -4,10 +4,14 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
+from caracol.core.geometry.frame import Frame
+from caracol.core.pixels.joining import drift_of, least_path, membrane, usual_steps, visibility
 from caracol.core.render import render
 from caracol.core.steps.mend.close_seam import CloseSeamSettings, measure_join
-from tests.pictures import OnePhoto, opaque, piece, smooth
+from tests.pictures import OnePhoto, detailed, opaque, piece, smooth
 
 
 def leaning(drop: float, tone: float) -> np.ndarray:
@@ -21,26 +25,91 @@ def leaning(drop: float, tone: float) -> np.ndarray:
 
 
 def test_level_off_measures_drop_and_tone() -> None:
-    found = measure_join(leaning(0.04, 0.1), CloseSeamSettings(level_off=True, crossfade=True, width=0.06))
-    assert found["drop"] == pytest.approx(0.04, abs=0.003)
-    assert np.median(found["tone"]) == pytest.approx(0.1, abs=0.01)
+    found = drift_of(np.roll(leaning(0.04, 0.1), 300, axis=1)[:, 252:348], 200)
+    assert float(found.drop[100]) == pytest.approx(0.04, abs=0.006)
+    assert np.median(found.tone[:, 0]) == pytest.approx(0.09, abs=0.02)
 
 
+@pytest.mark.parametrize("way", ["auto", "cut", "blend", "crossfade"])
 @pytest.mark.parametrize(("drop", "tone"), [(0.04, 0.0), (0.0, 0.15), (-0.05, -0.1)])
-def test_both_edges_meet(drop: float, tone: float) -> None:
+def test_both_edges_meet(drop: float, tone: float, way: str) -> None:
     photo = OnePhoto(leaning(drop, tone))
     before = render(piece(), 600, photo)
-    after = render(piece(("close-seam", {})), 600, photo)
+    after = render(piece(("close-seam", {"method": way})), 600, photo)
     step = np.abs(after[:, 0, 0] - after[:, -1, 0])
-    assert step.max() < 0.02
-    assert step.max() < np.abs(before[:, 0, 0] - before[:, -1, 0]).max() / 4
+    assert step.max() < 0.03
+    assert step.max() < np.abs(before[:, 0, 0] - before[:, -1, 0]).max() / 3
 
 
-def test_crossfade_leaves_the_rest_to_the_bit() -> None:
+@pytest.mark.parametrize("way", ["cut", "blend", "crossfade"])
+@pytest.mark.parametrize("along", ["edges", "ray"])
+def test_a_closed_seam_leaves_the_rest_to_the_bit(way: str, along: str) -> None:
     photo = OnePhoto(leaning(0.04, 0.1))
-    before, after = render(piece(), 600, photo), render(piece(("close-seam", {"level_off": False, "width": 0.1})), 600, photo)
-    assert np.array_equal(after[:, 60:-60], before[:, 60:-60])
-    assert not np.array_equal(after[:, :60], before[:, :60])
+    settings = {"method": way, "width": 0.1, "along": along}
+    before, after = render(piece(), 600, photo), render(piece(("close-seam", settings)), 600, photo)
+    changed = np.abs(after - before).max(axis=2) > 0
+    rows, cols = changed.shape
+    far = np.ones_like(changed)
+    if along == "edges":
+        far[:, :60] = far[:, -60:] = False
+    else:
+        x, y = Frame(cols / rows).grid(rows, cols)
+        far = np.abs((np.arctan2(x, -y) / (2 * np.pi)) % 1 - 0.5) > 0.1
+    assert not changed[far].any()
+    assert changed[~far].mean() > 0.3
+
+
+def test_each_side_shows_nothing_but_itself() -> None:
+    """No twin of an object that lies near an edge, and nothing half seen through: a cut has every pixel from one side."""
+    grey = np.zeros((120, 600), np.float32) + 0.3
+    grey[40:60, 30:45] = 1.0
+    wide = render(
+        piece(("close-seam", {"method": "cut", "width": 0.1, "level_off": False})), 600, OnePhoto(opaque(np.repeat(grey[..., None], 3, 2)))
+    )
+    assert np.abs(wide[:, 540:, 0] - 0.3).max() < 0.02
+    assert wide[45:55, :60, 0].max() > 0.95
+
+
+def test_the_cut_goes_where_it_is_pulled() -> None:
+    left, right = np.full((90, 60, 3), 0.2, np.float32), np.full((90, 60, 3), 0.8, np.float32)
+    first, second = (np.concatenate([side, np.ones((90, 60, 1), np.float32)], axis=2) for side in (left, right))
+    pulled = least_path(first, second, ((0.5, 0.3),))
+    assert abs(least_path(first, second)[45]) < 0.02
+    assert pulled[45] == pytest.approx(0.3, abs=0.02)
+
+
+def test_a_membrane_is_harmonic() -> None:
+    """Half of the step at the join, nothing a band away, and in between the mean of its neighbours."""
+    step = np.cumsum(np.random.default_rng(3).normal(0, 0.02, (64, 3)), axis=0).astype(np.float32)
+    field = membrane(step, 24)
+    assert np.allclose(field[:, 0], step / 2, atol=1e-5)
+    inside = field[8:-8, 8:-1]
+    mean = (field[7:-9, 8:-1] + field[9:-7, 8:-1] + field[8:-8, 7:-2] + field[8:-8, 9:]) / 4
+    assert np.abs(inside - mean).max() < 2e-4
+    assert np.abs(field[:, -1]).max() < np.abs(step).max() / 20
+
+
+def test_visibility_by_hand() -> None:
+    """A ramp of nine steps of a tenth, whose ends meet with nine of them at once."""
+    ramp = opaque(np.repeat(np.repeat(np.linspace(0, 0.9, 10, dtype=np.float32)[None], 4, 0)[..., None], 3, 2))
+    assert measure_join(ramp, CloseSeamSettings(method="none", level_off=False, width=0.2))["closing"].before == pytest.approx(9, abs=1e-4)
+
+
+def test_an_unseen_join_is_left_alone() -> None:
+    v, u = np.mgrid[0:200, 0:600].astype(np.float32)
+    waves = 0.5 + 0.2 * np.cos(2 * np.pi * 5 * (u + 0.5) / 600) + 0.2 * np.cos(2 * np.pi * 9 * (u + 0.5) / 600) * v / 200
+    photo = OnePhoto(opaque(np.repeat(waves[..., None], 3, axis=2)))
+    joined = render(piece(("close-seam", {})), 600, photo)
+    assert np.array_equal(joined, render(piece(), 600, photo))
+
+
+@settings(max_examples=25, deadline=None)
+@given(seed=st.integers(0, 10_000), left=st.floats(0, 0.4), width=st.floats(0.04, 0.3))
+def test_no_step_is_left_whatever_the_photo(seed: int, left: float, width: float) -> None:
+    """Rolled by half, what was the join is no more visible than a usual step and a half."""
+    photo = OnePhoto(np.ascontiguousarray(detailed(240, 800, seed)[:, int(left * 800) : int(left * 800) + 420]))
+    rolled = np.roll(render(piece(("close-seam", {"width": width})), 420, photo), 210, axis=1)
+    assert visibility(rolled[:, 209, :3] - rolled[:, 210, :3], usual_steps(rolled)) < 1.5
 
 
 def test_rim_takes_the_colour_that_lies_along_the_circle() -> None:

@@ -13,6 +13,8 @@ import { longerDelivered } from "./model/delivery";
 import { type Placed, place, placedLayer, transformOf } from "./model/geometry";
 import { type Part, partInView, sameParts } from "./model/inView";
 import { entryOf, isSingle, keepOf, layerOf, type PieceDocument, stepsOf, withOnly } from "./model/piece";
+import { rolledAfter } from "./model/seam";
+import { followed } from "./model/settings";
 import { AROUND, LARGEST_WHOLE, SMALL, sizeFor } from "./model/stageSize";
 import { FINISHED, LAYER, SOURCE, viewFor } from "./model/view";
 import { Overlays } from "./Overlays";
@@ -38,6 +40,7 @@ export function Stage() {
     "delivery",
     "dragging",
     "edit",
+    "joinShown",
     "keepArea",
     "layer",
     "pan",
@@ -69,11 +72,18 @@ export function Stage() {
   const single = isSingle(document);
   const hand = useRef<Hand | null>(null);
   const { solo } = bench;
-  const seenOf = useMemo(() => soloOf(solo), [solo]);
+  const at = layer.steps.findIndex((s) => s.id === selected);
+  const step = layer.steps[at];
+  const kind = step && byKey.get(step.kind);
+  // The join of left and right in the middle of the picture, while it is closed.
+  const join = bench.joinShown && bench.side === "step" && kind?.key === "close-seam" && step?.settings.along !== "ray" ? step : null;
+  const [layerId, joinId] = [layer.id, join?.id ?? null];
+  const seenOf = useMemo(() => seenIn(solo, layerId, joinId), [solo, layerId, joinId]);
   // What is delivered is the finished picture, whatever step is selected.
   const { region, regionAt } = bench;
   const regionView = regionAt === null ? null : { upto: regionAt < layer.steps.length ? regionAt : null, handles: false };
-  const view = regionView ?? (bench.side === "export" ? FINISHED : viewFor(layer.steps, byKey, selected));
+  const joinView = join && join.on !== false ? { upto: at + 2, handles: true } : null;
+  const view = regionView ?? joinView ?? (bench.side === "export" ? FINISHED : viewFor(layer.steps, byKey, selected));
   const ready = room.width > 0 && byKey.size > 0;
   // The size it is really seen at, device pixels counted; before the first picture its shape is not known.
   const shape = useRef<{ width: number; height: number } | null>(null);
@@ -109,8 +119,6 @@ export function Stage() {
   const other = useCompared(`${pieceId}-other`, ready && comparing ? { document, layer, size, seen, part } : null);
   const box = shown && { ...place(shown, room, zoom, pan), turn: viewTurn };
   const otherBox = other.shown && { ...place(other.shown, room, zoom, pan), turn: viewTurn };
-  const step = layer.steps.find((s) => s.id === selected);
-  const kind = step && byKey.get(step.kind);
   const runs = useRuns(document, step);
   const area = selected === SOURCE ? (keepOf(layer.source)[bench.keepArea ?? -1] ?? null) : null;
   const bounds = ref.current?.getBoundingClientRect();
@@ -172,7 +180,7 @@ export function Stage() {
                   <Handle
                     key={name}
                     kind={kind}
-                    settings={shownSettings(step, kind)}
+                    settings={shownSettings({ ...step, settings: followed(step, layer.steps.slice(0, at)) }, kind)}
                     placed={layerBox}
                     set={(change, gesture) =>
                       edit({
@@ -222,7 +230,7 @@ export function Stage() {
         <StageNotes
           fault={fault}
           missing={shown?.missing ?? []}
-          upto={view.upto}
+          upto={joinView ? at + 1 : view.upto}
           count={layer.steps.length}
           before={layer.steps.findIndex((s) => s.id === step?.id)}
           label={kind?.label}
@@ -244,12 +252,13 @@ function useSame(part: Part | null): Part | null {
   return last.current;
 }
 
-/** What is seen of a document where one layer is shown alone: the same object for the same document, so that it is asked for once. */
-function soloOf(solo: string | null): (whole: PieceDocument) => PieceDocument {
+/** What is seen of a document: one layer alone, a step's join rolled into the middle. The same object for the same document, so that it is asked for once. */
+function seenIn(solo: string | null, layer: string, join: string | null): (whole: PieceDocument) => PieceDocument {
   const made = new WeakMap<PieceDocument, PieceDocument>();
   return (whole) => {
-    if (!solo) return whole;
-    const seen = made.get(whole) ?? withOnly(whole, solo);
+    if (!solo && !join) return whole;
+    const alone = solo ? withOnly(whole, solo) : whole;
+    const seen = made.get(whole) ?? (join ? rolledAfter(alone, layer, join) : alone);
     made.set(whole, seen);
     return seen;
   };

@@ -82,6 +82,7 @@ def describe(kind: Kind) -> dict[str, Any]:
         "geometric": kind.way in ("bend", "paint"),
         "respects_keep": kind.respects_keep,
         "cuts": kind.cuts,
+        "tells": kind.tell is not None,
         "shows": getattr(kind, "show", None) is not None,
         "reshapes": "always" if kind.reshapes(kind.settings()) else getattr(kind, "changes_frame_by", None) or "never",
         "handles": list(kind.handles),

@@ -77,6 +77,8 @@ class Kind:
         Whether it moves less in keep areas.
     measure : callable (picture, settings) -> dict, optional
         What the step must find out about its whole input; asked on a look of `measure_size` pixels so that every size agrees.
+    tell : callable (measured, settings) -> dict, optional
+        What of it is said to an artist, ready for JSON.
     prepare : callable (frame, **prepare_settings) -> array, optional
         What can be made before any picture is seen, such as a raster of draws; kept, and given with what is measured as `prepared`.
     prepared_bytes : callable (frame, settings) -> int, optional
@@ -105,6 +107,7 @@ class Kind:
     respects_keep: bool = False
     measure: Callable[..., dict[str, Any]] | None = None
     measure_size: int = 256
+    tell: Callable[[dict[str, Any], Any], dict[str, Any]] | None = None
     prepare: Callable[..., Array] | None = None
     prepare_settings: tuple[str, ...] = ()
     prepared_bytes: Callable[[Frame, Any], int] | None = None

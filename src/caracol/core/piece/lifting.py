@@ -2,14 +2,27 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 RENAMED = {"spin-blur": "wheel-blur"}
 """Keys of kinds by the keys they had before."""
 
 
+def seam_settings(settings: dict[str, Any]) -> dict[str, Any]:
+    """Return settings of a close seam as they are today: its crossfade was a switch once."""
+    if "crossfade" not in settings:
+        return settings
+    rest = {name: value for name, value in settings.items() if name != "crossfade"}
+    return {"method": "crossfade" if settings["crossfade"] is True else "none"} | rest
+
+
+SETTINGS: dict[str, Callable[[dict[str, Any]], dict[str, Any]]] = {"close-seam": seam_settings}
+"""What brings the settings of a kind up to date."""
+
+
 def lifted(data: dict[str, Any]) -> dict[str, Any]:
-    """Return a piece's parsed JSON with the kinds of its steps by their keys of today; what is no piece is given back as it is."""
+    """Return a piece's parsed JSON with the kinds and settings of its steps as they are today; what is no piece is given back as it is."""
     entries = data.get("layers")
     return data if not isinstance(entries, list) else {**data, "layers": [_entry(entry) for entry in entries]}
 
@@ -24,4 +37,9 @@ def _entry(entry: Any) -> Any:
 
 def _step(step: Any) -> Any:
     kind = step.get("kind") if isinstance(step, dict) else None
-    return {**step, "kind": RENAMED[kind]} if isinstance(kind, str) and kind in RENAMED else step
+    if not isinstance(kind, str):
+        return step
+    kind = RENAMED.get(kind, kind)
+    settings = step.get("settings")
+    found = {"settings": SETTINGS[kind](settings)} if kind in SETTINGS and isinstance(settings, dict) else {}
+    return {**step, "kind": kind, **found}

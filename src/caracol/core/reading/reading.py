@@ -11,6 +11,7 @@ from .features import Feature, find_features
 from .horizon import find_horizon
 from .loops import Loop, best_loop
 from .regions import edge_agreement, sky_of, spreads_of, surround_of
+from .seam import Seam, seam_of
 
 LOOK = 512
 Verdict = Literal["good", "fair", "poor"]
@@ -47,6 +48,8 @@ class Reading:
         The best pair of cuts, where it betters the join.
     features : tuple of Feature
         Faces and salient areas.
+    seam : Seam or None
+        How visible the join of its edges is; None where an older release read it.
     """
 
     width: int
@@ -67,6 +70,7 @@ class Reading:
     features: tuple[Feature, ...]
     uses: tuple[Use, ...]
     words: str
+    seam: Seam | None = None
 
     @classmethod
     def from_data(cls, data: dict[str, Any]) -> Reading:
@@ -74,8 +78,9 @@ class Reading:
         uses = tuple(Use(u["use"], u["verdict"], tuple(u["reasons"])) for u in data["uses"])
         loop = Loop(**data["loop"]) if data["loop"] else None
         features = tuple(Feature(**feature) for feature in data["features"])
+        seam = Seam(**data["seam"]) if data.get("seam") else None
         told = {k: v for k, v in data.items() if k != "tilt_degrees"}
-        return cls(**{**told, "uses": uses, "loop": loop, "features": features})
+        return cls(**{**told, "uses": uses, "loop": loop, "features": features, "seam": seam})
 
     @classmethod
     def none(cls, width: int, height: int, words: str) -> Reading:
@@ -220,5 +225,5 @@ def read_look(picture: Array, width: int, height: int) -> Reading:
         width=width, height=height, ratio=ratio, tilt=tilt, horizon=horizon.height if horizon else None, agreement=agreement,
         sky_share=sky_share, sky_plainness=sky_plain, surround=surround, surround_plainness=surround_plain, darkness=darkness,
         tone_spread=tone_spread, hue_spread=hue_spread, detail=detail, loop=best_loop(picture, tilt), features=find_features(picture), uses=uses,
-        words=_words(tilt, agreement, uses),
+        words=_words(tilt, agreement, uses), seam=seam_of(picture),
     )  # fmt: skip

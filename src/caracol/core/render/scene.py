@@ -16,7 +16,7 @@ from .composite import BelowGround, Composite, Laid
 from .context import Context
 from .grounds import DrawnGround, Ground, MissingGround, PhotoGround
 from .placing import placing_link, tiling_link
-from .stages import placed, stages_of
+from .stages import followed, placed, stages_of
 from .trail import Trail
 
 
@@ -73,7 +73,7 @@ class Scene:
         layer = self.piece.find(layer_id)
         for index, step in enumerate(layer.steps):
             if step.id == step_id:
-                return step, self.alone(layer, index)
+                return followed(step, layer.steps[:index]), self.alone(layer, index)
         raise PieceError([f"step: the layer {layer_id!r} has no step {step_id!r}"])
 
     def laid(self) -> Iterator[Laid]:

@@ -73,6 +73,22 @@ def measured(piece: Piece, context: Context, layer_id: str, step_id: str, longer
     return {} if node is None else whole(node, context), step
 
 
+def told_of(piece: Piece, context: Context, layer_id: str, step_id: str) -> dict[str, Any]:
+    """Return what a step tells of what it found out about its input; nothing where it tells nothing.
+
+    Raises
+    ------
+    PieceError
+        The piece has no such step.
+    """
+    step, _ = Scene(piece, context).step(layer_id, step_id)
+    tell = step.definition.tell
+    if tell is None:
+        return {}
+    found, step = measured(piece, context, layer_id, step_id, step.definition.measure_size)
+    return tell(found, step.settings)
+
+
 def bars_of(piece: Piece, context: Context, layer_id: str, step_id: str, again: int | None = None) -> list[Bar]:
     """Return the bars of a slices step; with a seed, drawn again from it with the locked ones kept.
 

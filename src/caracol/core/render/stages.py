@@ -50,6 +50,16 @@ def _joined(stages: list[Stage], link: Link) -> list[Stage]:
     return [*stages, Stage((link.step,), link.before, link.after, Chain((link,)))]
 
 
+def followed(step: Step, earlier: tuple[Step, ...]) -> Step:
+    """Return a step with what its settings leave to the steps before it."""
+    follow = step.definition.follow
+    if follow is None:
+        return step
+    return step.model_copy(
+        update={"settings": follow(step.settings, [(prior.kind, prior.settings) for prior in earlier if not prior.is_idle])}
+    )
+
+
 def stages_of(layer: Sheet, ground: Frame, upto: int | None = None, first: Link | None = None) -> list[Stage]:
     """Split the first `upto` steps of a layer or group (all when None) into stages; idle steps fall out, plain geometric ones fuse."""
     stages: list[Stage] = [] if first is None else _joined([], first)
@@ -58,9 +68,7 @@ def stages_of(layer: Sheet, ground: Frame, upto: int | None = None, first: Link 
         if step.is_idle:
             continue
         before, after = frames[index], frames[index + 1]
-        if step.definition.follow is not None:
-            earlier = [(prior.kind, prior.settings) for prior in layer.steps[:index] if not prior.is_idle]
-            step = step.model_copy(update={"settings": step.definition.follow(step.settings, earlier)})
+        step = followed(step, layer.steps[:index])
         if step.definition.way == "bend":
             stages = _joined(stages, link_of(step, before, after))
         else:

@@ -33,7 +33,20 @@ class SettingOut(Schema):
     label: str
     unit: str
     type: Literal[
-        "number", "integer", "choice", "boolean", "string", "curve", "corners", "outline", "knobs", "bars", "keys", "photo", "layer"
+        "number",
+        "integer",
+        "choice",
+        "boolean",
+        "string",
+        "curve",
+        "corners",
+        "outline",
+        "knobs",
+        "bars",
+        "keys",
+        "pulls",
+        "photo",
+        "layer",
     ]
     choices: list[str] | None
     minimum: float | None
@@ -68,6 +81,7 @@ class KindOut(Schema):
     respects_keep: bool
     cuts: bool
     shows: bool
+    tells: bool
     reshapes: str
     handles: list[Handle]
     starts: list[KindStartOut]

@@ -16,7 +16,7 @@ from ...core.piece.files import check_piece, dump_piece
 from ...core.piece.starts import STARTS
 from ...core.piece.variants import roll
 from ...core.pixels.blending import MODES
-from ..looks import QUEUE, Part, Wanted, blend_sheet, kept_outlines, look, never, read_piece, runs_veil, shelve_stage, veil
+from ..looks import QUEUE, Part, Wanted, blend_sheet, kept_outlines, look, never, read_piece, runs_veil, shelve_stage, told, veil
 from ..looks import bars as drawn_bars
 from ..models import Photo
 from .catalogue import CatalogueOut
@@ -36,6 +36,8 @@ from .schemas import (
     RunsIn,
     ShelveIn,
     StageIn,
+    StepIn,
+    ToldOut,
     VariantOut,
     VeilIn,
 )
@@ -93,6 +95,13 @@ def bars(request: HttpRequest, payload: BarsIn) -> BarsOut:
     with served(request) as stop:
         found = drawn_bars(check_piece(payload.document), payload.layer, payload.step, payload.again, stop)
     return BarsOut(bars=[BarOut(**bar.model_dump()) for bar in found])
+
+
+@router.post("/told", response={200: ToldOut, **FAULTS}, operation_id="tell_step")
+def tell(request: HttpRequest, payload: StepIn) -> ToldOut:
+    """Return what a step found out about its input: how visible a seam is and was, the colour of a rim."""
+    with served(request) as stop:
+        return ToldOut(told=told(check_piece(payload.document), payload.layer, payload.step, stop))
 
 
 @router.post("/runs", operation_id="show_runs", response={200: None, **FAULTS})

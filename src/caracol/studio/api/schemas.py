@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal, Self
 from uuid import UUID
 
 from ninja import Schema
-from pydantic import Field, model_validator
+from pydantic import Field, JsonValue, model_validator
 
 PART = "x-caracol"
 """Marks data that the core checks and describes: the API's description refers to the core's own schema of it (`described.py`)."""
@@ -80,6 +80,14 @@ class FeatureOut(Schema):
     weight: float
 
 
+class SeamOut(Schema):
+    """How visible the join of left and right edge is, without and with the least visible way of closing it; 1 is like everywhere."""
+
+    before: float
+    after: float
+    method: Literal["none", "cut", "blend", "crossfade"]
+
+
 class ReadingOut(Schema):
     """What Caracol sees in a photo."""
 
@@ -102,6 +110,7 @@ class ReadingOut(Schema):
     features: list[FeatureOut]
     uses: list[UseOut]
     words: str
+    seam: SeamOut | None
 
 
 class PhotoOut(Schema):
@@ -312,6 +321,12 @@ class StepIn(Schema):
     document: Document
     layer: Annotated[str, Field(max_length=64)]
     step: Annotated[str, Field(max_length=64)]
+
+
+class ToldOut(Schema):
+    """What a step found out about its input, as far as an artist is told: what there is depends on its kind."""
+
+    told: dict[str, JsonValue]
 
 
 class BarsIn(StepIn):

@@ -31,6 +31,7 @@ const kind = (key: string, geometric: boolean, handles: string[]): Kind =>
     respects_keep: false,
     cuts: false,
     shows: false,
+    tells: false,
     reshapes: "never",
     handles,
     starts: [],

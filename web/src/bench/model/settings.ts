@@ -63,12 +63,27 @@ export function reshapes(kind: Kind, settings: Settings): boolean {
   return kind.reshapes === "always" || effective(kind, settings, kind.reshapes) !== 0;
 }
 
-/** A tube's settings with its free pitch as it is drawn: that of the nearest mosaic before it, in whole cells (as the core has it). */
+const lastOn = (before: Step[], kind: string): Step | undefined => before.findLast((s) => s.kind === kind && s.on !== false);
+
+/** A tube's free pitch: that of the nearest mosaic before it, in whole cells. */
+function pitchOf(before: Step[]): Settings {
+  const pitch = Number(lastOn(before, "mosaic")?.settings.pitch ?? 0);
+  return pitch > 0 ? { pitch: Math.min(0.2, Math.max(0.004, 1 / Math.max(1, Math.round(1 / pitch)))) } : {};
+}
+
+/** Centre and seam of the last ring before a step. */
+function ringOf(before: Step[]): Settings {
+  const ring = lastOn(before, "ring")?.settings;
+  return ring ? { x: ring.x ?? 0, y: ring.y ?? 0, ray: ring.seam ?? (ring.inside === "top" ? 0 : 0.5) } : {};
+}
+
+const FOLLOWED: Record<string, (before: Step[]) => Settings> = { tube: pitchOf, "close-seam": ringOf };
+
+/** A step's settings with those that are left to the steps before it, as the core fills them in. */
 export function followed(step: Step, before: Step[]): Settings {
-  const mosaic =
-    step.kind === "tube" && step.settings.pitch == null ? before.filter((s) => s.kind === "mosaic" && s.on !== false).at(-1) : null;
-  const pitch = Number(mosaic?.settings.pitch ?? 0);
-  return pitch > 0 ? { ...step.settings, pitch: Math.min(0.2, Math.max(0.004, 1 / Math.max(1, Math.round(1 / pitch)))) } : step.settings;
+  const found = FOLLOWED[step.kind]?.(before) ?? {};
+  const free = Object.entries(found).filter(([name]) => step.settings[name] == null);
+  return free.length ? { ...step.settings, ...Object.fromEntries(free) } : step.settings;
 }
 
 /** All settings of a kind at their defaults, with some set. */

@@ -22,6 +22,7 @@ const BY_UNIT: Record<string, ComponentType<ControlProps>> = {
   curve: PairsControl,
   corners: PairsControl,
   outline: PairsControl,
+  pulls: PairsControl,
   text: TextControl,
   bars: BarsControl,
   keys: KeysControl,

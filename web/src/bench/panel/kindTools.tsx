@@ -7,6 +7,7 @@ import { CropTools } from "./CropTools";
 import { FormulaTools } from "./FormulaTools";
 import { MeltTools } from "./MeltTools";
 import { RunsTool } from "./RunsTool";
+import { SeamTools } from "./SeamTools";
 
 export interface ToolProps {
   step: Step;
@@ -31,6 +32,7 @@ interface KindTools {
 const rounds = (step: Step, kind: Kind) => effectiveNumber(kind, step.settings, "rounds");
 
 const TOOLS: Record<string, KindTools> = {
+  "close-seam": { Above: SeamTools, hides: (setting) => setting.unit === "pulls" },
   crop: { Below: CropTools },
   formula: { Starts: FormulaTools },
   "pixel-sort": { Above: RunsTool },

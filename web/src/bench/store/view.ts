@@ -27,6 +27,8 @@ export interface ViewSlice {
   bare: boolean;
   /** The layer that is shown alone, without the others. */
   solo: string | null;
+  /** The join of left and right is shown in the middle of the picture while it is closed. */
+  joinShown: boolean;
   /** The runs of a pixel sort are shown. */
   runsShown: boolean;
   /** The melt is running. */
@@ -48,6 +50,7 @@ export const freshView = {
   beside: false,
   against: { kind: "original" } as Against,
   solo: null,
+  joinShown: false,
   runsShown: false,
   playing: false,
   shownOf: null,

@@ -1,123 +1,186 @@
-"""Close seam: make left and right edge meet without a step, before bending."""
+"""Close seam: make left and right edge meet unseen, before bending or along a ray of the finished ring."""
 
 from __future__ import annotations
 
-from typing import Any
+from collections.abc import Sequence
+from math import ceil, hypot, tau
+from typing import Annotated, Any, Literal, cast
 
 import cv2
 import numpy as np
+from pydantic import Field
 
 from ...arrays import Array
+from ...geometry.frame import Frame
 from ...geometry.rows import Rows
 from ...kinds.kind import PictureKind, Start
-from ...kinds.settings import Settings, choice, number
+from ...kinds.settings import Settings, auto_number, auto_value, choice, number, pairs
+from ...pixels.closing import Closing, closed, find_closing
+from ...pixels.joining import shown_at, usual_steps
+from ..bend.ring import RingSettings
 
-TONE_ROWS = 64
-"""Along the join, tone is compared in this many places."""
+Share = Annotated[float, Field(ge=0, le=1)]
+Bands = Annotated[float, Field(ge=-1, le=1)]
 
 
 class CloseSeamSettings(Settings):
     """What is done at the join."""
 
+    method: Literal["auto", "cut", "blend", "crossfade", "none"] = choice(
+        "auto",
+        label="Way",
+        help="Auto tries all ways and takes the least visible. Cut: along the least visible path. Blend: joins what changes, tones spread "
+        "out. Crossfade: both sides half transparent.",
+    )
     level_off: bool = choice(
-        True, label="Level off", help="Matches the height of the horizon and the tone of both edges, spread over the whole width."
+        True,
+        label="Level off",
+        help="Leads horizons that miss each other together, and tones where both edges show the same.",
     )
-    crossfade: bool = choice(True, label="Crossfade", help="Lets each side fade into the mirror image of the other across the join.")
     width: float = number(
-        0.06,
-        0.002,
-        0.5,
-        label="Width",
-        idle=(({"crossfade": [False]}, "Crossfade is off."),),
-        unit="share",
-        step=0.005,
-        help="How far the crossfade reaches on each side, as a share of the width.",
+        0.08, 0.002, 0.5, label="Width", unit="share", step=0.005, help="How far from the join anything changes, as a share of the width."
     )
+    along: Literal["edges", "ray"] = choice(
+        "edges", label="Along", help="The left and right edge of the picture, or a ray of a ring that is wrapped already."
+    )
+    x: float | None = auto_number(
+        -10, 10, [{"value": 0}], label="Centre x", unit="units", when={"along": ["ray"]}, help="Of the ring before it, by itself."
+    )
+    y: float | None = auto_number(
+        -10, 10, [{"value": 0}], label="Centre y", unit="units", when={"along": ["ray"]}, help="Of the ring before it, by itself."
+    )
+    ray: float | None = auto_number(
+        -4, 4, [{"value": 0.5}], label="Ray", unit="turns", step=0.0025, when={"along": ["ray"]},
+        help="Where the join lies; that of the ring before it, by itself.",
+    )  # fmt: skip
+    pulls: tuple[tuple[Share, Bands], ...] = pairs(
+        (), label="Pulled to", kind="pulls", least=0, most=64, reach=1,
+        help="Places the cut is pulled to: a share of the height from the top (or from the outside), and how far from the join, in widths.",
+        when={"method": ["auto", "cut"]},
+    )  # fmt: skip
 
 
-def _strips(picture: Array) -> tuple[Array, Array]:
-    """Return the colour along the left and along the right edge, (rows, 3), averaged over a narrow strip."""
-    wide = max(1, round(picture.shape[1] * 0.01))
-    return picture[:, :wide, :3].mean(axis=1), picture[:, -wide:, :3].mean(axis=1)
+def follow_ring(settings: CloseSeamSettings, earlier: Sequence[tuple[str, Any]]) -> CloseSeamSettings:
+    """Take centre and ray from the last ring before the step, where they are left to it."""
+    rings = [cast(RingSettings, found) for kind, found in earlier if kind == "ring"]
+    known = {"x": rings[-1].x, "y": rings[-1].y, "ray": auto_value(rings[-1], "seam")} if rings else {}
+    left = {name: value for name, value in known.items() if getattr(settings, name) is None}
+    return settings.model_copy(update=left)
 
 
-def _shifted(column: Array, rows: float) -> Array:
-    """Move a column of values down by a fraction of rows, repeating its ends."""
-    at = np.clip(np.arange(len(column)) - rows, 0, len(column) - 1)
-    low = np.floor(at).astype(int)
-    part = (at - low)[:, None].astype(np.float32)
-    return column[low] * (1 - part) + column[np.minimum(low + 1, len(column) - 1)] * part
+class _Edges:
+    """The strip where the right edge of a picture meets the left one."""
+
+    def __init__(self, picture: Array, s: CloseSeamSettings) -> None:
+        self.picture = picture
+        cols = picture.shape[1]
+        self.band = min(max(1, round(s.width * cols)), cols // 2)
+
+    def strip(self) -> Array:
+        return np.concatenate([self.picture[:, self.picture.shape[1] - self.band :], self.picture[:, : self.band]], axis=1)
+
+    def usual(self) -> Array:
+        return usual_steps(self.picture)
+
+    def put_back(self, strip: Array, before: Array) -> Array:
+        out = self.picture.copy()
+        out[:, : self.band] = strip[:, self.band :]
+        out[:, out.shape[1] - self.band :] = strip[:, : self.band]
+        return out
+
+
+class _Ray:
+    """The strip on both sides of a ray: its rows from the farthest corner inwards, its columns so many turns to both sides."""
+
+    def __init__(self, picture: Array, s: CloseSeamSettings) -> None:
+        self.picture = picture
+        rows, cols = picture.shape[:2]
+        frame = Frame(cols / rows)
+        self.pixel = 2 * frame.half_w / cols
+        self.x, self.y, self.ray = (auto_value(s, name) for name in ("x", "y", "ray"))
+        self.turns = s.width
+        self.far = hypot(abs(self.x) + frame.half_w, abs(self.y) + frame.half_h)
+        self.frame = frame
+        self.rows = max(2, ceil(self.far / self.pixel))
+        self.band = max(2, ceil(0.7 * tau * self.turns * self.rows))
+
+    def _read(self, turns: Array) -> Array:
+        rad = (self.far * (1 - (np.arange(self.rows) + 0.5) / self.rows)).astype(np.float32)[:, None]
+        ang = (tau * (self.ray + turns)).astype(np.float32)[None, :]
+        rows, cols = self.picture.shape[:2]
+        col = ((self.x + rad * np.sin(ang)) / self.frame.half_w + 1) / 2 * cols - 0.5
+        row = ((self.y - rad * np.cos(ang)) / self.frame.half_h + 1) / 2 * rows - 0.5
+        return shown_at(self.picture, col, row)
+
+    def strip(self) -> Array:
+        return self._read(((np.arange(2 * self.band) + 0.5) / self.band - 1) * self.turns)
+
+    def usual(self) -> Array:
+        return usual_steps(self._read((np.arange(round(self.band / self.turns)) + 0.5) / self.band * self.turns))
+
+    def put_back(self, strip: Array, before: Array) -> Array:
+        rows, cols = self.picture.shape[:2]
+        x, y = self.frame.grid(rows, cols)
+        away = (np.arctan2(x - self.x, self.y - y) / tau - self.ray + 0.5) % 1 - 0.5
+        rad = np.hypot(x - self.x, y - self.y)
+        # Where a band is narrower than a pixel there is nothing to be joined.
+        near = np.flatnonzero((np.abs(away) < self.turns) & (rad * self.turns * tau > self.pixel))
+        out = self.picture.copy()
+        flat = out.reshape(-1, 4)
+        # The library reads no more than so many places in one go.
+        for part in np.array_split(near, max(1, ceil(len(near) / 30_000))):
+            col = (away.ravel()[part] / self.turns + 1) * self.band - 0.5
+            row = (1 - rad.ravel()[part] / self.far) * self.rows - 0.5
+            at = col.astype(np.float32)[None], row.astype(np.float32)[None]
+            flat[part] += cv2.remap(strip - before, *at, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)[0]
+        alpha = np.clip(out[..., 3:], 0, 1)
+        out[..., :3] = np.clip(out[..., :3], 0, alpha)
+        return out
+
+
+def _join_of(picture: Array, s: CloseSeamSettings) -> _Edges | _Ray:
+    return _Ray(picture, s) if s.along == "ray" else _Edges(picture, s)
 
 
 def measure_join(picture: Array, s: CloseSeamSettings) -> dict[str, Any]:
-    """Find how the two edges differ.
+    """Find how the two sides differ, where a cut would go, and which way shows least.
 
     Returns
     -------
     dict
-        `drop`: how much lower the right edge's picture lies than the left's, as a share of the height (-0.08 … 0.08). `tone`: right
-        minus left in `TONE_ROWS` places from top to bottom, after that drop is taken away.
+        `closing`: a `Closing`.
     """
-    left, right = _strips(picture)
-    rows = len(left)
-    reach = max(1, int(rows * 0.08))
-    trim = slice(reach, rows - reach)
-
-    def misfit(drop: float) -> float:
-        a, b = _shifted(left, drop / 2)[trim], _shifted(right, -drop / 2)[trim]
-        return float(np.abs((a - a.mean(0)) - (b - b.mean(0))).mean())
-
-    tries = np.arange(-reach, reach + 1)
-    costs = np.array([misfit(float(t)) for t in tries])
-    best = int(costs.argmin())
-    # Edges with nothing to hold on to (plain sky) keep their height: a drop must be clearly better than none.
-    drop = float(tries[best]) if costs[best] < 0.8 * costs[reach] else 0.0
-    if drop and 0 < best < len(tries) - 1:
-        a, b, c = costs[best - 1 : best + 2]
-        drop += 0.5 * (a - c) / max(a - 2 * b + c, 1e-9)
-    difference = _shifted(right, -drop / 2) - _shifted(left, drop / 2)
-    smooth = cv2.GaussianBlur(difference, (1, 0), sigmaX=1, sigmaY=rows / TONE_ROWS) if rows > TONE_ROWS else difference
-    places = (np.arange(TONE_ROWS) + 0.5) / TONE_ROWS * rows - 0.5
-    tone = np.stack([np.interp(places, np.arange(rows), smooth[:, k]) for k in range(3)], axis=1)
-    return {"drop": float(drop / rows), "tone": tone}
+    join = _join_of(picture, s)
+    return {"closing": find_closing(join.strip(), join.usual(), s.method, s.level_off, tuple((v, at) for v, at in s.pulls))}
 
 
-def _levelled(picture: Array, drop: float, tone: Array) -> Array:
-    rows, cols = picture.shape[:2]
-    u = (np.arange(cols, dtype=np.float32) + 0.5) / cols - 0.5
-    out = picture
-    if drop:
-        col = np.broadcast_to(np.arange(cols, dtype=np.float32), (rows, cols))
-        row = np.arange(rows, dtype=np.float32)[:, None] + np.float32(drop * rows) * u
-        out = cv2.remap(out, np.ascontiguousarray(col), np.ascontiguousarray(row), cv2.INTER_CUBIC, borderMode=cv2.BORDER_REPLICATE)
-    places = (np.arange(rows) + 0.5) / rows * TONE_ROWS - 0.5
-    change = np.stack([np.interp(places, np.arange(TONE_ROWS), tone[:, k]) for k in range(3)], axis=1).astype(np.float32)
-    colour = np.clip(out[..., :3] - change[:, None] * u[:, None] * out[..., 3:], 0, np.clip(out[..., 3:], 0, 1))
-    return np.concatenate([colour, out[..., 3:]], axis=-1)
+def tell_join(measured: dict[str, Any], s: CloseSeamSettings) -> dict[str, Any]:
+    """Return what a panel says of the join: how visible it was and is, the way, and the path in even places, in bands."""
+    found: Closing = measured["closing"]
+    path = found.path.tolist()[:: len(found.path) // 32] if found.way == "cut" else []
+    return {
+        "before": round(found.before, 2),
+        "after": round(found.after, 2),
+        "way": found.way,
+        "path": [round(at, 4) for at in path],
+    }
 
 
 def close_seam(picture: Array, rows: Rows, measured: dict[str, Any], s: CloseSeamSettings) -> Array:
-    """Return the picture with its left and right edge matched.
+    """Return the picture with its left and right edge, or both sides of a ray, made to meet.
 
     Notes
     -----
-    Level off: the difference of the edges is taken away by a ramp from -½ at the left to ½ at the right, first in height, then in tone.
-    Crossfade: at distance d from the join, each side is mixed with the mirror image of the other by ½·(1 - smoothstep(d / width)), so that
-    both agree at the join and nothing further away than `width` changes.
+    All is done on a strip `width` to both sides of the join (`pixels/joining.py`); nothing beyond it changes. Level off brings heights and tones
+    together, each side by half. Then the sides are led a little beyond the join, each showing only itself, and meet along the least visible
+    path (cut), or they meet at the join (blend); what differs where they meet is spread by a membrane. No side shows the other mirrored.
     """
-    out = _levelled(picture, measured["drop"], measured["tone"]) if s.level_off else picture.copy()
-    if not s.crossfade:
-        return out
-    cols = out.shape[1]
-    band = min(max(1, round(s.width * cols)), cols // 2)
-    if not band:
-        return out
-    d = (np.arange(band, dtype=np.float32) + 0.5) / band
-    weight = (0.5 * (1 - d * d * (3 - 2 * d)))[None, :, None]
-    left, right = out[:, :band].copy(), out[:, cols - band :][:, ::-1].copy()
-    out[:, :band] = left + (right - left) * weight
-    out[:, cols - band :] = (right + (left - right) * weight)[:, ::-1]
-    return out
+    join = _join_of(picture, s)
+    found: Closing = measured["closing"]
+    if join.band < 2 or (found.way == "none" and found.drift is None):
+        return picture.copy()
+    before = join.strip()
+    return join.put_back(closed(before, found.way, found.drift, found.path), before)
 
 
 CLOSE_SEAM = PictureKind(
@@ -128,11 +191,18 @@ CLOSE_SEAM = PictureKind(
     words=("join", "stitch", "edge blend", "panorama", "loop", "hairline"),
     settings=CloseSeamSettings,
     handles=("seam-band",),
-    starts=(Start("Gentle", {"width": 0.03}), Start("Wide", {"width": 0.15})),
-    neutral={"level_off": False, "crossfade": False},
+    starts=(
+        Start("Least visible", {}),
+        Start("Along a cut", {"method": "cut", "width": 0.12}),
+        Start("Wide blend", {"method": "blend", "width": 0.2}),
+        Start("On the ring", {"along": "ray"}),
+    ),
+    neutral={"level_off": False, "method": "none"},
     effort=2.5,
     apply=close_seam,
     local=False,
     measure=measure_join,
     measure_size=1024,
+    tell=tell_join,
+    follow=follow_ring,
 )

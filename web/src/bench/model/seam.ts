@@ -1,0 +1,48 @@
+import { type Placed, type Point, perUnit, polar } from "./geometry";
+import { freshIds, type PieceDocument, type Settings, stepsOf, withSteps } from "./piece";
+
+/** Where a cut is pulled to: a share of the height from the top (on a ring: from the outside), and how far from the join, in widths. */
+export type Pull = [number, number];
+
+/** The document with a layer rolled by half right after a step, so that the join of its edges lies in the middle. */
+export function rolledAfter(document: PieceDocument, layer: string, step: string): PieceDocument {
+  const steps = stepsOf(document, layer);
+  const at = steps.findIndex((one) => one.id === step) + 1;
+  const [id = ""] = freshIds(document, 1);
+  const roll = { id, on: true, kind: "wrap-shift", settings: { across: 0.5 } };
+  return at ? withSteps(document, [...steps.slice(0, at), roll, ...steps.slice(at)], layer) : document;
+}
+
+/** Where things along a join lie in the frame, and back. */
+export interface JoinLine {
+  /** The point at a share of the join's length, so many widths from it. */
+  point: (v: number, at: number) => Point;
+  /** The other way round. */
+  place: (point: Point) => { v: number; at: number };
+}
+
+/** The join of left and right as it lies on the picture: in its middle, or along both edges (then the left one is meant). */
+export function edgeLine(placed: Placed, width: number, inMiddle: boolean): JoinLine {
+  const half = { x: placed.width / 2 / perUnit(placed), y: placed.height / 2 / perUnit(placed) };
+  const join = inMiddle ? 0 : -half.x;
+  const band = width * 2 * half.x;
+  return {
+    point: (v, at) => ({ x: join + at * band, y: (2 * v - 1) * half.y }),
+    place: ({ x, y }) => ({ v: (y / half.y + 1) / 2, at: (x - join) / band }),
+  };
+}
+
+/** The join along a ray of a ring, from the farthest corner of its frame inwards. */
+export function rayLine(placed: Placed, settings: Settings, width: number): JoinLine {
+  const half = { x: placed.width / 2 / perUnit(placed), y: placed.height / 2 / perUnit(placed) };
+  const centre = { x: Number(settings.x ?? 0), y: Number(settings.y ?? 0) };
+  const ray = Number(settings.ray ?? 0.5);
+  const far = Math.hypot(Math.abs(centre.x) + half.x, Math.abs(centre.y) + half.y);
+  return {
+    point: (v, at) => polar(centre, ray + at * width, far * (1 - v)),
+    place: ({ x, y }) => {
+      const turns = Math.atan2(x - centre.x, centre.y - y) / (2 * Math.PI) - ray;
+      return { v: 1 - Math.hypot(x - centre.x, y - centre.y) / far, at: (turns - Math.round(turns)) / width };
+    },
+  };
+}

@@ -1,0 +1,24 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, take } from "../api/client";
+import { useCatalogue } from "../shared/useCatalogue";
+import { layerOf, stepsBefore } from "./model/piece";
+import { useBench, useRestedDocument } from "./store";
+
+/** What the selected step found out about its input, as far as it tells: the visibility of a seam, the colour of a rim. */
+export function useTold(): Record<string, unknown> | undefined {
+  const document = useRestedDocument();
+  const chosen = useBench((state) => state.layer);
+  const selected = useBench((state) => state.selected);
+  const { byKey } = useCatalogue();
+  const layer = layerOf(document, chosen);
+  const step = layer.steps.find((one) => one.id === selected);
+  const { data } = useQuery({
+    queryKey: ["told", JSON.stringify([layer.source, stepsBefore(document, layer.id, step), step?.kind, step?.settings])],
+    queryFn: ({ signal }) => take(api.POST("/api/told", { body: { document, layer: layer.id, step: step?.id ?? "" }, signal })),
+    enabled: Boolean(step && byKey.get(step.kind)?.tells),
+    staleTime: Number.POSITIVE_INFINITY,
+    placeholderData: (old) => old,
+    retry: false,
+  });
+  return data?.told;
+}
