@@ -14,6 +14,21 @@ from caracol.core.piece.files import check_piece
 from caracol.core.piece.model import Piece
 from caracol.core.pixels.pyramid import Pyramid, pyramid_of
 
+STROKES: list[dict[str, Any]] = [
+    {
+        "mode": "clone",
+        "points": [[-1.2, 0.1, 1], [-0.9, 0.3, 0.5]],
+        "radius": 0.2,
+        "source": {"dx": 0.6, "dy": -0.1, "turn": 0.1, "scale": 0.8},
+    },
+    {"mode": "heal", "points": [[0.2, 0.2, 1]], "radius": 0.25, "hardness": 0.8, "source": {"dx": -0.5, "dy": 0}},
+    {"mode": "fill-in", "points": [[1.2, -0.3, 1], [1.3, -0.3, 1]], "radius": 0.15, "hardness": 1},
+    {"mode": "colour", "points": [[0.8, 0.7, 1]], "radius": 0.1, "colour": "#ff8000", "opacity": 0.5},
+    {"mode": "heal", "outline": [[-0.4, -0.8], [0.1, -0.8], [0.0, -0.4]], "radius": 0.05, "source": {"dx": 0.7, "dy": 0.1}},
+    {"mode": "erase", "points": [[-1.0, 0.25, 1]], "radius": 0.08},
+]
+"""Strokes of every mode, on a picture twice as wide as high."""
+
 
 @lru_cache
 def detailed(rows: int = 512, cols: int = 1024, seed: int = 1) -> Array:

@@ -19,17 +19,19 @@ from caracol.core.piece.files import check_piece, dump_piece, piece_schema
 from caracol.core.render import Context, Renderer, render
 from caracol.core.render.grounds import PhotoGround
 from tests.core.rules import grid, pulled, run_stage, worked
-from tests.pictures import OnePhoto, detailed, document, halved, piece, psnr, smooth
+from tests.pictures import STROKES, OnePhoto, detailed, document, halved, piece, psnr, smooth
 
 PHOTO = OnePhoto(detailed())
 SMALL = detailed(128, 256)
 SMALL.flags.writeable = False
 # A smaller raster proves the same, and sooner.
 RASTER = {"lines": 240}
+MADE = {"touch-up": [("strokes", {"strokes": STROKES})]}
+"""What is made on the picture by hand, of kinds that do nothing without it."""
 CASES = [
     pytest.param(kind, settings | (RASTER if isinstance(kind, RasterKind) else {}), id=f"{kind.key}-{name}")
     for kind in KINDS
-    for name, settings in [("defaults", {}), *((s.name, dict(s.settings)) for s in kind.starts)]
+    for name, settings in [("defaults", {}), *((s.name, dict(s.settings)) for s in kind.starts), *MADE.get(kind.key, [])]
 ]
 # What does not depend on how a kind is set is seen at its defaults and one starting point.
 FEW = [case for case in CASES if str(case.id).endswith("-defaults")] + [
@@ -116,7 +118,7 @@ def test_only_all_its_neutral_settings_make_a_kind_neutral(kind: Kind) -> None:
     """One of them alone must not let the step fall out."""
     assert kind.neutral is not None
     assert kind.is_neutral(kind.settings(**kind.neutral))
-    for start in kind.starts:
+    for start in () if kind.by_hand else kind.starts:
         assert not kind.is_neutral(kind.settings(**start.settings)), start.name
     if len(kind.neutral) > 1:
         for name in kind.neutral:
@@ -221,6 +223,7 @@ def test_absurd_values_are_refused(kind: Kind) -> None:
                 ("bars", "[]"),
                 ("keys", "[]"),
                 ("pulls", "[]"),
+                ("strokes", "[]"),
             ):
                 continue  # a formula may consist of one name, and have no knobs; a photo may be called anything; lists may be empty
             with pytest.raises(PieceError, match=setting["name"]):

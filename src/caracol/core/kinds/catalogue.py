@@ -44,6 +44,7 @@ from ..steps.finish.wheel_blur import WHEEL_BLUR
 from ..steps.finish.zoom_blur import ZOOM_BLUR
 from ..steps.mend.close_seam import CLOSE_SEAM
 from ..steps.mend.rim import RIM
+from ..steps.mend.touch_up import TOUCH_UP
 from ..steps.mend.trim import TRIM
 from ..steps.prepare.crop import CROP
 from ..steps.prepare.keep_only import KEEP_ONLY
@@ -55,7 +56,7 @@ from .kind import Kind
 
 KINDS: tuple[Kind, ...] = (
     *(CROP, LEVEL, REFIT, TURN, WRAP_SHIFT, KEEP_ONLY),
-    *(CLOSE_SEAM, RIM, TRIM),
+    *(CLOSE_SEAM, TOUCH_UP, RIM, TRIM),
     *(RING, UNRING, TWIRL, PINCH, WAVE, RIPPLE, ROW_BEND, KALEIDOSCOPE, LENS, DROSTE, PLACE, DISPLACE, FORMULA, SPIRAL_REPEAT),
     *(CHANNEL_SPLIT, GHOSTS, SLICES, SCAN_LINES, PIXEL_SORT, MELT, MOSAIC, TUBE, TAPE, CRUSH, STIPPLE, GRAIN),
     *(TONE, BLUR, ZOOM_BLUR, WHEEL_BLUR, BRUSHWORK),

@@ -81,6 +81,7 @@ def describe(kind: Kind) -> dict[str, Any]:
         "words": list(kind.words),
         "geometric": kind.way in ("bend", "paint"),
         "respects_keep": kind.respects_keep,
+        "by_hand": kind.by_hand,
         "cuts": kind.cuts,
         "tells": kind.tell is not None,
         "shows": getattr(kind, "show", None) is not None,

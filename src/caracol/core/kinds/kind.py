@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any, ClassVar, Literal, cast
 
@@ -37,6 +37,7 @@ Handle = Literal[
     "sort-way",
     "melt-way",
     "ghost-arrow",
+    "strokes",
 ]  # fmt: skip
 """What can be drawn on the picture to be taken hold of; the page has one of each."""
 
@@ -55,6 +56,10 @@ def _once(settings: Any) -> float:
     return 1.0
 
 
+def _always(settings: Any) -> bool:
+    return True
+
+
 @dataclass(frozen=True)
 class Kind:
     """One kind of step, as the catalogue publishes it.
@@ -71,12 +76,16 @@ class Kind:
         Names of the handles it wants on the picture.
     neutral : mapping or None
         Values at which the step gives its input back exactly.
+    by_hand : bool
+        Whether it does nothing before something is made with it on the picture.
     cuts : bool
         Its where says what is left: everything else becomes transparent.
     respects_keep : bool
         Whether it moves less in keep areas.
     measure : callable (picture, settings) -> dict, optional
         What the step must find out about its whole input; asked on a look of `measure_size` pixels so that every size agrees.
+    measures : callable (settings) -> bool
+        Whether there is anything to find out with these settings.
     tell : callable (measured, settings) -> dict, optional
         What of it is said to an artist, ready for JSON.
     prepare : callable (frame, **prepare_settings) -> array, optional
@@ -103,10 +112,12 @@ class Kind:
     handles: tuple[Handle, ...] = ()
     starts: tuple[Start, ...] = ()
     neutral: Mapping[str, Any] | None = None
+    by_hand: bool = False
     cuts: bool = False
     respects_keep: bool = False
     measure: Callable[..., dict[str, Any]] | None = None
     measure_size: int = 256
+    measures: Callable[[Any], bool] = _always
     tell: Callable[[dict[str, Any], Any], dict[str, Any]] | None = None
     prepare: Callable[..., Array] | None = None
     prepare_settings: tuple[str, ...] = ()
@@ -196,11 +207,15 @@ class PictureKind(Kind):
     apply : callable (picture, rows, measured, settings) -> picture
     local : bool
         Whether a strip of rows can be computed from the same strip of the input.
+    fewer : callable (settings) -> iterator of (settings, count), optional
+        Of a step that does one thing after the other: settings that do only the first `count` of them. A picture made with those is gone on from:
+        `apply` is then given it, and `done` and `origin` (the step's input) with what is measured.
     """
 
     way: ClassVar[Way] = "picture"
     apply: Callable[..., Array] = field(kw_only=True)
     local: bool = True
+    fewer: Callable[[Any], Iterator[tuple[Settings, int]]] | None = None
 
 
 def _nowhere(settings: Any) -> float:

@@ -24,7 +24,6 @@ class Missing:
 
 
 MISSING: tuple[Missing, ...] = (
-    Missing("Touch-up", ("clone", "heal", "patch", "stamp", "retouch", "repair", "brush"), ("close-seam",)),
     Missing("Curves", ("tone curve", "gradation"), ("tone",)),
     Missing("Colour", ("hue", "saturation", "grey", "gray", "black and white", "warmth", "temperature", "vibrance"), ("ghosts",)),
     Missing("Gradient map", ("duotone", "colourise", "toning", "sepia"), ("ghosts",)),

@@ -76,6 +76,12 @@ def bars(*, most: int, label: str, help: str) -> Any:
     )
 
 
+def strokes(*, most: int, label: str, help: str) -> Any:
+    """Declare a list of strokes that are made on the picture with a brush."""
+    extra = {"label": label, "unit": "strokes", "step": None, "when": None}
+    return Field((), max_length=most, description=help, json_schema_extra=cast(Any, extra))
+
+
 def keys(*, most: int, label: str, help: str) -> Any:
     """Declare settings keyed by round: a list of models that each hold from their round on."""
     return Field(

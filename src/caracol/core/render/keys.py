@@ -2,7 +2,7 @@
 
 A key is a digest of a description of what was computed. Descriptions are made from whole objects, field by field, so that whatever is added
 to a step, a place or a quality is part of every key by itself; left out are names and ids, which change no picture, and, where that is
-said, how a result is laid over its input. What cannot be described (a picture, a function) is refused rather than forgotten.
+said, how a result is laid over its input. A model of which there are many says all of its fields itself, once (`described_once`). What cannot be described (a picture, a function) is refused rather than forgotten.
 """
 
 from __future__ import annotations
@@ -81,6 +81,9 @@ def described(value: Any, without: frozenset[str] = NAMES) -> Any:
     if isinstance(value, Kind):
         return value.key
     if isinstance(value, BaseModel):
+        told = getattr(value, "described_once", None)
+        if told is not None:
+            return told
         return _by_fields(value, type(value).model_fields, without)
     if is_dataclass(value) and not isinstance(value, type):
         return _by_fields(value, (field.name for field in fields(value)), without)

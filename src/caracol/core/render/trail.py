@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from functools import cached_property
 from math import ceil, log2
 
@@ -96,6 +97,13 @@ class Trail:
         what = keys.unlaid(self.digests[count - 1], stage, self.respected(stage), self.looked_at_digest(stage), self.photos)
         return keys.picture(what, longer, self.quality)
 
+    def key_with(self, count: int, longer: int, step: Step) -> str:
+        """Return the key of what stage `count` would make with another step in place of its own, as its runner keeps it."""
+        stage = replace(self.stages[count - 1], steps=(step,))
+        identify = keys.after if stage.is_plain else keys.unlaid
+        what = identify(self.digests[count - 1], stage, self.respected(stage), self.looked_at_digest(stage), self.photos)
+        return keys.picture(what, longer, self.quality)
+
     def picture(self, longer: int) -> Strips:
         """Return the result with `longer` pixels on its longer side."""
         return self.after(len(self.stages), longer)
@@ -138,7 +146,7 @@ class Trail:
 
     def measured(self, step: Step, count: int, longer: int) -> Measured | None:
         """Return what a step finds out about the picture after the first `count` stages; None where it asks for nothing."""
-        if step.definition.measure is None:
+        if step.definition.measure is None or not step.definition.measures(step.settings):
             return None
         return Measured(step, self.looked(step.definition.measure_size, count, longer))
 

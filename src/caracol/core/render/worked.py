@@ -54,12 +54,14 @@ class Worked(Staged):
     def room(self) -> int:
         return 0 if self.flows else 4 * self.size
 
-    def act(self, run: Run) -> Callable[[Array, int], Array]:
-        """Return what makes a strip of the result, by the same strip of the input and its top."""
+    def act(self, run: Run, done: int = 0) -> Callable[[Array, int], Array]:
+        """Return what makes a strip of the result, by the same strip of the input and its top; or of what has the first things done already."""
         settings = self._step.settings
         measured = {} if self.measured is None else run[self.measured]
         if self._prepared is not None:
             measured = {**measured, "prepared": run[self._prepared].value}
+        if done:
+            measured = {**measured, "done": done, "origin": run[self.input]}
         return lambda strip, top: self._kind.apply(strip, Rows(self._stage.after, *self.shape, top, len(strip)), measured, settings)
 
     def worker(self, run: Run) -> Work:
@@ -67,4 +69,17 @@ class Worked(Staged):
         return lambda top, height, out=None, /: act(given(top, height), top)
 
     def make(self, run: Run) -> Array:
-        return run.gather(self) if self.flows else self.act(run)(run[self.input], 0)
+        if self.flows:
+            return run.gather(self)
+        begun = self._begun(run)
+        return self.act(run, begun[1] if begun else 0)(begun[0] if begun else run[self.input], 0)
+
+    def _begun(self, run: Run) -> tuple[Array, int] | None:
+        """Return the picture with only the first things the step does, where the cache has one, and how many they are."""
+        fewer = self._kind.fewer
+        for settings, count in () if fewer is None else fewer(self._step.settings):
+            key = self._trail.key_with(self._count, self._longer, self._step.model_copy(update={"settings": settings}))
+            found = run.context.cache.peek(key)
+            if found is not None:
+                return found, count
+        return None

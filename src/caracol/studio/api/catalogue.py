@@ -79,6 +79,7 @@ class KindOut(Schema):
     words: list[str]
     geometric: bool
     respects_keep: bool
+    by_hand: bool
     cuts: bool
     shows: bool
     tells: bool

@@ -1,0 +1,207 @@
+"""Strokes: pixels worked out by hand, order, sizes, and what they cost others."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import cv2
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from caracol.core.arrays import Array
+from caracol.core.errors import PieceError
+from caracol.core.piece.files import check_piece
+from caracol.core.pixels.filling import find_offsets
+from caracol.core.pixels.strokes import Patch, line_cover, membrane_over
+from caracol.core.render import Context, Renderer, render
+from tests.pictures import STROKES, OnePhoto, detailed, document, halved, opaque, piece, psnr
+
+DOT: dict[str, Any] = {"mode": "colour", "points": [[0, 0, 1]], "radius": 0.2, "hardness": 1, "colour": "#ff0000"}
+PHOTO = OnePhoto(detailed())
+
+
+def touched(*strokes: dict[str, Any], size: int = 200, photo: OnePhoto = PHOTO, before: tuple[Any, ...] = ()) -> Array:
+    return render(piece(*before, ("touch-up", {"strokes": list(strokes)})), size, photo)
+
+
+def test_a_dot_by_hand() -> None:
+    """In a frame of 200 by 100 pixels a unit is 50 of them: a dot of 0.2 is full to 9.5 pixels from the middle, and nothing from 10.5 on."""
+    photo = OnePhoto(opaque(np.full((100, 200, 3), 0.25, np.float32)))
+    result = touched(DOT, photo=photo)
+    away = np.hypot(*np.meshgrid(np.arange(200) - 99.5, np.arange(100) - 49.5))
+    assert np.abs(result[away < 9.4][:, :3] - (1, 0, 0)).max() < 1e-6
+    assert np.abs(result[away > 10.6][:, :3] - 0.25).max() < 2e-5
+    half = touched({**DOT, "opacity": 0.5}, photo=photo)
+    assert half[50, 100, :3] == pytest.approx((0.625, 0.125, 0.125), abs=2e-5)
+
+
+def test_cover_is_the_largest_pressure_times_profile() -> None:
+    line = np.array([[10, 10, 1.0], [30, 10, 0.5]], np.float32)
+    cover = line_cover(line, 6, 0.5, Patch(0, 21, 0, 41))
+    assert cover[10, 10] == pytest.approx(1)
+    assert cover[10, 20] == pytest.approx(0.75)
+    assert cover[10, 30] == pytest.approx(0.5)
+    assert cover[16, 10] == pytest.approx(0, abs=1e-6)
+    assert line_cover(np.array([[20, 10, 1]], np.float32), 6, 0.5, Patch(0, 21, 0, 41))[10, 24] == pytest.approx(
+        1 - ((4 - 3) / 3) ** 2 * (3 - 2 * (4 - 3) / 3), abs=1e-5
+    )
+    twice = line_cover(np.array([[10, 10, 0.5], [30, 10, 0.5], [10, 10, 0.5]], np.float32), 6, 0.5, Patch(0, 21, 0, 41))
+    assert twice.max() == pytest.approx(0.5)
+
+
+def test_a_clone_shows_what_lies_where_its_source_says() -> None:
+    """The colour at p comes from p + (dx, dy): a dot 0.5 units to the right is shown at the middle."""
+    grey = np.full((100, 200, 3), 0.2, np.float32)
+    grey[45:55, 120:130] = 0.9
+    result = touched({**DOT, "mode": "clone", "source": {"dx": 0.5, "dy": 0}}, photo=OnePhoto(opaque(grey)))
+    assert result[47:53, 97:103, 0].min() > 0.89
+    assert result[47:53, 122:128, 0].min() > 0.89
+    assert result[50, 107, 0] == pytest.approx(0.2, abs=0.01)
+
+
+def test_a_source_turned_about_a_ring_brings_what_was_at_another_angle() -> None:
+    """About the middle, a quarter turn clockwise brings what stood on top to the right."""
+    grey = np.full((200, 200, 3), 0.2, np.float32)
+    grey[40:60, 98:102] = 0.9
+    stroke = {**DOT, "mode": "clone", "points": [[0.5, 0, 1]], "source": {"turn": 0.25, "about": [0, 0]}}
+    result = touched(stroke, photo=OnePhoto(opaque(grey)))
+    assert result[99:101, 142:158, 0].min() > 0.85
+    assert result[95, 150, 0] == pytest.approx(0.2, abs=0.02)
+    larger = touched({**stroke, "source": {"turn": 0.25, "about": [0, 0], "scale": 1.25}}, photo=OnePhoto(opaque(grey)))
+    assert larger[99:101, 153:158, 0].min() > 0.85
+    assert larger[100, 145, 0] == pytest.approx(0.2, abs=0.05)
+    assert larger[102, 150, 0] > result[102, 150, 0]
+
+
+def test_heal_takes_texture_from_there_and_tone_from_here() -> None:
+    rng = np.random.default_rng(2)
+    v, u = np.mgrid[0:200, 0:400].astype(np.float32) / 200
+    rows = 0.2 + 0.2 * u + 0.1 * v
+    grain = cv2.GaussianBlur(rng.normal(0, 0.05, rows.shape).astype(np.float32), (0, 0), 1)
+    rows[:, 200:] += grain[:, 200:]
+    stroke = {**DOT, "mode": "heal", "points": [[-1, 0, 1]], "radius": 0.3, "source": {"dx": 1.6, "dy": 0}}
+    result = touched(stroke, size=400, photo=OnePhoto(opaque(np.repeat(rows[..., None], 3, axis=2))))[..., 0]
+    inside = np.hypot(*np.meshgrid(np.arange(400) - 99.5, np.arange(200) - 99.5)) < 24
+    tone = cv2.GaussianBlur(result, (0, 0), 8)
+    assert np.abs(tone - cv2.GaussianBlur(rows, (0, 0), 8))[inside].max() < 0.02
+    assert (result - tone)[inside].std() > 0.6 * grain[:, 200:].std()
+
+
+def test_fill_in_goes_on_with_what_lies_round_the_hole() -> None:
+    """Stripes with a blot: filled in they are stripes again, in step, and the blot is gone at every size."""
+    v, u = np.mgrid[0:256, 0:512].astype(np.float32)
+    stripes = 0.5 + 0.3 * np.sin(2 * np.pi * (u + v) / 32)
+    blotted = stripes.copy()
+    blotted[np.hypot(u - 256, v - 128) < 22] = 1
+    photo = OnePhoto(opaque(np.repeat(blotted[..., None], 3, axis=2)))
+    result = touched({"mode": "fill-in", "points": [[0, 0, 1]], "radius": 0.24, "hardness": 0.8}, size=512, photo=photo)[..., 0]
+    inside = np.hypot(u - 256, v - 128) < 22
+    assert np.abs(result - stripes)[inside].mean() < 0.06
+    assert np.abs(blotted - stripes)[inside].mean() > 0.4
+
+
+def test_nothing_to_fill_with_leaves_the_hole() -> None:
+    assert find_offsets(np.zeros((12, 12, 3), np.float32), np.ones((12, 12), bool)) is None
+    assert find_offsets(np.zeros((12, 12, 3), np.float32), np.zeros((12, 12), bool)) is None
+
+
+def test_a_membrane_is_harmonic_over_the_hole() -> None:
+    """What is known on both sides of a slit is carried over it in a straight line."""
+    x = np.broadcast_to(np.linspace(0, 1, 80, dtype=np.float32), (40, 80))
+    known = np.ones((40, 80), np.float32)
+    known[:, 30:50] = 0
+    field = membrane_over(np.repeat(x[..., None], 3, axis=2), known, 1)
+    assert np.abs(field[..., 0] - x).max() < 0.02
+
+
+def test_erase_gives_back_what_the_step_got() -> None:
+    over = touched(DOT, {**DOT, "mode": "erase", "radius": 0.4})
+    assert np.abs(over - touched({**DOT, "on": False}, {**DOT, "opacity": 0})).max() < 1e-6
+
+
+def test_strokes_are_laid_in_order_each_on_what_the_last_left() -> None:
+    blue = {**DOT, "colour": "#0000ff", "radius": 0.1}
+    moved = {**DOT, "mode": "clone", "points": [[0.8, 0, 1]], "source": {"dx": -0.8, "dy": 0}}
+    result = touched(DOT, blue, moved)
+    assert result[50, 100, :3] == pytest.approx((0, 0, 1), abs=1e-5)
+    assert result[50, 140, :3] == pytest.approx((0, 0, 1), abs=1e-3)
+    assert touched(blue, DOT, moved)[50, 140, :3] == pytest.approx((1, 0, 0), abs=1e-3)
+
+
+def test_the_same_at_1024_and_4096() -> None:
+    photo = OnePhoto(detailed(2048, 4096, 5))
+    small, large = touched(*STROKES, size=1024, photo=photo), touched(*STROKES, size=4096, photo=photo)
+    assert psnr(small, halved(large, small.shape[:2])) > 36
+
+
+def test_a_removed_stroke_gives_back_the_bytes() -> None:
+    context = Context(PHOTO)
+
+    def shown(*strokes: dict[str, Any]) -> bytes:
+        return Renderer(piece(("touch-up", {"strokes": list(strokes)})), context).picture(300).tobytes()
+
+    first = shown(*STROKES[:3])
+    more = shown(*STROKES)
+    assert more != first
+    assert shown(*STROKES[:3]) == first
+    assert more == touched(*STROKES, size=300).tobytes()
+
+
+def test_one_stroke_more_is_laid_on_what_is_there(monkeypatch: pytest.MonkeyPatch) -> None:
+    from caracol.core.steps.mend import touch_up
+
+    laid: list[str] = []
+    lay = touch_up._Canvas.lay
+    monkeypatch.setattr(touch_up._Canvas, "lay", lambda canvas, stroke, offsets: laid.append(stroke.mode) or lay(canvas, stroke, offsets))
+    context = Context(PHOTO)
+    several = [DOT, {**DOT, "mode": "clone"}, {**DOT, "mode": "erase"}]
+    for count in (2, 3):
+        Renderer(piece(("touch-up", {"strokes": several[:count]})), context).picture(100)
+    assert laid == ["colour", "clone", "erase"]
+    for count in (1, 2):
+        laid.clear()
+        data = document(("touch-up", {"strokes": several[:count]}))
+        data["layers"][0]["steps"][0]["strength"] = 0.5
+        Renderer(check_piece(data), context).picture(100)
+    assert laid == ["clone"]
+
+
+@settings(max_examples=20, deadline=None)
+@given(data=st.data())
+def test_an_earlier_step_may_change_and_strokes_stay(data: st.DataObject) -> None:
+    """The strokes of a changed picture are those of the changed picture: laid by hand on it, they give the same bytes."""
+    some = data.draw(st.lists(st.sampled_from(STROKES), min_size=1, max_size=4))
+    gamma = data.draw(st.floats(0.6, 1.6))
+    brighter = touched(*some, size=160, before=(("tone", {"gamma": gamma}),))
+    assert np.isfinite(brighter).all()
+    assert np.array_equal(brighter, touched(*some, size=160, before=(("tone", {"gamma": gamma}),)))
+    assert not np.array_equal(brighter, touched(*some, size=160))
+
+
+@pytest.mark.parametrize(
+    ("stroke", "fault"),
+    [
+        ({"mode": "clone"}, "either points or an outline"),
+        ({"mode": "clone", "points": [[0, 0, 1]], "outline": [[0, 0], [1, 0], [0, 1]]}, "either points or an outline"),
+        ({"mode": "heal", "outline": [[0, 0], [1, 0]]}, "three points at least, not 2"),
+        ({"mode": "colour", "points": [[0, 0, 1]]}, "needs a colour"),
+        ({"mode": "smudge", "points": [[0, 0, 1]]}, "strokes"),
+        ({"mode": "heal", "points": [[0, 0, 2]]}, "less than or equal to 1"),
+        ({"mode": "heal", "points": [[0, 0, 1]], "radius": 0}, "radius"),
+    ],
+)
+def test_strokes_that_are_none_are_refused(stroke: dict[str, Any], fault: str) -> None:
+    with pytest.raises(PieceError, match=fault):
+        piece(("touch-up", {"strokes": [stroke]}))
+
+
+def test_strokes_beyond_the_picture_and_tiny_ones_do_no_harm() -> None:
+    far = [
+        {**DOT, "points": [[15, 15, 1]]}, {**DOT, "mode": "fill-in", "points": [[0.99 * 2, 0.99, 1]], "radius": 0.0006},
+        {**DOT, "mode": "clone", "source": {"dx": 18, "dy": -18, "scale": 0.05}}, {**DOT, "mode": "heal", "radius": 4},
+        {"mode": "fill-in", "outline": [[-15, -15], [15, -15], [15, 15], [-15, 15]]},
+    ]  # fmt: skip
+    for stroke in far:
+        assert np.isfinite(touched(stroke, size=64)).all()
