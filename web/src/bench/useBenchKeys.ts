@@ -32,6 +32,8 @@ export const KEYS: [string, string][] = [
   ["C", "Side by side"],
   ["Ctrl + C, Ctrl + V", "Copy the selected step, or the whole trail; paste after the selected step"],
   ["R", "Do the last step again, here"],
+  ["N  M", "Brush smaller, larger; with Shift softer, harder"],
+  ["Q (hold)", "Press on the picture to take a source or a colour from there"],
   ["L", "Roll: twelve variants"],
   ["Alt (drag a bar)", "Let it leave its level"],
   ["V", "Versions"],
@@ -84,7 +86,7 @@ export function useBenchKeys(showKeys: () => void): void {
     },
     { preventDefault: true },
   );
-  useHotkeys("escape", () => patch({ overlay: null, tool: null, region: null, regionAt: null }));
+  useHotkeys("escape", () => patch({ overlay: null, tool: null, stroke: null, picking: false, region: null, regionAt: null }));
   useHotkeys("[", () => patch({ viewTurn: useBench.getState().viewTurn - 1 / 24 }), { useKey: true });
   useHotkeys("]", () => patch({ viewTurn: useBench.getState().viewTurn + 1 / 24 }), { useKey: true });
   useHotkeys("c", () => patch({ beside: !useBench.getState().beside, split: null }));
@@ -92,6 +94,20 @@ export function useBenchKeys(showKeys: () => void): void {
   useHotkeys("l", () => useBench.getState().toggle("roll"));
   useHotkeys("mod+c", copySteps);
   useHotkeys("mod+v", () => pasteSteps(), { preventDefault: true });
+  const brush = (size: number, hardness: number) => {
+    const { touch } = useBench.getState();
+    patch({
+      touch: {
+        ...touch,
+        radius: Number(Math.min(0.6, Math.max(0.005, touch.radius * size)).toFixed(4)),
+        hardness: Number(Math.min(1, Math.max(0, touch.hardness + hardness)).toFixed(2)),
+      },
+    });
+  };
+  useHotkeys("n", () => brush(1 / 1.15, 0));
+  useHotkeys("m", () => brush(1.15, 0));
+  useHotkeys("shift+n", () => brush(1, -0.1));
+  useHotkeys("shift+m", () => brush(1, 0.1));
   useHotkeys("r", doAgain);
   useHotkeys("e", () => patch({ side: "export" }));
   useHotkeys("mod+z", () => useBench.getState().undo(), { preventDefault: true });
@@ -99,8 +115,8 @@ export function useBenchKeys(showKeys: () => void): void {
   useHotkeys("?", showKeys, { useKey: true });
   useEffect(() => {
     const typing = (event: KeyboardEvent) => (event.target as Element).closest("input, textarea, [contenteditable]");
-    const held = (event: KeyboardEvent): "showOriginal" | "bare" | null =>
-      (({ o: "showOriginal", h: "bare" }) as const)[event.key.toLowerCase() as "o" | "h"] ?? null;
+    const held = (event: KeyboardEvent): "showOriginal" | "bare" | "picking" | null =>
+      (({ o: "showOriginal", h: "bare", q: "picking" }) as const)[event.key.toLowerCase() as "o" | "h" | "q"] ?? null;
     const down = (event: KeyboardEvent) => {
       const part = held(event);
       if (part && !event.repeat && !event.ctrlKey && !event.metaKey && !typing(event)) patch({ [part]: true });
@@ -109,7 +125,7 @@ export function useBenchKeys(showKeys: () => void): void {
       const part = held(event);
       if (part) patch({ [part]: false });
     };
-    const blur = () => patch({ showOriginal: false, bare: false });
+    const blur = () => patch({ showOriginal: false, bare: false, picking: false });
     window.addEventListener("keydown", down);
     window.addEventListener("keyup", up);
     window.addEventListener("blur", blur);

@@ -45,6 +45,7 @@ class SettingOut(Schema):
         "bars",
         "keys",
         "pulls",
+        "strokes",
         "photo",
         "layer",
     ]

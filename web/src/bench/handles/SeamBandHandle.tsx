@@ -60,7 +60,7 @@ export function SeamBandHandle({ kind, settings, placed, set, dragging }: Handle
       ))}
       {!inMiddle && <Band d={drawn(() => 1 / width - 1, far.right)} />}
       {path.length > 0 && inMiddle && (
-        <g {...bind()} className="seam-cut">
+        <g {...bind()} className="knob seam-cut">
           <path d={cut} fill="none" stroke="var(--trace-edge)" strokeWidth={4} />
           <path d={cut} fill="none" stroke="var(--coral-bright)" strokeWidth={2} />
           <path d={cut} fill="none" stroke="transparent" strokeWidth={18} pointerEvents="stroke" />

@@ -16,6 +16,7 @@ import { SeamBandHandle } from "./SeamBandHandle";
 import { SectorHandle } from "./SectorHandle";
 import { ShiftHandle } from "./ShiftHandle";
 import { SpiralHandle } from "./SpiralHandle";
+import { TouchHandle } from "./TouchHandle";
 import { TurnHandle } from "./TurnHandle";
 import { TwirlHandle } from "./TwirlHandle";
 import type { HandleProps } from "./types";
@@ -47,4 +48,5 @@ export const HANDLES: Record<Handle, ComponentType<HandleProps>> = {
   "sort-way": SortWayHandle,
   "melt-way": MeltWayHandle,
   "ghost-arrow": GhostHandle,
+  strokes: TouchHandle,
 };

@@ -30,6 +30,7 @@ const kind = (key: string, geometric: boolean, handles: string[]): Kind =>
     geometric,
     respects_keep: false,
     cuts: false,
+    by_hand: false,
     shows: false,
     tells: false,
     reshapes: "never",

@@ -71,6 +71,12 @@ function pitchOf(before: Step[]): Settings {
   return pitch > 0 ? { pitch: Math.min(0.2, Math.max(0.004, 1 / Math.max(1, Math.round(1 / pitch)))) } : {};
 }
 
+/** The middle of the last ring before a step; null without one. */
+export function ringBefore(steps: Step[], at: number): { x: number; y: number } | null {
+  const { x, y } = ringOf(steps.slice(0, Math.max(at, 0)));
+  return x === undefined ? null : { x: Number(x), y: Number(y) };
+}
+
 /** Centre and seam of the last ring before a step. */
 function ringOf(before: Step[]): Settings {
   const ring = lastOn(before, "ring")?.settings;

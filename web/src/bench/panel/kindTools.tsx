@@ -8,6 +8,7 @@ import { FormulaTools } from "./FormulaTools";
 import { MeltTools } from "./MeltTools";
 import { RunsTool } from "./RunsTool";
 import { SeamTools } from "./SeamTools";
+import { TouchTools } from "./TouchTools";
 
 export interface ToolProps {
   step: Step;
@@ -34,6 +35,7 @@ const rounds = (step: Step, kind: Kind) => effectiveNumber(kind, step.settings, 
 const TOOLS: Record<string, KindTools> = {
   "close-seam": { Above: SeamTools, hides: (setting) => setting.unit === "pulls" },
   crop: { Below: CropTools },
+  "touch-up": { Starts: TouchTools, hides: () => true },
   formula: { Starts: FormulaTools },
   "pixel-sort": { Above: RunsTool },
   // Bars that are kept are drawn again with their own button.

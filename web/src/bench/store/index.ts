@@ -31,13 +31,16 @@ export const useBench = create<BenchState>((set, get, api) => ({
       ...freshDocument,
       ...freshView,
       ...freshTools,
+      touch: { ...get().touch, anchor: null, kept: null },
       ...freshOverlay,
     }),
   // What is edited on the picture belongs to what is selected: choosing something else leaves it.
   patch: (part) =>
     set((state) => {
       const other = (["selected", "layer"] as const).some((name) => name in part && part[name] !== state[name]);
-      return other ? { whereOpen: false, whereShape: null, tool: null, region: null, regionAt: null, ...part } : part;
+      return other
+        ? { whereOpen: false, whereShape: null, stroke: null, picking: false, tool: null, region: null, regionAt: null, ...part }
+        : part;
     }),
   toggle: (kind, at = 0) =>
     set(({ overlay }) => {

@@ -1,7 +1,8 @@
 import type { Where } from "../model/piece";
+import { NEW_TOUCH, type Touch } from "../model/touch";
 
 /** What is drawn on the picture with the pointer: shapes of a where, bars. */
-export type Tool = "rectangle" | "ellipse" | "polygon" | "stroke" | "erase" | "bar";
+export type Tool = "rectangle" | "ellipse" | "polygon" | "stroke" | "erase" | "bar" | "touch";
 
 /** What the hand holds on the picture. */
 export interface ToolsSlice {
@@ -17,6 +18,10 @@ export interface ToolsSlice {
   /** Where a step that is not there yet will act, and at which place of the trail: drawn first, then the step is chosen. */
   region: Where | null;
   regionAt: number | null;
+  /** What the next stroke of a touch-up is made with; the stroke that is chosen; whether the next press takes a source or a colour. */
+  touch: Touch;
+  stroke: number | null;
+  picking: boolean;
   /** The setting that is dragged in the panel. */
   draggedSetting: string | null;
   /** How the crop box is dragged. */
@@ -29,6 +34,8 @@ export const freshTools = {
   whereShape: null,
   keepArea: null,
   bar: null,
+  stroke: null,
+  picking: false,
   draggedSetting: null,
   region: null,
   regionAt: null,
@@ -36,6 +43,7 @@ export const freshTools = {
 
 export const toolsSlice = (): ToolsSlice => ({
   ...freshTools,
+  touch: NEW_TOUCH,
   brush: { radius: 0.12, hardness: 0.5 },
   crop: { ratio: false, centred: false },
 });

@@ -24,6 +24,8 @@ CELLS = 28
 """A hole that is filled in is looked at with so many cells to its smaller side, or as many as its look has pixels."""
 ROUND = 2.5
 """What fills a hole is looked for so many times its smaller side round it."""
+SAME_THING = 0.06
+"""Where what fills a hole differs more from what lies round it, that is no matter of tone."""
 GROWN = 12
 """A picture with so many strokes fewer is looked for to go on from."""
 
@@ -159,9 +161,13 @@ class _Canvas:
     def healed(self, over: Array, patch: Patch, cover: Array, stroke: Stroke) -> Array:
         """Return a patch in the tones of what lies round the stroke: with the smoothest change that makes both agree there."""
         under = patch.of(self.picture)
+        difference = under[..., :3] - over[..., :3]
         outside = np.float32(1) - np.clip(cover * 12, 0, 1)
         outside *= np.minimum(under[..., 3], over[..., 3])
-        change = membrane_over(under[..., :3] - over[..., :3], outside, stroke.radius * self.per_unit / 6)
+        if stroke.mode == "fill-in":
+            # What the edge of the hole cuts through is another thing than what was found, not another tone of it.
+            outside *= np.exp(-((np.abs(difference).mean(axis=2) / np.float32(SAME_THING)) ** 2))
+        change = membrane_over(difference, outside, stroke.radius * self.per_unit / 6)
         over[..., :3] += change * over[..., 3:]
         return over
 

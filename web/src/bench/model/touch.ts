@@ -1,0 +1,148 @@
+import { type Placed, type Point, perUnit, round, toStage, turnsOf } from "./geometry";
+import { simplified } from "./where";
+
+export type TouchMode = "clone" | "heal" | "fill-in" | "colour" | "erase";
+
+/** Where clone and heal take their texture from: the colour at p comes from p + (dx, dy), turned and scaled about a point. */
+export interface StrokeSource {
+  dx: number;
+  dy: number;
+  turn: number;
+  scale: number;
+  about: [number, number] | null;
+}
+
+/** One stored stroke: points with pressure, or the outline of a patch. */
+export interface Stroke {
+  mode: TouchMode;
+  points: number[][];
+  outline: number[][];
+  radius: number;
+  hardness: number;
+  opacity: number;
+  colour: string | null;
+  source: StrokeSource;
+  on: boolean;
+}
+
+/** What the next stroke is made with. */
+export interface Touch {
+  mode: TouchMode;
+  /** Areas are outlined instead of painted. */
+  patch: boolean;
+  radius: number;
+  hardness: number;
+  opacity: number;
+  colour: string;
+  /** Where the source was taken; and what lies between it and the strokes, once the first was made. */
+  anchor: Point | null;
+  kept: StrokeSource | null;
+  /** The source stays where it was taken, or goes along from stroke to stroke. */
+  fixed: boolean;
+  turn: number;
+  scale: number;
+  /** By itself it turns round the middle of the ring, so that what stood at another angle arrives upright. */
+  round: boolean;
+}
+
+export const NEW_TOUCH: Touch = {
+  mode: "clone",
+  patch: false,
+  radius: 0.08,
+  hardness: 0.5,
+  opacity: 1,
+  colour: "#808080",
+  anchor: null,
+  kept: null,
+  fixed: false,
+  turn: 0,
+  scale: 1,
+  round: true,
+};
+
+export const MODES: { value: TouchMode; label: string; help: string }[] = [
+  { value: "clone", label: "Clone", help: "Shows what lies elsewhere, as it is there." },
+  { value: "heal", label: "Heal", help: "Texture from elsewhere, in the tones of this place." },
+  { value: "fill-in", label: "Fill in", help: "Goes on with what lies round it; needs no source." },
+  { value: "colour", label: "Colour", help: "One colour." },
+  { value: "erase", label: "Erase", help: "Gives back the picture as the step got it." },
+];
+
+/** Whether strokes of this mode need a source. */
+export const takesSource = (mode: TouchMode): boolean => mode === "clone" || mode === "heal";
+
+const turned = ({ x, y }: Point, turns: number): Point => {
+  const [c, s] = [Math.cos(2 * Math.PI * turns), Math.sin(2 * Math.PI * turns)];
+  return { x: x * c - y * s, y: x * s + y * c };
+};
+
+/** Where the colour of a point comes from. */
+export function sourceOf(stroke: Pick<Stroke, "source" | "points" | "outline">, at: Point): Point {
+  const { dx, dy, turn, scale } = stroke.source;
+  const about = middleOf(stroke);
+  const way = turned({ x: at.x - about.x, y: at.y - about.y }, -turn);
+  return { x: about.x + way.x / scale + dx, y: about.y + way.y / scale + dy };
+}
+
+/** The point a stroke's source is turned and scaled about. */
+export function middleOf(stroke: Pick<Stroke, "source" | "points" | "outline">): Point {
+  const [x = 0, y = 0] = stroke.source.about ?? stroke.points[0] ?? stroke.outline[0] ?? [];
+  return { x, y };
+}
+
+/** The source of a stroke that begins at `from` and shows there what lies at `anchor`; round a ring's middle where there is one. */
+export function sourceFor(touch: Touch, anchor: Point, from: Point, ring: Point | null): StrokeSource {
+  const about = touch.round ? ring : null;
+  const middle = about ?? from;
+  const around = about
+    ? turnsOf({ x: from.x - about.x, y: from.y - about.y }) - turnsOf({ x: anchor.x - about.x, y: anchor.y - about.y })
+    : 0;
+  const turn = round(around - Math.round(around) + touch.turn, 5);
+  const way = turned({ x: from.x - middle.x, y: from.y - middle.y }, -turn);
+  return {
+    dx: round(anchor.x - middle.x - way.x / touch.scale, 5),
+    dy: round(anchor.y - middle.y - way.y / touch.scale, 5),
+    turn,
+    scale: touch.scale,
+    about: about ? [about.x, about.y] : null,
+  };
+}
+
+const FINE = 0.0015;
+
+/** A stroke as it is stored: points that lie nearly straight between others are left out. */
+export function storedPoints(points: (Point & { pressure: number })[]): number[][] {
+  const kept = new Set<Point>(simplified(points, FINE));
+  const even = points.every((point) => point.pressure === points[0]?.pressure);
+  return points.filter((point) => !even || kept.has(point)).map(({ x, y, pressure }) => [round(x), round(y), round(pressure, 3)]);
+}
+
+/** The stroke moved, with its source or without. */
+export function movedStroke(stroke: Stroke, way: Point): Stroke {
+  const by = ([x = 0, y = 0, ...rest]: number[]) => [round(x + way.x), round(y + way.y), ...rest];
+  return { ...stroke, points: stroke.points.map(by), outline: stroke.outline.map(by) };
+}
+
+/** The line of a stroke on the stage. */
+export function lineOf(stroke: Pick<Stroke, "points" | "outline">, placed: Placed): string {
+  const points = stroke.points.length ? stroke.points : stroke.outline;
+  const at = ([x = 0, y = 0]: number[]) => {
+    const spot = toStage(placed, { x, y });
+    return `${spot.x.toFixed(1)} ${spot.y.toFixed(1)}`;
+  };
+  // A single point is a line of no length, which a round brush shows as a dot.
+  const line = points.length === 1 ? [...points, ...points] : points;
+  return `M${line.map(at).join("L")}${stroke.outline.length ? "Z" : ""}`;
+}
+
+/** What lays the picture, as it is on the stage, so that its source lies under the stroke: an SVG transform. */
+export function shownThere(stroke: Pick<Stroke, "source" | "points" | "outline">, placed: Placed): string {
+  const { dx, dy, turn, scale } = stroke.source;
+  const about = middleOf(stroke);
+  const a = toStage(placed, about);
+  const from = toStage(placed, { x: about.x + dx, y: about.y + dy });
+  return `translate(${a.x} ${a.y}) rotate(${turn * 360}) scale(${scale}) translate(${-from.x} ${-from.y})`;
+}
+
+/** Stage pixels of a stroke's radius. */
+export const radiusOn = (placed: Placed, radius: number): number => radius * perUnit(placed);
