@@ -27,10 +27,10 @@ class Stale(Exception):
         )
 
 
-def start(photo: Photo, key: str) -> Piece:
-    """Start a piece from a photo and a starting point."""
+def start(photo: Photo, key: str, loop: bool = False) -> Piece:
+    """Start a piece from a photo and a starting point; with `loop`, cut first where its edges agree best."""
     label = next(s.label for s in STARTS if s.key == key)
-    begun = start_piece(key, photo.file_name, photo.read)
+    begun = start_piece(key, photo.file_name, photo.read, loop)
     begun["layers"][0]["source"]["keep"] = photo.keep
     document = dump_piece(check_piece(begun))
     return Piece.objects.create(name=f"{photo.name}, {label.lower()}"[:200], document=document)

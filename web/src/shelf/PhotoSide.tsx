@@ -8,7 +8,7 @@ interface Props {
   photo: Photo;
   starts: Start[];
   busy: boolean;
-  onStart: (key: Start["key"]) => void;
+  onStart: (key: Start["key"], loop: boolean) => void;
   onRename: (name: string) => void;
   onDelete: () => void;
 }
@@ -31,19 +31,7 @@ export function PhotoSide({ photo, starts, busy, onStart, onRename, onDelete }: 
       <p>{reading.words}</p>
       <section aria-label="Start a piece" className="starts">
         {starts.map((start) => (
-          <button
-            key={start.key}
-            type="button"
-            className={`bare start ${verdictOf(reading, start.key) === "good" ? "best" : ""}`}
-            disabled={busy}
-            onClick={() => onStart(start.key)}
-          >
-            <strong>
-              {start.label}
-              {verdictOf(reading, start.key) === "good" && <em>suits</em>}
-            </strong>
-            <span className="quiet small">{start.purpose}</span>
-          </button>
+          <StartButtons key={start.key} start={start} reading={reading} busy={busy} onStart={onStart} />
         ))}
       </section>
       <h3>What it is good for</h3>
@@ -61,6 +49,11 @@ export function PhotoSide({ photo, starts, busy, onStart, onRename, onDelete }: 
           {photo.width} × {photo.height}
         </Tag>
         <Tag>edges {Math.round(reading.agreement)} of 100</Tag>
+        {reading.seam && (
+          <Tag>
+            seam {reading.seam.before.toFixed(1)}, closed {reading.seam.after.toFixed(1)}
+          </Tag>
+        )}
         {reading.loop && (
           <Tag>
             best loop keeps {percent(reading.loop.right - reading.loop.left)}: edges {Math.round(reading.loop.before)} →{" "}
@@ -86,5 +79,48 @@ export function PhotoSide({ photo, starts, busy, onStart, onRename, onDelete }: 
         Take off the Shelf
       </Button>
     </aside>
+  );
+}
+
+interface StartProps {
+  start: Start;
+  reading: Photo["reading"];
+  busy: boolean;
+  onStart: Props["onStart"];
+}
+
+/** One starting point; where its edges would join better when cut, that way stands beside it. */
+function StartButtons({ start, reading, busy, onStart }: StartProps) {
+  const best = verdictOf(reading, start.key) === "good";
+  const loop = start.joins ? reading.loop : null;
+  return (
+    <div className={loop ? "start-pair" : "start-alone"}>
+      <button type="button" className={`bare start ${best ? "best" : ""}`} disabled={busy} onClick={() => onStart(start.key, false)}>
+        <strong>
+          {start.label}
+          {best && <em>suits</em>}
+        </strong>
+        <span className="quiet small">{loop ? `The whole width; edges ${Math.round(loop.before)}.` : start.purpose}</span>
+      </button>
+      {loop && (
+        <button
+          type="button"
+          className="bare start"
+          disabled={busy}
+          aria-label={`Best loop, ${start.label.toLowerCase()}`}
+          onClick={() => onStart(start.key, true)}
+        >
+          <strong>
+            Best loop
+            <em>
+              edges {Math.round(loop.before)} → {Math.round(loop.after)}
+            </em>
+          </strong>
+          <span className="quiet small">
+            {start.label} of {percent(loop.right - loop.left)} of the width.
+          </span>
+        </button>
+      )}
+    </div>
   );
 }

@@ -121,7 +121,7 @@ export function ShelfPage() {
             photo={chosen}
             starts={starts}
             busy={shelf.start.isPending}
-            onStart={(key) => shelf.start.mutate({ photo: chosen, key })}
+            onStart={(key, loop) => shelf.start.mutate({ photo: chosen, key, loop })}
             onRename={(name) => shelf.rename.mutate({ photo: chosen, name })}
             onDelete={() => shelf.removePhoto.mutate(chosen)}
           />

@@ -44,8 +44,8 @@ export function useShelf(search: string) {
   };
 
   const start = useMutation({
-    mutationFn: ({ photo, key }: { photo: Photo; key: Start["key"] }) =>
-      take(api.POST("/api/pieces", { body: { photo: photo.id, start: key } })),
+    mutationFn: ({ photo, key, loop }: { photo: Photo; key: Start["key"]; loop: boolean }) =>
+      take(api.POST("/api/pieces", { body: { photo: photo.id, start: key, loop } })),
     onSuccess: (piece) => navigate(`/bench/${piece.id}`, { state: { fresh: true } }),
     onError: tell,
   });

@@ -42,6 +42,7 @@ from ..steps.finish.brushwork import BRUSHWORK
 from ..steps.finish.tone import TONE
 from ..steps.finish.wheel_blur import WHEEL_BLUR
 from ..steps.finish.zoom_blur import ZOOM_BLUR
+from ..steps.mend.centre import CENTRE
 from ..steps.mend.close_seam import CLOSE_SEAM
 from ..steps.mend.rim import RIM
 from ..steps.mend.touch_up import TOUCH_UP
@@ -56,7 +57,7 @@ from .kind import Kind
 
 KINDS: tuple[Kind, ...] = (
     *(CROP, LEVEL, REFIT, TURN, WRAP_SHIFT, KEEP_ONLY),
-    *(CLOSE_SEAM, TOUCH_UP, RIM, TRIM),
+    *(CLOSE_SEAM, TOUCH_UP, CENTRE, RIM, TRIM),
     *(RING, UNRING, TWIRL, PINCH, WAVE, RIPPLE, ROW_BEND, KALEIDOSCOPE, LENS, DROSTE, PLACE, DISPLACE, FORMULA, SPIRAL_REPEAT),
     *(CHANNEL_SPLIT, GHOSTS, SLICES, SCAN_LINES, PIXEL_SORT, MELT, MOSAIC, TUBE, TAPE, CRUSH, STIPPLE, GRAIN),
     *(TONE, BLUR, ZOOM_BLUR, WHEEL_BLUR, BRUSHWORK),

@@ -38,6 +38,7 @@ Handle = Literal[
     "melt-way",
     "ghost-arrow",
     "strokes",
+    "centre-disc",
 ]  # fmt: skip
 """What can be drawn on the picture to be taken hold of; the page has one of each."""
 
@@ -205,7 +206,7 @@ class PictureKind(Kind):
     Parameters
     ----------
     apply : callable (picture, rows, measured, settings) -> picture
-    local : bool
+    local : bool, or callable (settings) -> bool
         Whether a strip of rows can be computed from the same strip of the input.
     fewer : callable (settings) -> iterator of (settings, count), optional
         Of a step that does one thing after the other: settings that do only the first `count` of them. A picture made with those is gone on from:
@@ -214,8 +215,12 @@ class PictureKind(Kind):
 
     way: ClassVar[Way] = "picture"
     apply: Callable[..., Array] = field(kw_only=True)
-    local: bool = True
+    local: bool | Callable[[Any], bool] = True
     fewer: Callable[[Any], Iterator[tuple[Settings, int]]] | None = None
+
+    def is_local(self, settings: Settings) -> bool:
+        """Whether a strip of rows can be computed from the same strip of the input, as it is set."""
+        return self.local(settings) if callable(self.local) else self.local
 
 
 def _nowhere(settings: Any) -> float:

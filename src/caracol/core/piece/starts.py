@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from math import exp, tau
 from typing import Any
 
 from ..reading.reading import Reading
@@ -13,14 +14,19 @@ LEVEL_FROM = 0.3 / 360
 Steps = list[tuple[str, dict[str, Any]]]
 
 
+CRUSHED_FROM = 0.035
+"""A middle that is less uneven than this is left alone."""
+
+
 @dataclass(frozen=True)
 class PieceStart:
-    """One starting point."""
+    """One starting point; in one that `joins`, left and right edge meet."""
 
     key: str
     label: str
     purpose: str
-    steps: Callable[[Reading], Steps]
+    steps: Callable[[Reading, float], Steps]
+    joins: bool = False
 
 
 def _levelled(reading: Reading) -> Steps:
@@ -29,21 +35,33 @@ def _levelled(reading: Reading) -> Steps:
     return [("level", {"angle": round(-reading.tilt, 5)})]
 
 
-def _planet(reading: Reading) -> Steps:
-    ring = {"inside": "bottom", "spread": "shape", "reach": 1.5, "fold": 0.2}
-    return [*_levelled(reading), ("close-seam", {}), ("ring", ring), ("rim", {"radius": 1.05, "width": 0.4})]
+def _calmed(crush: float, radius: float) -> Steps:
+    """Return a step for the middle, where what lies there would be crushed to a star."""
+    return [("centre", {"radius": radius})] if crush >= CRUSHED_FROM else []
 
 
-def _sky_well(reading: Reading) -> Steps:
-    return [*_levelled(reading), ("close-seam", {}), ("ring", {"inside": "top", "spread": "even", "reach": 1.42})]
+def kept_size(reach: float, ratio: float, cut: float, horizon: float) -> float:
+    """Return the reach at which a ring that keeps shapes shows its horizon as large as before, when only `cut` of the width is left.
+
+    A height v from the top lies at radius reach·exp(-τ·v / ratio): DESIGN section 4.
+    """
+    return round(reach * exp(tau * horizon * (1 / (ratio * cut) - 1 / ratio)), 4)
 
 
-def _tunnel(reading: Reading) -> Steps:
-    return [
-        *_levelled(reading),
-        ("close-seam", {}),
-        ("ring", {"inside": "top", "spread": "depth", "hole": 0.12, "reach": 1.42, "fold": 0.3}),
-    ]
+def _planet(reading: Reading, cut: float) -> Steps:
+    reach = kept_size(1.5, reading.ratio, cut, reading.horizon if reading.horizon is not None else 0.5)
+    ring = {"inside": "bottom", "spread": "shape", "reach": min(reach, 4.0), "fold": 0.2}
+    calmed = _calmed(reading.crush_bottom, 0.16)
+    return [("close-seam", {}), ("ring", ring), *calmed, ("rim", {"radius": 1.05, "width": 0.4})]
+
+
+def _sky_well(reading: Reading, cut: float) -> Steps:
+    return [("close-seam", {}), ("ring", {"inside": "top", "spread": "even", "reach": 1.42}), *_calmed(reading.crush_top, 0.3)]
+
+
+def _tunnel(reading: Reading, cut: float) -> Steps:
+    ring = {"inside": "top", "spread": "depth", "hole": 0.12, "reach": 1.42, "fold": 0.3}
+    return [("close-seam", {}), ("ring", ring), *_calmed(reading.crush_top, 0.24)]
 
 
 def _inside_out_steps() -> Steps:
@@ -56,18 +74,18 @@ def _inside_out_steps() -> Steps:
     ]
 
 
-def _inside_out(reading: Reading) -> Steps:
+def _inside_out(reading: Reading, cut: float) -> Steps:
     return _inside_out_steps()
 
 
-def _plain(reading: Reading) -> Steps:
+def _plain(reading: Reading, cut: float) -> Steps:
     return []
 
 
 STARTS: tuple[PieceStart, ...] = (
-    PieceStart("planet", "Planet", "The ground as a little world, the sky around it.", _planet),
-    PieceStart("sky-well", "Sky well", "The sky in the middle, the skyline standing round the rim.", _sky_well),
-    PieceStart("tunnel", "Tunnel", "The middle pushed far into the distance.", _tunnel),
+    PieceStart("planet", "Planet", "The ground as a little world, the sky around it.", _planet, joins=True),
+    PieceStart("sky-well", "Sky well", "The sky in the middle, the skyline standing round the rim.", _sky_well, joins=True),
+    PieceStart("tunnel", "Tunnel", "The middle pushed far into the distance.", _tunnel, joins=True),
     PieceStart("inside-out", "Inside-out", "Laid flat, flipped and wrapped again.", _inside_out),
     PieceStart("plain", "Plain", "Just the photo; add your own steps.", _plain),
 )
@@ -94,11 +112,18 @@ RUNS: tuple[Run, ...] = (
 )  # fmt: skip
 
 
-def start_piece(key: str, photo: str, reading: Reading) -> dict[str, Any]:
+def start_piece(key: str, photo: str, reading: Reading, loop: bool = False) -> dict[str, Any]:
     """Return the data of a new piece from a photo and the starting point `key`.
 
-    The lean that the reading found is levelled first, where the treatment needs a level horizon.
+    The lean that the reading found is levelled first, where left and right meet and so need a level horizon; with `loop` the photo is then cut
+    where its edges agree best, and a ring that keeps shapes keeps its size.
     """
     start = next(s for s in STARTS if s.key == key)
-    steps = [{"id": f"s{n}", "kind": kind, "settings": settings} for n, (kind, settings) in enumerate(start.steps(reading), 1)]
+    first = _levelled(reading) if start.joins else []
+    cut = 1.0
+    if loop and start.joins and reading.loop:
+        first.append(("crop", {"left": round(reading.loop.left, 5), "right": round(reading.loop.right, 5)}))
+        cut = reading.loop.right - reading.loop.left
+    trail = [*first, *start.steps(reading, cut)]
+    steps = [{"id": f"s{n}", "kind": kind, "settings": settings} for n, (kind, settings) in enumerate(trail, 1)]
     return {"caracol": 1, "layers": [{"id": "land", "name": "Land", "source": {"kind": "photo", "photo": photo}, "steps": steps}]}

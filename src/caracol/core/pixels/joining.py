@@ -12,6 +12,7 @@ import cv2
 import numpy as np
 
 from ..arrays import AnyArray, Array
+from .strokes import shown_at
 
 OVERLAP = 0.4
 """How far each side is led beyond the join for a cut or a crossfade, in bands."""
@@ -55,12 +56,6 @@ def visibility(step: Array, usual: Array) -> float:
 def seam_visibility(picture: Array) -> float:
     """Return how visible the join of a picture's left and right edge is: `visibility` of the step from its last column to its first."""
     return visibility(picture[:, -1, :3] - picture[:, 0, :3], usual_steps(picture))
-
-
-def shown_at(strip: Array, columns: Array, down: Array) -> Array:
-    """Return a strip read at columns and rows (pixels, (rows, cols) each), its outermost pixels going on."""
-    at = np.asarray(columns, np.float32), np.asarray(down, np.float32)
-    return np.asarray(cv2.remap(strip, *at, cv2.INTER_CUBIC, borderMode=cv2.BORDER_REPLICATE), np.float32)
 
 
 @dataclass(frozen=True)

@@ -43,6 +43,22 @@ def to_pixels(frame: Frame, rows: int, cols: int, x: Array, y: Array) -> tuple[A
     return (u * cols - np.float32(0.5)).astype(np.float32), (v * rows - np.float32(0.5)).astype(np.float32)
 
 
+def shown_at(picture: Array, col: Array, row: Array, fine: bool = True) -> Array:
+    """Return a picture read at columns and rows (pixels; broadcast together), its outermost pixels going on.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, channels)
+    col, row : array
+        Whole numbers are pixels' middles.
+    fine : bool
+        Between sixteen pixels, or between four: for what is smooth, or shall not overshoot.
+    """
+    columns, rows = (np.ascontiguousarray(part, np.float32) for part in np.broadcast_arrays(col, row))
+    how = cv2.INTER_CUBIC if fine else cv2.INTER_LINEAR
+    return np.asarray(cv2.remap(picture, columns, rows, how, borderMode=cv2.BORDER_REPLICATE), np.float32)
+
+
 def patch_around(col: Array, row: Array, far: float, rows: int, cols: int) -> Patch:
     """Return the pixels of a picture no further than `far` pixels from the box of some points."""
     if not len(col):

@@ -10,7 +10,7 @@ from ..pixels.pyramid import Pyramid
 from .features import Feature, find_features
 from .horizon import find_horizon
 from .loops import Loop, best_loop
-from .regions import edge_agreement, sky_of, spreads_of, surround_of
+from .regions import crush_of_edges, edge_agreement, sky_of, spreads_of, surround_of
 from .seam import Seam, seam_of
 
 LOOK = 512
@@ -50,6 +50,8 @@ class Reading:
         Faces and salient areas.
     seam : Seam or None
         How visible the join of its edges is; None where an older release read it.
+    crush_top, crush_bottom : float
+        0…1, how uneven the first and the last rows are, which would be crushed in the middle of a well or a planet.
     """
 
     width: int
@@ -71,6 +73,8 @@ class Reading:
     uses: tuple[Use, ...]
     words: str
     seam: Seam | None = None
+    crush_top: float = 0.0
+    crush_bottom: float = 0.0
 
     @classmethod
     def from_data(cls, data: dict[str, Any]) -> Reading:
@@ -207,6 +211,7 @@ def read_look(picture: Array, width: int, height: int) -> Reading:
     Reading
     """
     horizon = find_horizon(picture[..., :3].mean(axis=2))
+    crush_top, crush_bottom = crush_of_edges(picture)
     agreement = edge_agreement(picture)
     sky_share, sky_plain = sky_of(picture, horizon.height if horizon else None)
     surround, surround_plain = surround_of(picture)
@@ -225,5 +230,5 @@ def read_look(picture: Array, width: int, height: int) -> Reading:
         width=width, height=height, ratio=ratio, tilt=tilt, horizon=horizon.height if horizon else None, agreement=agreement,
         sky_share=sky_share, sky_plainness=sky_plain, surround=surround, surround_plainness=surround_plain, darkness=darkness,
         tone_spread=tone_spread, hue_spread=hue_spread, detail=detail, loop=best_loop(picture, tilt), features=find_features(picture), uses=uses,
-        words=_words(tilt, agreement, uses), seam=seam_of(picture),
+        words=_words(tilt, agreement, uses), seam=seam_of(picture), crush_top=crush_top, crush_bottom=crush_bottom,
     )  # fmt: skip

@@ -24,7 +24,7 @@ class Worked(Staged):
     def __init__(self, trail: Trail, count: int, longer: int) -> None:
         super().__init__(trail, count, longer)
         self._kind = cast(PictureKind, self._stage.kind)
-        self.flows = self._kind.local
+        self.flows = self._kind.is_local(self._step.settings)
 
     @cached_property
     def _prepared(self) -> Prepared | None:

@@ -50,7 +50,7 @@ CATALOGUE = CatalogueOut.model_validate(
         "formula": {"functions": list(FUNCTIONS), "constants": list(CONSTANTS), "variables": list(VARIABLES)},
         "blends": list(MODES),
         "upload_bytes": settings.UPLOAD_LIMIT,
-        "starts": [{"key": s.key, "label": s.label, "purpose": s.purpose} for s in STARTS],
+        "starts": [{"key": s.key, "label": s.label, "purpose": s.purpose, "joins": s.joins} for s in STARTS],
     }
 )
 

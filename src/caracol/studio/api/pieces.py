@@ -39,7 +39,7 @@ def start(request: HttpRequest, payload: PieceStartIn) -> Status[Piece]:
         return Status(201, pieces.start_drawn(payload.source))
     if payload.photo is None:
         raise PieceError(["photo: name a photo of the Shelf, or give a source or a document"])
-    return Status(201, pieces.start(get_object_or_404(Photo, id=payload.photo), payload.start))
+    return Status(201, pieces.start(get_object_or_404(Photo, id=payload.photo), payload.start, payload.loop))
 
 
 @router.get("/{piece_id}", response={200: PieceOut, **FAULTS}, operation_id="get_piece")

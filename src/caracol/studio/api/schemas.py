@@ -111,6 +111,8 @@ class ReadingOut(Schema):
     uses: list[UseOut]
     words: str
     seam: SeamOut | None
+    crush_top: float
+    crush_bottom: float
 
 
 class PhotoOut(Schema):
@@ -177,6 +179,8 @@ class StartOut(Schema):
     key: StartKey
     label: str
     purpose: str
+    joins: bool
+    """Whether left and right edge meet in it."""
 
 
 class PieceStartIn(Schema):
@@ -185,6 +189,8 @@ class PieceStartIn(Schema):
     photo: UUID | None = None
     source: DrawnSource | None = None
     start: StartKey = "plain"
+    loop: bool = False
+    """Whether the photo is cut first where its edges agree best."""
     name: Name | None = None
     document: Document | None = None
 

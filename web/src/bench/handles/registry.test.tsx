@@ -1,14 +1,17 @@
 // @vitest-environment jsdom
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, fireEvent, render } from "@testing-library/react";
 import { afterEach, describe, expect, it } from "vitest";
 import type { Handle, Kind } from "../../api/client";
 import { catalogue } from "../../testing/catalogue";
+import { begin } from "../model/edits";
 import { place, toStage } from "../model/geometry";
 import { defaults } from "../model/settings";
+import { useBench } from "../store";
 import { HANDLES } from "./registry";
 
 /** Handles that are drawn from more than a step's own settings, and have tests of their own. */
-const APART = new Set(["bars"]);
+const APART = new Set(["bars", "strokes"]);
 const PLACED = place({ width: 200, height: 100 }, { width: 1028, height: 528 }, 1, { x: 0, y: 0 });
 const FAR = [
   { x: 0, y: -40 },
@@ -20,6 +23,10 @@ const FAR = [
 
 type Change = Record<string, unknown>;
 
+const queries = new QueryClient();
+const PIECE = { caracol: 1 as const, layers: [{ id: "land", name: "Land", source: { kind: "fill" }, steps: [] }] };
+useBench.setState({ history: begin({ name: "", document: PIECE as never }) });
+
 afterEach(cleanup);
 
 /** Draw a handle with these settings; what it sets is written down, and drawn again as the Bench would. */
@@ -28,20 +35,22 @@ function drawn(kind: Kind, handle: Handle, settings: Change) {
   const Drawn = HANDLES[handle];
   let current = settings;
   const view = () => (
-    <svg>
-      <title>stage</title>
-      <Drawn
-        kind={kind}
-        settings={current as never}
-        placed={PLACED}
-        set={(change) => {
-          told.changes.push(change);
-          current = { ...current, ...change };
-          drawing.rerender(view());
-        }}
-        dragging={(on) => told.dragging.push(on)}
-      />
-    </svg>
+    <QueryClientProvider client={queries}>
+      <svg>
+        <title>stage</title>
+        <Drawn
+          kind={kind}
+          settings={current as never}
+          placed={PLACED}
+          set={(change) => {
+            told.changes.push(change);
+            current = { ...current, ...change };
+            drawing.rerender(view());
+          }}
+          dragging={(on) => told.dragging.push(on)}
+        />
+      </svg>
+    </QueryClientProvider>
   );
   const drawing = render(view());
   return { told, knobs: () => [...drawing.container.querySelectorAll<SVGGElement>("g.knob")], settings: () => current };

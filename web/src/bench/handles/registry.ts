@@ -1,6 +1,7 @@
 import type { ComponentType } from "react";
 import type { Handle } from "../../api/client";
 import { BarsHandle } from "./BarsHandle";
+import { CentreDiscHandle } from "./CentreDiscHandle";
 import { CentreHandle, CentreReachHandle } from "./CentreReachHandle";
 import { CropHandle } from "./CropHandle";
 import { DisplaceHandle } from "./DisplaceHandle";
@@ -49,4 +50,5 @@ export const HANDLES: Record<Handle, ComponentType<HandleProps>> = {
   "melt-way": MeltWayHandle,
   "ghost-arrow": GhostHandle,
   strokes: TouchHandle,
+  "centre-disc": CentreDiscHandle,
 };

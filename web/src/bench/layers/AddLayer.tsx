@@ -11,10 +11,10 @@ import { PhotoSearch } from "./PhotoSearch";
 
 /** Over the picture: what a new layer can be made of. It is put above or below the layer that is worked on. */
 export function AddLayer() {
-  const { layer, edit, patch } = useBenchPart("layer", "edit", "patch");
+  const { layer, addSide, edit, patch } = useBenchPart("layer", "addSide", "edit", "patch");
   const document = useDocument();
   const onClose = () => patch({ overlay: null });
-  const [side, setSide] = useState<Side>("above");
+  const [side, setSide] = useState<Side>(addSide);
   const active = entryOf(document, layer)?.name || "the layer";
   const { sources } = useCatalogue();
   const [search, setSearch] = useState("");

@@ -7,6 +7,8 @@ export interface Advice {
   why: string;
   kind: string;
   settings: Settings;
+  /** The share of the width it keeps, where it cuts. */
+  cut?: number;
 }
 
 const LEAST_LEAN = 0.15 / 360;
@@ -27,7 +29,19 @@ export function adviceOf(reading: Reading | undefined): Advice[] {
       why: `edges ${Math.round(before)} → ${Math.round(after)}`,
       kind: "crop",
       settings: { left: round(left), right: round(right), top: 0, bottom: 1 },
+      cut: right - left,
     });
   }
   return found;
+}
+
+/**
+ * The reach at which a ring that keeps shapes shows its horizon as large as before, when only `cut` of the width is left: a height v from the
+ * top lies at radius reach · exp(-2π v / ratio). Null for other rings, which do not shrink.
+ */
+export function keptReach(ring: Settings, reading: Pick<Reading, "ratio" | "horizon">, cut: number): number | null {
+  if (ring.spread !== "shape") return null;
+  const { ratio, horizon } = reading;
+  const reach = Number(ring.reach ?? 1) * Math.exp(2 * Math.PI * (horizon ?? 0.5) * (1 / (ratio * cut) - 1 / ratio));
+  return Math.min(4, Number(reach.toFixed(4)));
 }

@@ -1,5 +1,6 @@
 import { type Placed, type Point, perUnit, polar } from "./geometry";
-import { freshIds, type PieceDocument, type Settings, stepsOf, withSteps } from "./piece";
+import { distinct, freshIds, freshLayerIds, type Layer, type PieceDocument, type Settings, stepsOf, withSteps } from "./piece";
+import { ringBefore } from "./settings";
 
 /** Where a cut is pulled to: a share of the height from the top (on a ring: from the outside), and how far from the join, in widths. */
 export type Pull = [number, number];
@@ -44,5 +45,28 @@ export function rayLine(placed: Placed, settings: Settings, width: number): Join
       const turns = Math.atan2(x - centre.x, centre.y - y) / (2 * Math.PI) - ray;
       return { v: 1 - Math.hypot(x - centre.x, y - centre.y) / far, at: (turns - Math.round(turns)) / width };
     },
+  };
+}
+
+/** The reach with which a ring covers its whole frame; null where it does already. */
+export function reachedOver(ring: Settings): number | null {
+  const ratio = Number(ring.ratio ?? 1);
+  const far = Math.hypot(Math.max(ratio, 1) + Math.abs(Number(ring.x ?? 0)), Math.max(1 / ratio, 1) + Math.abs(Number(ring.y ?? 0)));
+  return far > Number(ring.reach ?? 1) + 0.001 ? Math.min(4, Math.ceil(far * 1000) / 1000) : null;
+}
+
+/** A layer that shows all below it once more, turned a little about the ring's middle; null where there is no ring. */
+export function overTheSeam(document: PieceDocument, layer: string | null): Layer | null {
+  const steps = stepsOf(document, layer);
+  const centre = ringBefore(steps, steps.length);
+  const [id = "layer"] = freshLayerIds(document, 1);
+  if (!centre) return null;
+  const turned = { fall: "even", turns: 1 / 60, reach: 4, ...centre };
+  return {
+    id,
+    name: distinct(document, "Over the seam"),
+    source: { kind: "below" },
+    opacity: 0.5,
+    steps: [{ id: "turned", on: true, kind: "twirl", settings: turned }],
   };
 }

@@ -83,7 +83,12 @@ function ringOf(before: Step[]): Settings {
   return ring ? { x: ring.x ?? 0, y: ring.y ?? 0, ray: ring.seam ?? (ring.inside === "top" ? 0 : 0.5) } : {};
 }
 
-const FOLLOWED: Record<string, (before: Step[]) => Settings> = { tube: pitchOf, "close-seam": ringOf };
+const centreOf = (before: Step[]): Settings => {
+  const { ray: _, ...centre } = ringOf(before);
+  return centre;
+};
+
+const FOLLOWED: Record<string, (before: Step[]) => Settings> = { tube: pitchOf, "close-seam": ringOf, centre: centreOf };
 
 /** A step's settings with those that are left to the steps before it, as the core fills them in. */
 export function followed(step: Step, before: Step[]): Settings {

@@ -1,3 +1,4 @@
+import { colours } from "../../theme/colours";
 import { type Placed, type Point, perUnit, round, toStage, turnsOf } from "./geometry";
 import { simplified } from "./where";
 
@@ -51,7 +52,7 @@ export const NEW_TOUCH: Touch = {
   radius: 0.08,
   hardness: 0.5,
   opacity: 1,
-  colour: "#808080",
+  colour: colours.surroundMiddle,
   anchor: null,
   kept: null,
   fixed: false,

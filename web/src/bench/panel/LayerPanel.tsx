@@ -1,6 +1,6 @@
 import { Button, Segmented, Switch } from "antd";
 import { EditableName } from "../../shared/EditableName";
-import { entryOf, freshLayerIds, HERE, isGroup, type Layer, layerOf, type Place, sourceName } from "../model/piece";
+import { entryOf, freshLayerIds, HERE, isGroup, type Layer, layerOf, type Place, sourceName, type Where } from "../model/piece";
 import { LAYER } from "../model/view";
 import { useBench, useBenchPart, useDocument } from "../store";
 import { WhereSection } from "../where/WhereSection";
@@ -36,6 +36,19 @@ export function LayerPanel() {
         onShare={(opacity, gesture) => change({ opacity }, gesture)}
       />
       <WhereSection sheet={entry.id} step={null} where={entry.where ?? null} photo={null} />
+      {!entry.where && (
+        <Button
+          size="small"
+          className="at-start"
+          title="Hides it all; then paint on the picture where it is to be seen."
+          onClick={() => {
+            change({ where: { shapes: [], feather: 0, invert: false }, opacity: 1 });
+            patch({ whereOpen: true, tool: "stroke" });
+          }}
+        >
+          Paint it in
+        </Button>
+      )}
       <PlaceNumbers
         place={entry.place ?? HERE}
         onChange={(place, gesture) => change({ place }, gesture)}
@@ -84,7 +97,11 @@ export function LayerPanel() {
   );
 }
 
-function entryChange(change: { name?: string; opacity?: number; visible?: boolean; place?: Place | null }, id: string, gesture?: string) {
+function entryChange(
+  change: { name?: string; opacity?: number; visible?: boolean; place?: Place | null; where?: Where },
+  id: string,
+  gesture?: string,
+) {
   return { type: "entry" as const, id, change, ...(gesture ? { gesture: `${id}-${gesture}` } : {}) };
 }
 

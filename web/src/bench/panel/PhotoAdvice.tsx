@@ -1,7 +1,8 @@
 import type { Kind } from "../../api/client";
 import { useCatalogue } from "../../shared/useCatalogue";
+import { applyEdit, type Edit } from "../model/edits";
 import { freshIds, type Step, stepsOf } from "../model/piece";
-import { type Advice, adviceOf } from "../model/reading";
+import { type Advice, adviceOf, keptReach } from "../model/reading";
 import { defaults } from "../model/settings";
 import { useBenchPart, useDocument } from "../store";
 import { useReading } from "../useReading";
@@ -17,13 +18,23 @@ export function PhotoAdvice() {
   const document = useDocument();
   const { byKey } = useCatalogue();
   const { layer, edit, patch } = useBenchPart("layer", "edit", "patch");
-  const at = preparedBy(stepsOf(document, layer), byKey);
+  const steps = stepsOf(document, layer);
+  const at = preparedBy(steps, byKey);
   const reading = useReading(document, at, layer);
   const follow = (advice: Advice) => {
     const kind = byKey.get(advice.kind);
     const [id = ""] = freshIds(document, 1);
     if (!kind) return;
-    edit({ type: "add", at, steps: [{ id, on: true, kind: kind.key, settings: defaults(kind, advice.settings) }] });
+    const add: Edit = { type: "add", layer, at, steps: [{ id, on: true, kind: kind.key, settings: defaults(kind, advice.settings) }] };
+    const ring = steps.slice(at).find((step) => step.kind === "ring" && step.on !== false);
+    const reach = ring && reading && advice.cut ? keptReach(ring.settings, reading, advice.cut) : null;
+    if (!ring || !reach) edit(add);
+    else {
+      // What is left of the width is wrapped to a smaller world: its reach makes up for it, in the same breath.
+      const added = applyEdit({ name: "", document }, add);
+      const grown = applyEdit(added, { type: "set", layer, step: ring.id, settings: { reach } });
+      edit({ type: "replace", document: grown.document, what: advice.name.toLowerCase() });
+    }
     patch({ selected: id });
   };
   if (!reading) return <p className="quiet">Reading the photo …</p>;
@@ -31,6 +42,11 @@ export function PhotoAdvice() {
   return (
     <section aria-label="Reading" className="stack">
       <p>{reading.words}</p>
+      {reading.seam && (
+        <p className="quiet small">
+          Seam visibility {reading.seam.before.toFixed(1)}, closed {reading.seam.after.toFixed(1)}; 1 is like everywhere.
+        </p>
+      )}
       {advice.map((one) => (
         <button key={one.name} type="button" className="bare start" onClick={() => follow(one)}>
           <strong>

@@ -6,6 +6,7 @@ import { effectiveNumber } from "../model/settings";
 import { CropTools } from "./CropTools";
 import { FormulaTools } from "./FormulaTools";
 import { MeltTools } from "./MeltTools";
+import { CentreTools, RimTools, SecondCopy } from "./MendTools";
 import { RunsTool } from "./RunsTool";
 import { SeamTools } from "./SeamTools";
 import { TouchTools } from "./TouchTools";
@@ -34,6 +35,9 @@ const rounds = (step: Step, kind: Kind) => effectiveNumber(kind, step.settings, 
 
 const TOOLS: Record<string, KindTools> = {
   "close-seam": { Above: SeamTools, hides: (setting) => setting.unit === "pulls" },
+  centre: { Above: CentreTools },
+  rim: { Below: RimTools },
+  ring: { Below: SecondCopy },
   crop: { Below: CropTools },
   "touch-up": { Starts: TouchTools, hides: () => true },
   formula: { Starts: FormulaTools },

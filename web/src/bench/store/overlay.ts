@@ -3,6 +3,8 @@ export type Overlay = { kind: "finder"; at: number } | { kind: "add-layer" | "ex
 
 export interface OverlaySlice {
   overlay: Overlay | null;
+  /** Where a new layer is offered to lie. */
+  addSide: "above" | "below";
 }
 
-export const freshOverlay = { overlay: null };
+export const freshOverlay = { overlay: null, addSide: "above" as const };

@@ -16,7 +16,8 @@ from ...geometry.rows import Rows
 from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, auto_number, auto_value, choice, number, pairs
 from ...pixels.closing import Closing, closed, find_closing
-from ...pixels.joining import shown_at, usual_steps
+from ...pixels.joining import usual_steps
+from ...pixels.strokes import shown_at
 from ..bend.ring import RingSettings
 
 Share = Annotated[float, Field(ge=0, le=1)]

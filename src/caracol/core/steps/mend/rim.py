@@ -1,17 +1,24 @@
-"""Rim: outside a circle, fade into a colour, so that a ring's corners come to rest."""
+"""Rim: outside a circle, fade into a colour, a gradient, a wider sky or nothing, so that a ring's corners come to rest."""
 
 from __future__ import annotations
 
-from math import tau
+from math import hypot, tau
 from typing import Any, Literal
 
 import numba as nb
 import numpy as np
 
 from ...arrays import Array
+from ...geometry.frame import Frame
 from ...geometry.rows import Rows
 from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, choice, colour, number
+from ...pixels.patchwork import Reading, lattice, patchwork
+from ...pixels.strokes import Patch
+
+SPACING = 0.3
+"""Between the patches of a wider sky, as a share of how far inwards it is read from."""
+INTO = Literal["colour", "gradient", "sky", "nothing"]
 
 
 class RimSettings(Settings):
@@ -20,10 +27,30 @@ class RimSettings(Settings):
     x: float = number(0, -3, 3, label="Centre x", unit="units", help="Centre, right positive.")
     y: float = number(0, -3, 3, label="Centre y", unit="units", help="Centre, down positive.")
     radius: float = number(0.92, 0.05, 4, label="Radius", unit="units", help="The picture is whole up to here.")
-    width: float = number(0.3, 0, 3, label="Fade", unit="units", help="How far it takes until only the colour is left.")
-    into: Literal["colour", "nothing"] = choice("colour", label="Fade into", help="A colour, or nothing (transparent).")
+    width: float = number(0.3, 0, 3, label="Fade", unit="units", help="How far it takes until only what lies outside is left.")
+    into: INTO = choice(
+        "colour", label="Fade into", help="A colour; a gradient from it to another; the sky, going on by its own texture; or nothing, so that "
+        "what lies below shows.",
+    )  # fmt: skip
+    # Before `colour`, which from there on is the setting of that name.
+    outer: str = colour("#1d2440", label="At the corners", when={"into": ["gradient"]}, help="What the gradient ends in.")
     colour: str | None = colour(
-        None, label="Colour", when={"into": ["colour"]}, help="Left to itself it is taken from the picture along the circle."
+        None,
+        label="Colour",
+        when={"into": ["colour", "gradient"]},
+        help="Left to itself it is taken from the picture along the circle.",
+    )
+    band: float = number(
+        0.25,
+        0.03,
+        1,
+        label="Read from",
+        unit="units",
+        when={"into": ["sky"]},
+        help="How far inside the circle sky is taken from that goes on outside.",
+    )
+    border: Literal["even", "dark", "glow"] = choice(
+        "even", label="Border", help="As it comes, darker along the circle, or glowing.", when={"into": ["nothing", "colour", "gradient"]}
     )
 
 
@@ -46,32 +73,87 @@ def measure_rim(picture: Array, s: RimSettings) -> dict[str, Any]:
     return {"colour": tuple(float(c) for c in np.median(found[:, :3] / found[:, 3:], axis=0))}
 
 
+def tell_rim(measured: dict[str, Any], s: RimSettings) -> dict[str, Any]:
+    """Return the colour that is really used."""
+    return {"colour": s.colour or "#" + "".join(f"{round(255 * min(max(part, 0), 1)):02x}" for part in measured["colour"])}
+
+
 @nb.njit(nogil=True, fastmath=True, cache=True)
-def _fade(picture, px, py, cx, cy, begin, width, target, out):  # type: ignore[no-untyped-def]
+def _fade(picture, px, py, cx, cy, begin, width, first, last, far, edge, outside, out):  # type: ignore[no-untyped-def]
     rows, cols, _ = picture.shape
     zero, one, two, three = np.float32(0), np.float32(1), np.float32(2), np.float32(3)
     for r in range(rows):
         for c in range(cols):
             dx, dy = px[r, c] - cx, py[r, c] - cy
-            share = min(max((np.sqrt(dx * dx + dy * dy) - begin) / width, zero), one)
+            away = np.sqrt(dx * dx + dy * dy)
+            share = min(max((away - begin) / width, zero), one)
             share = share * share * (three - two * share)
+            along = min(max((away - begin) / max(far - begin, np.float32(1e-6)), zero), one)
+            # A line along the circle, darker or lighter than what is there.
+            near = (away - begin - np.float32(0.5) * width) / max(np.float32(0.3) * width, np.float32(0.012))
+            line = edge * np.exp(-near * near)
             for k in range(4):
-                out[r, c, k] = picture[r, c, k] + (target[k] - picture[r, c, k]) * share
+                target = outside[r, c, k] if outside.shape[0] > 1 else first[k] + (last[k] - first[k]) * along
+                value = picture[r, c, k] + (target - picture[r, c, k]) * share
+                out[r, c, k] = value
+            alpha = out[r, c, 3]
+            for k in range(3):
+                value = out[r, c, k]
+                value = value + (alpha - value) * line if line > zero else value + value * line
+                out[r, c, k] = value
+
+
+def _coded(text: str) -> tuple[float, ...]:
+    return tuple(int(text[i : i + 2], 16) / 255 for i in (1, 3, 5))
+
+
+def wider_sky(picture: Array, frame: Frame, s: RimSettings) -> Array:
+    """Return the picture with what lies outside the circle shown by patches of what lies inside: each rigidly from further in, in its own direction.
+
+    A patch so far outside is read as far inside, to and fro within `band` of the circle; its tone is that of the circle.
+    """
+    rows, cols = picture.shape[:2]
+    half_w, half_h = frame.half_w + abs(s.x), frame.half_h + abs(s.y)
+    spacing = max(SPACING * s.band, 0.04)
+    inside = s.radius - 0.5 * spacing
+    readings = []
+    for px, py in lattice(hypot(half_w, half_h) + spacing, spacing):
+        away = hypot(px, py)
+        if away < inside - spacing or abs(s.x + px) > frame.half_w + spacing or abs(s.y + py) > frame.half_h + spacing:
+            continue
+        beyond = max(away - inside, 0.0)
+        turn, part = divmod(beyond, s.band)
+        target = inside - (part if int(turn) % 2 == 0 else s.band - part)
+        # Further out things are led round the circle a little, so that no spoke repeats what is inside it.
+        swing = 0.035 * (2 * (int(away / spacing) % 2) - 1) * min(1.0, beyond / s.band)
+        ang = np.arctan2(px, -py) / tau + swing
+        tx, ty = target * np.sin(tau * ang), -target * np.cos(tau * ang)
+        # Its tone is that of the circle, or the sky would run back into what is inside.
+        back = min(1.0, inside / max(away, 1e-6)) - 1
+        readings.append(Reading(float(s.x + px), float(s.y + py), float(tx - px), float(ty - py), float(back * px), float(back * py)))
+    return patchwork(picture, frame, Patch(0, rows, 0, cols), readings, spacing, 0.5 * s.band)
 
 
 def rim(picture: Array, rows: Rows, measured: dict[str, Any], s: RimSettings) -> Array:
     """Return the picture faded beyond the circle; smooth at both ends of the fade."""
     pixel = 2 * rows.frame.half_w / rows.cols
-    if s.into == "nothing":
-        target = np.zeros(4, np.float32)
-    else:
-        rgb = measured["colour"] if s.colour is None else tuple(int(s.colour[i : i + 2], 16) / 255 for i in (1, 3, 5))
-        target = np.array([*rgb, 1], np.float32)
+    first = np.zeros(4, np.float32)
+    if s.into != "nothing":
+        first = np.array([*(measured["colour"] if s.colour is None else _coded(s.colour)), 1], np.float32)
+    last = np.array([*_coded(s.outer), 1], np.float32) if s.into == "gradient" else first
+    outside = wider_sky(picture, rows.frame, s) if s.into == "sky" else np.zeros((1, 1, 4), np.float32)
     px, py = rows.grid()
     out = np.empty(picture.shape, np.float32)
+    far = hypot(rows.frame.half_w + abs(s.x), rows.frame.half_h + abs(s.y))
+    edge = {"even": 0.0, "dark": -0.55, "glow": 0.4}[s.border] if s.into != "sky" else 0.0
     numbers = [np.float32(n) for n in (s.x, s.y, s.radius - pixel / 2, max(s.width, pixel))]
-    _fade(np.ascontiguousarray(picture), px, py, *numbers, target, out)
+    _fade(np.ascontiguousarray(picture), px, py, *numbers, first, last, np.float32(far), np.float32(edge), outside, out)
     return out
+
+
+def _alone(s: RimSettings) -> bool:
+    """Whether a strip of rows can be made from the same strip of the input: a wider sky is read from all of it."""
+    return s.into != "sky"
 
 
 RIM = PictureKind(
@@ -84,9 +166,13 @@ RIM = PictureKind(
     handles=("rim",),
     starts=(
         Start("Into the sky", {"radius": 0.92, "width": 0.3}),
+        Start("Wider sky", {"into": "sky", "radius": 0.86, "width": 0.16}),
         Start("Into the dark", {"radius": 0.8, "width": 0.6, "colour": "#0d1018"}),
+        Start("Evening round it", {"into": "gradient", "radius": 0.86, "width": 0.3, "outer": "#2b2350"}),
         Start("Cut out round", {"radius": 0.98, "width": 0, "into": "nothing"}),
     ),
     apply=rim,
+    local=_alone,
     measure=measure_rim,
+    tell=tell_rim,
 )

@@ -17,7 +17,7 @@ from ...geometry.rows import Rows
 from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, strokes
 from ...pixels.filling import find_offsets
-from ...pixels.strokes import Patch, lay_over, line_cover, membrane_over, outline_cover, patch_around, to_pixels
+from ...pixels.strokes import Patch, lay_over, line_cover, membrane_over, outline_cover, patch_around, shown_at, to_pixels
 
 MOST_STROKES = 2000
 CELLS = 28
@@ -129,14 +129,10 @@ class _Canvas:
             # What is shown smaller is softened first, or its finest lines would flicker.
             near = patch_around(col.ravel(), row.ravel(), 4, self.rows, self.cols)
             if near.is_empty:
-                return self._remap(source, col, row)
+                return shown_at(source, col, row)
             source = cv2.GaussianBlur(near.of(source), (0, 0), 0.45 * (1 / s.scale - 1) + 0.01, borderType=cv2.BORDER_REPLICATE)
             col, row = col - np.float32(near.left), row - np.float32(near.top)
-        return self._remap(source, col, row)
-
-    @staticmethod
-    def _remap(source: Array, col: Array, row: Array) -> Array:
-        return np.asarray(cv2.remap(source, col, row, cv2.INTER_CUBIC, borderMode=cv2.BORDER_REPLICATE), np.float32)
+        return shown_at(source, col, row)
 
     def lay(self, stroke: Stroke, offsets: AnyArray | None) -> None:
         """Lay one stroke on the picture."""
@@ -213,7 +209,7 @@ class _Canvas:
             for dc in (0, 1):
                 share = (1 - np.abs(at_row - (first_row + dr))) * (1 - np.abs(at_col - (first_col + dc)))
                 way = offsets[np.clip(first_row + dr, 0, rows - 1), np.clip(first_col + dc, 0, cols - 1)] * np.float32(self.per_unit)
-                out += share[..., None] * self._remap(self.picture, col + way[..., 0], row + way[..., 1])
+                out += share[..., None] * shown_at(self.picture, col + way[..., 0], row + way[..., 1])
         return out
 
 

@@ -1,4 +1,5 @@
 import { Button, ColorPicker } from "antd";
+import { useTold } from "../../useTold";
 import { Name } from "./Name";
 import type { ControlProps } from "./types";
 
@@ -6,22 +7,20 @@ import type { ControlProps } from "./types";
 export function ColourControl(props: ControlProps) {
   const { setting, settings, onChange } = props;
   const own = settings[setting.name];
+  // The colour that a step found by itself is the one that is shown.
+  const found = useTold()?.[setting.name];
+  const used = String(own ?? found ?? "#888888");
   return (
     <div className="setting named">
       <Name {...props} />
-      <span className="quiet small">{own ? String(own) : "from the picture"}</span>
+      <span className="quiet small">{own ? String(own) : `${found ? `${String(found)}, ` : ""}from the picture`}</span>
       <span className="row">
         {own && setting.nullable ? (
           <Button size="small" onClick={() => onChange(null)}>
             Auto
           </Button>
         ) : null}
-        <ColorPicker
-          size="small"
-          disabledAlpha
-          value={own ? String(own) : "#888888"}
-          onChangeComplete={(colour) => onChange(colour.toHexString().slice(0, 7))}
-        />
+        <ColorPicker size="small" disabledAlpha value={used} onChangeComplete={(colour) => onChange(colour.toHexString().slice(0, 7))} />
       </span>
     </div>
   );

@@ -1,0 +1,74 @@
+import { Button } from "antd";
+import { layerOf, stepsOf } from "../model/piece";
+import { overTheSeam, reachedOver } from "../model/seam";
+import { LAYER } from "../model/view";
+import { useBench } from "../store";
+import { useTold } from "../useTold";
+import type { ToolProps } from "./kindTools";
+
+const shown = (value: unknown): string => (typeof value === "number" ? value.toFixed(1) : "…");
+
+/** How crushed the middle was and is. */
+export function CentreTools() {
+  const told = useTold();
+  return (
+    <p role="status" className="quiet small">
+      Waves to a turn near the middle <strong>{shown(told?.before)}</strong> → <strong>{shown(told?.after)}</strong>
+    </p>
+  );
+}
+
+/** What else can be done with the corners: let the ring grow over them, or lay something below. */
+export function RimTools({ step }: ToolProps) {
+  const document = useBench((state) => state.history.present.document);
+  const layer = useBench((state) => state.layer);
+  const { edit, patch } = useBench.getState();
+  const steps = stepsOf(document, layer);
+  const ring = steps
+    .slice(
+      0,
+      steps.findIndex((one) => one.id === step.id),
+    )
+    .findLast((one) => one.kind === "ring" && one.on !== false);
+  const reach = ring && reachedOver(ring.settings);
+  return (
+    <div className="row">
+      {ring && reach && (
+        <Button
+          size="small"
+          title="Its reach goes to the farthest corner, so that nothing is drawn out there."
+          onClick={() => edit({ type: "set", step: ring.id, settings: { reach } })}
+        >
+          Grow the ring over the corners
+        </Button>
+      )}
+      {step.settings.into === "nothing" && (
+        <Button
+          size="small"
+          onClick={() => patch({ layer: layerOf(document, layer).id, overlay: { kind: "add-layer" }, addSide: "below" })}
+        >
+          Lay a layer below
+        </Button>
+      )}
+    </div>
+  );
+}
+
+/** One press: the same ring once more, turned a little, half transparent, to be lined up and painted in over the seam. */
+export function SecondCopy() {
+  const { history, layer, edit, patch } = useBench.getState();
+  const document = history.present.document;
+  const made = overTheSeam(document, layer);
+  return made ? (
+    <Button
+      size="small"
+      title="A live copy of what is below, turned by six degrees and half transparent: line it up, then paint it in through its where."
+      onClick={() => {
+        edit({ type: "addEntry", entry: made, on: layer, side: "above" });
+        patch({ layer: made.id, selected: made.steps[0]?.id ?? LAYER, side: "step" });
+      }}
+    >
+      Second copy over the seam
+    </Button>
+  ) : null;
+}
