@@ -121,3 +121,12 @@ def test_a_step_tells_what_it_found_out(api: Api) -> None:
     assert len(told["path"]) == 32
     assert api.send("post", "told", {**asked, "step": "s2"}).json()["told"] == {}
     assert api.send("post", "told", {**asked, "step": "gone"}).status_code == 422
+
+
+def test_doubles_of_a_touch_up(api: Api) -> None:
+    stroke = {"mode": "clone", "points": [[-1, 0, 1]], "radius": 0.3, "hardness": 1, "source": {"dx": 1.0, "dy": 0}}
+    document = broken(api, {"kind": "touch-up", "settings": {"strokes": [stroke]}}, {"kind": "tone", "settings": {}})
+    asked = {"document": document, "layer": "land", "step": "s1"}
+    found = api.send("post", "doubles", asked).json()["doubles"]
+    assert [round(double["from_x"] - double["x"], 3) for double in found] == [1.0]
+    assert api.send("post", "doubles", {**asked, "step": "s2"}).status_code == 422

@@ -29,8 +29,9 @@ from ..core.render import Context, Renderer
 from ..core.render.cache import Cache
 from ..core.render.limits import Limits
 from ..core.render.quality import DRAFT, FULL, Quality
-from ..core.render.shown import bars_of, blended, kept_of, runs_of, told_of, where_of
+from ..core.render.shown import bars_of, blended, doubles_of, kept_of, runs_of, told_of, where_of
 from ..core.steps.break_.slices import Bar
+from ..core.steps.mend.touch_up import Double
 from . import media
 from .models import Photo
 from .photos import SHELF, add_photo, to_jpeg
@@ -210,6 +211,11 @@ def veil(piece: Piece, layer: str, step: str | None, size: int, edge: bool, stop
 def told(piece: Piece, layer: str, step: str, stop: Stop = never) -> dict[str, Any]:
     """Return what a step tells of what it found out about its input."""
     return told_of(piece, _screen(stop), layer, step)
+
+
+def doubles(piece: Piece, layer: str, step: str, stop: Stop = never) -> list[Double]:
+    """Return where the strokes of a touch-up betray themselves."""
+    return doubles_of(piece, _screen(stop), layer, step)
 
 
 def bars(piece: Piece, layer: str, step: str, again: int | None, stop: Stop = never) -> list[Bar]:

@@ -16,6 +16,7 @@ from caracol.core.piece.files import check_piece
 from caracol.core.pixels.filling import find_offsets
 from caracol.core.pixels.strokes import Patch, line_cover, membrane_over
 from caracol.core.render import Context, Renderer, render
+from caracol.core.render.shown import doubles_of
 from tests.pictures import STROKES, OnePhoto, detailed, document, halved, opaque, piece, psnr
 
 DOT: dict[str, Any] = {"mode": "colour", "points": [[0, 0, 1]], "radius": 0.2, "hardness": 1, "colour": "#ff0000"}
@@ -205,3 +206,18 @@ def test_strokes_beyond_the_picture_and_tiny_ones_do_no_harm() -> None:
     ]  # fmt: skip
     for stroke in far:
         assert np.isfinite(touched(stroke, size=64)).all()
+
+
+def test_doubles_are_pointed_out_and_plain_places_are_not() -> None:
+    context = Context(PHOTO)
+    clone = {"mode": "clone", "points": [[-1, 0, 1]], "radius": 0.2, "hardness": 1, "source": {"dx": 1.2, "dy": 0.1}}
+    asked = piece(("touch-up", {"strokes": [clone, {**DOT, "points": [[1, 0.5, 1]]}]}))
+    [double] = doubles_of(asked, context, "land", "s1")
+    assert double.likeness > 0.95
+    assert (double.from_x - double.x, double.from_y - double.y) == pytest.approx((1.2, 0.1), abs=1e-4)
+    assert abs(double.x + 1) < 0.2
+    assert doubles_of(piece(("touch-up", {"strokes": [{**clone, "mode": "fill-in"}]})), context, "land", "s1") == []
+    plain = Context(OnePhoto(opaque(np.full((100, 200, 3), 0.5, np.float32))))
+    assert doubles_of(piece(("touch-up", {"strokes": [clone]})), plain, "land", "s1") == []
+    with pytest.raises(PieceError, match="has no strokes"):
+        doubles_of(piece(("tone", {"gamma": 2})), context, "land", "s1")

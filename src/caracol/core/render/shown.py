@@ -16,6 +16,7 @@ from ..pixels.blending import MODES
 from ..pixels.masks import on_raster
 from ..pixels.raster import Raster
 from ..steps.break_.slices import LOOK, Bar, SlicesSettings, draw_bars
+from ..steps.mend.touch_up import Double, TouchUpSettings, find_doubles
 from .composite import Composite
 from .context import Context
 from .run import whole
@@ -87,6 +88,26 @@ def told_of(piece: Piece, context: Context, layer_id: str, step_id: str) -> dict
         return {}
     found, step = measured(piece, context, layer_id, step_id, step.definition.measure_size)
     return tell(found, step.settings)
+
+
+DOUBLES_LOOK = 1024
+
+
+def doubles_of(piece: Piece, context: Context, layer_id: str, step_id: str) -> list[Double]:
+    """Return where the strokes of a touch-up betray themselves.
+
+    Raises
+    ------
+    PieceError
+        The piece has no such step, or it has no strokes.
+    """
+    scene = Scene(piece, context)
+    step, _ = scene.step(layer_id, step_id)
+    if not isinstance(step.settings, TouchUpSettings):
+        raise PieceError([f"step: {step_id!r} is of kind {step.kind}, which has no strokes"])
+    layer = piece.find(layer_id)
+    upto = next(index for index, one in enumerate(layer.steps, 1) if one.id == step_id)
+    return find_doubles(whole(scene.alone(layer, upto).picture(DOUBLES_LOOK), context), step.settings)
 
 
 def bars_of(piece: Piece, context: Context, layer_id: str, step_id: str, again: int | None = None) -> list[Bar]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import time
+from dataclasses import asdict
 from urllib.parse import quote
 
 from django.conf import settings
@@ -16,7 +17,7 @@ from ...core.piece.files import check_piece, dump_piece
 from ...core.piece.starts import STARTS
 from ...core.piece.variants import roll
 from ...core.pixels.blending import MODES
-from ..looks import QUEUE, Part, Wanted, blend_sheet, kept_outlines, look, never, read_piece, runs_veil, shelve_stage, told, veil
+from ..looks import QUEUE, Part, Wanted, blend_sheet, doubles, kept_outlines, look, never, read_piece, runs_veil, shelve_stage, told, veil
 from ..looks import bars as drawn_bars
 from ..models import Photo
 from .catalogue import CatalogueOut
@@ -26,6 +27,8 @@ from .schemas import (
     BarsIn,
     BarsOut,
     BlendsIn,
+    DoubleOut,
+    DoublesOut,
     ErrorOut,
     KeptOut,
     LookIn,
@@ -102,6 +105,14 @@ def tell(request: HttpRequest, payload: StepIn) -> ToldOut:
     """Return what a step found out about its input: how visible a seam is and was, the colour of a rim."""
     with served(request) as stop:
         return ToldOut(told=told(check_piece(payload.document), payload.layer, payload.step, stop))
+
+
+@router.post("/doubles", response={200: DoublesOut, **FAULTS}, operation_id="find_doubles")
+def show_doubles(request: HttpRequest, payload: StepIn) -> DoublesOut:
+    """Return where the strokes of a touch-up betray themselves: their texture stands in the picture twice."""
+    with served(request) as stop:
+        found = doubles(check_piece(payload.document), payload.layer, payload.step, stop)
+    return DoublesOut(doubles=[DoubleOut(**asdict(double)) for double in found])
 
 
 @router.post("/runs", operation_id="show_runs", response={200: None, **FAULTS})

@@ -335,6 +335,23 @@ class ToldOut(Schema):
     told: dict[str, JsonValue]
 
 
+class DoubleOut(Schema):
+    """A place that shows the same as another; in units, and how alike they are, 0…1."""
+
+    x: float
+    y: float
+    from_x: float
+    from_y: float
+    radius: float
+    likeness: float
+
+
+class DoublesOut(Schema):
+    """Where strokes betray themselves, the plainest to see first."""
+
+    doubles: list[DoubleOut]
+
+
 class BarsIn(StepIn):
     """Ask for the bars of a slices step; with `again`, drawn from that seed, the locked ones kept."""
 

@@ -4,6 +4,7 @@ import { layerOf } from "../model/piece";
 import { ringBefore } from "../model/settings";
 import { movedStroke, radiusOn, type Stroke, sourceFor, sourceOf, storedPoints, takesSource } from "../model/touch";
 import { useBench, useBenchPart } from "../store";
+import { useDoubles } from "../useDoubles";
 import { Knob } from "./Knob";
 import { Stroke as Line, Round } from "./parts";
 import { type Seen, StrokePreview } from "./StrokePreview";
@@ -167,6 +168,7 @@ export function TouchHandle({ settings, placed, set, dragging }: HandleProps) {
   const seen = late.length || drawn || dragged ? (seenUnder(group.current)?.seen ?? null) : null;
   const own = chosen === null ? undefined : strokes[chosen];
   const painting = tool === "touch";
+  const doubles = useDoubles();
   return (
     <g ref={group} className={painting ? "drawing" : undefined}>
       {painting && (
@@ -200,6 +202,26 @@ export function TouchHandle({ settings, placed, set, dragging }: HandleProps) {
         </g>
       )}
       {touch.anchor && painting && !tip && usesSource && <Round centre={toStage(placed, touch.anchor)} radius={9} />}
+      {doubles?.map((one) => (
+        <g key={`${one.x} ${one.y}`} className="double" pointerEvents="none">
+          <Line
+            from={toStage(placed, { x: one.from_x, y: one.from_y })}
+            to={toStage(placed, one)}
+            colour="var(--coral-bright)"
+            dash="3 6"
+          />
+          {[one, { x: one.from_x, y: one.from_y }].map((at) => (
+            <circle
+              key={`${at.x} ${at.y}`}
+              {...{ cx: toStage(placed, at).x, cy: toStage(placed, at).y }}
+              r={radiusOn(placed, one.radius)}
+              fill="none"
+              stroke="var(--coral-bright)"
+              strokeWidth={2.5}
+            />
+          ))}
+        </g>
+      ))}
       {own && chosen !== null && (
         <Chosen
           stroke={own}

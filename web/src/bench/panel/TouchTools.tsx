@@ -4,6 +4,7 @@ import { stepsOf } from "../model/piece";
 import { ringBefore } from "../model/settings";
 import { MODES, NEW_TOUCH, type Stroke, type Touch, takesSource } from "../model/touch";
 import { useBench, useBenchPart } from "../store";
+import { useDoubles } from "../useDoubles";
 import { NumberControl } from "./controls/NumberControl";
 import type { ToolProps } from "./kindTools";
 import "./TouchTools.css";
@@ -25,7 +26,15 @@ const labelOf = (mode: string): string => MODES.find((one) => one.value === mode
 
 /** What is painted with, and the strokes that are there. */
 export function TouchTools({ step }: ToolProps) {
-  const { touch, tool, stroke: chosen, picking, patch } = useBenchPart("touch", "tool", "stroke", "picking", "patch");
+  const {
+    touch,
+    tool,
+    stroke: chosen,
+    picking,
+    doublesShown,
+    patch,
+  } = useBenchPart("touch", "tool", "stroke", "picking", "doublesShown", "patch");
+  const doubles = useDoubles();
   const edit = useBench((state) => state.edit);
   const strokes = (step.settings.strokes ?? []) as unknown as Stroke[];
   const own = chosen === null ? undefined : strokes[chosen];
@@ -167,6 +176,20 @@ export function TouchTools({ step }: ToolProps) {
           Dab in the middle
         </Button>
       </div>
+      {strokes.length > 0 && (
+        <div className="row">
+          <Button size="small" aria-pressed={doublesShown} onClick={() => patch({ doublesShown: !doublesShown })}>
+            {doublesShown ? "Hide doubles" : "Point out doubles"}
+          </Button>
+          {doubles && (
+            <span className="quiet small" role="status">
+              {doubles.length
+                ? `${doubles.length} ${doubles.length === 1 ? "place stands" : "places stand"} here twice`
+                : "none that catch the eye"}
+            </span>
+          )}
+        </div>
+      )}
       {strokes.length > 0 && (
         <ol className="stroke-list" aria-label="Strokes made">
           {strokes.map((one, index) => (

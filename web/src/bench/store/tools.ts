@@ -22,6 +22,8 @@ export interface ToolsSlice {
   touch: Touch;
   stroke: number | null;
   picking: boolean;
+  /** Places that betray a stroke are pointed out. */
+  doublesShown: boolean;
   /** The setting that is dragged in the panel. */
   draggedSetting: string | null;
   /** How the crop box is dragged. */
@@ -36,6 +38,7 @@ export const freshTools = {
   bar: null,
   stroke: null,
   picking: false,
+  doublesShown: false,
   draggedSetting: null,
   region: null,
   regionAt: null,

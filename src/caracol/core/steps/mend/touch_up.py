@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 from functools import cached_property
-from math import cos, sin, tau
+from math import cos, hypot, sin, tau
 from typing import Annotated, Any, Literal, Self, cast
 
 import cv2
@@ -76,6 +77,12 @@ class Stroke(Settings):
     def described_once(self) -> str:
         """All of its fields, for keys: there may be very many strokes, and one more changes none of the others."""
         return self.model_dump_json()
+
+    def source_of(self, x: float, y: float) -> tuple[float, float]:
+        """Return where the colour of a point comes from, in units."""
+        s = self.source
+        (ax, ay), c, d = self.middle, cos(tau * s.turn) / s.scale, sin(tau * s.turn) / s.scale
+        return ax + s.dx + (x - ax) * c + (y - ay) * d, ay + s.dy - (x - ax) * d + (y - ay) * c
 
     @property
     def middle(self) -> tuple[float, float]:
@@ -262,6 +269,78 @@ def fewer_strokes(s: TouchUpSettings) -> Iterator[tuple[TouchUpSettings, int]]:
 
 def _count(s: Any) -> float:
     return 0.2 + 0.02 * len(s.strokes)
+
+
+@dataclass(frozen=True)
+class Double:
+    """A place that shows the same as another, so that the eye catches it; in units, and how alike they are, 0…1."""
+
+    x: float
+    y: float
+    from_x: float
+    from_y: float
+    radius: float
+    likeness: float
+
+
+ALIKE = 0.9
+"""Places are doubles whose pixels go up and down together so far (a correlation)."""
+PLAIN = 0.02
+"""What varies less than this (a deviation, coded) catches no eye."""
+
+
+def find_doubles(picture: Array, s: TouchUpSettings) -> list[Double]:
+    """Return where strokes betray themselves: their texture stands in the finished picture twice, and is not plain.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        After all strokes.
+    s : TouchUpSettings
+
+    Returns
+    -------
+    list of Double
+        The plainest to see first, one for a stroke at most.
+    """
+    canvas = _Canvas(picture, Frame(picture.shape[1] / picture.shape[0]), picture)
+    found = [
+        double
+        for stroke in s.strokes
+        if stroke.on and stroke.mode in ("clone", "heal")
+        for double in [_double_of(canvas, stroke)]
+        if double
+    ]
+    return sorted(found, key=lambda double: -double.likeness)
+
+
+def _double_of(canvas: _Canvas, stroke: Stroke) -> Double | None:
+    patch, cover = canvas.cover(stroke)
+    if patch.is_empty or min(patch.shape) < 5:
+        return None
+    here, there = patch.of(canvas.picture)[..., :3].mean(axis=2), canvas.read(stroke, patch)[..., :3].mean(axis=2)
+    wide = max(2.0, 0.35 * stroke.radius * canvas.per_unit)
+
+    def mean(values: Array) -> Array:
+        return np.asarray(cv2.GaussianBlur(values, (0, 0), wide), np.float32)
+
+    a, b = here - mean(here), there - mean(there)
+    spread = np.sqrt(mean(a * a) * mean(b * b))
+    like = np.where((cover > 0.5) & (spread > PLAIN**2), mean(a * b) / np.maximum(spread, 1e-9), 0)
+    row, col = np.unravel_index(int(like.argmax()), like.shape)
+    if like[row, col] < ALIKE:
+        return None
+    x, y = canvas.frame.axes(
+        canvas.rows,
+        canvas.cols,
+        range(patch.top + int(row), patch.top + int(row) + 1),
+        range(patch.left + int(col), patch.left + int(col) + 1),
+    )
+    from_x, from_y = stroke.source_of(float(x[0]), float(y[0]))
+    # A place that shows itself is no double.
+    if hypot(from_x - float(x[0]), from_y - float(y[0])) < stroke.radius / 4:
+        return None
+    return Double(float(x[0]), float(y[0]), from_x, from_y, stroke.radius, float(like[row, col]))
 
 
 TOUCH_UP = PictureKind(
