@@ -39,7 +39,9 @@ def lattice(far: float, spacing: float) -> Array:
     return np.asarray(points[np.argsort(away, kind="stable")][: int((away <= far).sum())], np.float32)
 
 
-def patchwork(picture: Array, frame: Frame, area: Patch, readings: list[Reading], spacing: float, keep: float) -> Array:
+def patchwork(
+    picture: Array, frame: Frame, area: Patch, readings: list[Reading], spacing: float, keep: float, lively: float = 1.0
+) -> Array:
     """Return an area shown by patches.
 
     Parameters
@@ -55,6 +57,9 @@ def patchwork(picture: Array, frame: Frame, area: Patch, readings: list[Reading]
         Between the middles of neighbouring patches, units.
     keep : float
         What is coarser than this (a deviation in units) is mixed; what is finer keeps its contrast, as what is mixed of unlike patches would lose it.
+
+    lively : float
+        0…1: how much of the contrast that mixing takes is given back.
 
     Returns
     -------
@@ -77,7 +82,8 @@ def patchwork(picture: Array, frame: Frame, area: Patch, readings: list[Reading]
             _lay(picture, soft, frame, block, one, spacing * WIDE * per_unit, total, squares, coarse, fine)
         there = total > 1e-4
         whole = np.maximum(total, 1e-4)[..., None]
-        made = coarse / whole + fine / np.maximum(np.sqrt(squares), 1e-4)[..., None]
+        kept = np.sqrt(np.maximum(squares, 1e-8))[..., None] ** lively * whole ** (1 - lively)
+        made = coarse / whole + fine / kept
         alpha = np.clip(made[..., 3:], 0, 1)
         made = np.concatenate([np.clip(made[..., :3], 0, alpha), alpha], axis=-1)
         part = out[top - area.top : block.bottom - area.top]

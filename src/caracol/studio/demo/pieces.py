@@ -28,21 +28,37 @@ PIECES: tuple[tuple[str, dict[str, Any]], ...] = (
         "Marsh planet, poster 1",
         _piece(
             "salt-marsh-dusk.jpg",
-            ("close-seam", {"width": 0.08}),
+            ("close-seam", {"width": 0.1}),
             ("ring", {"inside": "bottom", "spread": "shape", "reach": 1.5, "fold": 0.2, "seam": 0.56}),
+            ("centre", {"radius": 0.17}),
             ("rim", {"radius": 1.05, "width": 0.4}),
             ("tone", {"contrast": 0.12, "gamma": 0.94}),
         ),
     ),
     (
-        "Village well, study",
+        "Village planet, mended",
         _piece(
             "stilt-village-noon.jpg",
             ("level", {"angle": -0.00639}),
-            ("crop", {"left": 0.13, "right": 0.9, "top": 0, "bottom": 0.97}),
-            ("close-seam", {"width": 0.05}),
-            ("ring", {"inside": "top", "spread": "even", "reach": 1.42}),
-            ("tone", {"black": 0.03, "contrast": 0.08}),
+            ("close-seam", {"width": 0.1}),
+            ("ring", {"inside": "bottom", "spread": "shape", "reach": 1.12, "fold": 0.2, "seam": 0.3}),
+            ("centre", {"radius": 0.12}),
+            ("rim", {"into": "sky", "radius": 0.9, "width": 0.14, "band": 0.22}),
+            ("touch-up", {"strokes": [
+                {"mode": "fill-in", "points": [[0.92, 0.6, 1], [0.98, 0.5, 1]], "radius": 0.09, "hardness": 0.7},
+                {"mode": "heal", "points": [[-0.72, -0.96, 1], [-0.86, -0.94, 1]], "radius": 0.08, "source": {"dx": 0.3, "dy": 0.06}},
+            ]}),
+            ("tone", {"contrast": 0.08, "black": 0.02}),
+        ),
+    ),
+    (
+        "Kelp tunnel",
+        _piece(
+            "kelp-garden.jpg",
+            ("close-seam", {"width": 0.12}),
+            ("ring", {"inside": "top", "spread": "depth", "hole": 0.12, "reach": 1.42, "fold": 0.3}),
+            ("centre", {"radius": 0.26}),
+            ("tone", {"contrast": 0.1}),
         ),
     ),
     (
