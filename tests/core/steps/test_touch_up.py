@@ -221,3 +221,33 @@ def test_doubles_are_pointed_out_and_plain_places_are_not() -> None:
     assert doubles_of(piece(("touch-up", {"strokes": [clone]})), plain, "land", "s1") == []
     with pytest.raises(PieceError, match="has no strokes"):
         doubles_of(piece(("tone", {"gamma": 2})), context, "land", "s1")
+
+
+@settings(max_examples=15, deadline=None)
+@given(data=st.data())
+def test_what_fills_a_hole_depends_on_strokes_it_sees_and_on_no_others(data: st.DataObject) -> None:
+    """The same offsets as when all strokes before it are replayed."""
+    from caracol.core.geometry.frame import Frame
+    from caracol.core.steps.mend.touch_up import Stroke, TouchUpSettings, _Canvas, measure_fills
+
+    places = st.tuples(st.floats(-1.9, 1.9), st.floats(-0.9, 0.9))
+    some = [
+        {
+            **DOT,
+            "mode": mode,
+            "points": [[*data.draw(places), 1]],
+            "radius": 0.1,
+            "source": {"dx": data.draw(st.floats(-1, 1)), "turn": 0.1},
+        }
+        for mode in data.draw(st.lists(st.sampled_from(["clone", "heal", "colour", "erase", "fill-in"]), max_size=8))
+    ]
+    hole = {"mode": "fill-in", "points": [[*data.draw(places), 1]], "radius": 0.08}
+    picture = detailed(100, 200)
+    strokes = TouchUpSettings(strokes=tuple(Stroke(**one) for one in [*some, hole]))
+    fills = measure_fills(picture, strokes)["fills"]
+    canvas = _Canvas(picture.copy(), Frame(2.0), picture)
+    for index, stroke in enumerate(strokes.strokes):
+        offsets = canvas.offsets(stroke) if stroke.mode == "fill-in" else None
+        if offsets is not None:
+            assert np.array_equal(fills[index], offsets)
+        canvas.lay(stroke, offsets)

@@ -33,15 +33,22 @@ class Closing:
         What is levelled off first.
     path : float32 array (PLACES,)
         Of a cut, in bands from the join.
-    before, after : float
-        How visible the join is without and with it.
+    before : float
+        How visible the join is without it.
     """
 
     way: Way
     drift: Drift | None
     path: Array
     before: float
-    after: float
+
+    def of(self, strip: Array) -> Array:
+        """Return a strip with its join closed so."""
+        return closed(strip, self.way, self.drift, self.path)
+
+    def after(self, strip: Array, usual: Array) -> float:
+        """Return how visible the join of the strip it was found on is with it."""
+        return self.before if self.way == "none" and self.drift is None else visibility(_step_of(self.of(strip)), usual)
 
 
 def _step_of(strip: Array) -> Array:
@@ -72,15 +79,14 @@ def _fine(step: Array, band: int) -> Array:
     return np.asarray(step - soft.reshape(step.shape), np.float32)
 
 
-def _seen(strip: Array, way: Way, path: Array, usual: Array) -> float:
+def _seen(way: Way, strip: Array, sides: tuple[Array, Array], path: Array, usual: Array) -> float:
     """Return how visible a way of closing a strip will be: steps, broken lines and things half seen through, against what is usual."""
     band = strip.shape[1] // 2
     if way == "none":
         return visibility(_step_of(strip), usual)
     if way == "blend":
         return 0.6 * visibility(_fine(_step_of(strip), band), usual)
-    first, second = overlapping(strip)
-    between = (first - second)[..., :3]
+    between = (sides[0] - sides[1])[..., :3]
     if way == "cut":
         at = np.clip(((spread(path, len(strip)) + 1) * band).astype(int), 0, 2 * band - 1)
         return 0.1 + 0.6 * visibility(_fine(between[np.arange(len(strip)), at], band), usual)
@@ -106,10 +112,11 @@ def find_closing(strip: Array, usual: Array, method: str = "auto", level_off: bo
     # A picture one pixel wide has no join.
     before = visibility(_step_of(strip), usual) if strip.shape[1] else 0.0
     if strip.shape[1] < 4 or (method == "auto" and before <= UNSEEN and not pulls):
-        return Closing("none", None, np.zeros(PLACES, np.float32), before, before)
+        return Closing("none", None, np.zeros(PLACES, np.float32), before)
     drift = drift_of(strip, PLACES) if level_off else None
     led = strip if drift is None else led_together(strip, drift)
-    least = least_path(*overlapping(led), pulls)
+    sides = overlapping(led)
+    least = least_path(*sides, pulls)
     path = np.interp((np.arange(PLACES) + 0.5) / PLACES * len(least) - 0.5, np.arange(len(least)), least).astype(np.float32)
     way: Way = "none"
     if method != "auto":
@@ -117,5 +124,5 @@ def find_closing(strip: Array, usual: Array, method: str = "auto", level_off: bo
     elif pulls:
         way = "cut"
     else:
-        way = min(("none", *WAYS), key=lambda one: _seen(led, one, path, usual))
-    return Closing(way, drift, path, before, visibility(_step_of(closed(strip, way, drift, path)), usual))
+        way = min(("none", *WAYS), key=lambda one: _seen(one, led, sides, path, usual))
+    return Closing(way, drift, path, before)

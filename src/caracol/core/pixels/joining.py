@@ -9,6 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import cv2
+import numba as nb
 import numpy as np
 
 from ..arrays import AnyArray, Array
@@ -106,15 +107,20 @@ def overlapping(strip: Array, overlap: float = OVERLAP) -> tuple[Array, Array]:
     A side is drawn out, more the nearer it comes to the join: at distance d (-1 its outer edge) it shows what lay at
     d - overlap·((d + 1) / (1 + overlap))^1.5.
     """
-    rows, cols = strip.shape[:2]
-    band = cols // 2
+    band = strip.shape[1] // 2
     t = np.clip((distances(strip) + 1) / (1 + overlap), 0, 1)
     from_first = distances(strip) - np.float32(overlap) * t ** np.float32(LED_FROM)
     columns = np.clip((from_first + 1) * band - 0.5, 0, band - 1)
-    down = np.broadcast_to(np.arange(rows, dtype=np.float32)[:, None], (rows, cols))
-    first = shown_at(strip[:, :band], np.broadcast_to(columns, (rows, cols)), down)
-    second = shown_at(strip[:, band:][:, ::-1], np.broadcast_to(columns, (rows, cols)), down)[:, ::-1]
-    return first, np.ascontiguousarray(second)
+    return _columns_at(strip[:, :band], columns), np.ascontiguousarray(_columns_at(strip[:, band:][:, ::-1], columns)[:, ::-1])
+
+
+def _columns_at(side: Array, columns: Array) -> Array:
+    """Return a side read at columns, (cols,): between four of them by Catmull and Rom, the outermost going on."""
+    low = np.floor(columns).astype(int)
+    t = (columns - low).astype(np.float32)[None, :, None]
+    last = side.shape[1] - 1
+    a, b, c, d = (side[:, np.clip(low + k, 0, last)] for k in (-1, 0, 1, 2))
+    return np.asarray(b + 0.5 * t * (c - a + t * (2 * a - 5 * b + 4 * c - d + t * (3 * (b - c) + d - a))), np.float32)
 
 
 def membrane(step: Array, band: int, reach: AnyArray | None = None) -> Array:
@@ -140,10 +146,7 @@ def membrane(step: Array, band: int, reach: AnyArray | None = None) -> Array:
     with np.errstate(over="ignore"):
         fall = np.exp(-np.outer(t, kappa)) * -np.expm1(-2 * np.outer(1 - t, kappa)) / np.maximum(-np.expm1(-2 * kappa), 1e-12)
     fall[:, 0] = 1 - t
-    out = np.empty((rows, band, 3), np.float32)
-    for col in range(band):
-        out[:, col] = 0.5 * np.fft.irfft(waves * fall[col][:, None], 2 * rows, axis=0)[:rows]
-    return out
+    return np.asarray(0.5 * np.fft.irfft(waves[:, None] * fall.T[..., None], 2 * rows, axis=0)[:rows], np.float32)
 
 
 def _along(field: Array, t: Array) -> Array:
@@ -212,6 +215,27 @@ def least_path(first: Array, second: Array, pulls: tuple[tuple[float, float], ..
     return np.asarray(d[inside][cheapest_way(costs, 0.002)], np.float32)
 
 
+@nb.njit(nogil=True, cache=True)
+def _cheapest(total, stiff, way):  # type: ignore[no-untyped-def]
+    rows, places = total.shape
+    for row in range(1, rows):
+        for place in range(places):
+            best = total[row - 1, place]
+            if place > 0:
+                best = min(best, total[row - 1, place - 1] + stiff)
+            if place + 1 < places:
+                best = min(best, total[row - 1, place + 1] + stiff)
+            total[row, place] += best
+    way[rows - 1] = np.argmin(total[rows - 1])
+    for row in range(rows - 2, -1, -1):
+        here = way[row + 1]
+        way[row] = here
+        best = total[row, here]
+        for place in (here - 1, here + 1):
+            if 0 <= place < places and total[row, place] + stiff < best:
+                best, way[row] = total[row, place] + stiff, place
+
+
 def cheapest_way(costs: Array, stiff: float) -> AnyArray:
     """Return the place in each row that makes the cheapest way from the first to the last, (rows,); it moves one place a row at most.
 
@@ -221,17 +245,8 @@ def cheapest_way(costs: Array, stiff: float) -> AnyArray:
     stiff : float
         What a move costs.
     """
-    total = costs.astype(np.float64)
-    for row in range(1, len(total)):
-        before = total[row - 1]
-        total[row] += np.minimum(before, np.minimum(np.append(before[1:], np.inf), np.insert(before[:-1], 0, np.inf)) + stiff)
-    way = np.empty(len(total), int)
-    way[-1] = int(total[-1].argmin())
-    for row in range(len(total) - 2, -1, -1):
-        low = max(0, way[row + 1] - 1)
-        near = total[row, low : way[row + 1] + 2].copy()
-        near[np.arange(low, low + len(near)) != way[row + 1]] += stiff
-        way[row] = low + int(near.argmin())
+    way = np.empty(len(costs), np.int64)
+    _cheapest(np.ascontiguousarray(costs, np.float64), stiff, way)
     return way
 
 

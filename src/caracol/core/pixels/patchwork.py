@@ -5,12 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import ceil
 
+import numba as nb
 import numpy as np
 
 from ..arrays import Array
 from ..geometry.frame import Frame
 from .soften import softened
-from .strokes import Patch, patch_around, shown_at, to_pixels
+from .strokes import Patch, to_pixels
 
 WIDE = 1.15
 """How far a patch reaches from its middle, in spacings."""
@@ -71,44 +72,89 @@ def patchwork(
     E. Heitz and F. Neyret, High-Performance By-Example Noise using a Histogram-Preserving Blending Operator, HPG (2018): the blending that keeps
     the variance.
     """
-    per_unit = picture.shape[1] / 2 / frame.half_w
+    rows, cols = picture.shape[:2]
+    per_unit = cols / 2 / frame.half_w
     soft = softened(picture, keep * per_unit, keep * per_unit)
+    given = np.array([(one.x, one.y, one.dx, one.dy, one.tone_dx, one.tone_dy) for one in readings], np.float32).reshape(-1, 6)
+    col, row = to_pixels(frame, rows, cols, given[:, 0], given[:, 1])
+    places = np.ascontiguousarray(np.column_stack([col, row, given[:, 2:] * np.float32(per_unit)]), np.float32)
     out = area.of(picture).copy()
     for top in range(area.top, area.bottom, BLOCK):
-        block = Patch(top, min(top + BLOCK, area.bottom), area.left, area.right)
-        total, squares = np.zeros(block.shape, np.float32), np.zeros(block.shape, np.float32)
-        coarse, fine = np.zeros((*block.shape, 4), np.float32), np.zeros((*block.shape, 4), np.float32)
-        for one in readings:
-            _lay(picture, soft, frame, block, one, spacing * WIDE * per_unit, total, squares, coarse, fine)
-        there = total > 1e-4
-        whole = np.maximum(total, 1e-4)[..., None]
-        kept = np.sqrt(np.maximum(squares, 1e-8))[..., None] ** lively * whole ** (1 - lively)
-        made = coarse / whole + fine / kept
-        alpha = np.clip(made[..., 3:], 0, 1)
-        made = np.concatenate([np.clip(made[..., :3], 0, alpha), alpha], axis=-1)
-        part = out[top - area.top : block.bottom - area.top]
-        part[there] = made[there]
+        height = min(BLOCK, area.bottom - top)
+        sums = np.zeros((height, area.right - area.left, 10), np.float32)
+        _lay(picture, soft, places, np.float32(spacing * WIDE * per_unit), top, area.left, sums)
+        _join(sums, np.float32(lively), out[top - area.top : top - area.top + height])
     return out
 
 
-def _lay(picture: Array, soft: Array, frame: Frame, block: Patch, one: Reading, far: float, total: Array, squares: Array, coarse: Array, fine: Array) -> None:  # fmt: skip
-    """Add one patch to a block's sums."""
-    rows, cols = picture.shape[:2]
-    col, row = to_pixels(frame, rows, cols, np.float32([one.x]), np.float32([one.y]))  # type: ignore[arg-type]
-    near = patch_around(col, row, far, rows, cols)
-    near = Patch(max(near.top, block.top), min(near.bottom, block.bottom), max(near.left, block.left), min(near.right, block.right))
-    if near.is_empty:
-        return
-    down = np.arange(near.top, near.bottom, dtype=np.float32)[:, None]
-    across = np.arange(near.left, near.right, dtype=np.float32)[None]
-    away = np.clip(1 - ((across - col[0]) ** 2 + (down - row[0]) ** 2) / (far * far), 0, 1)
-    weight = away * away
-    per_unit = cols / 2 / frame.half_w
-    at = across + np.float32(one.dx * per_unit), down + np.float32(one.dy * per_unit)
-    sharp, mean = shown_at(picture, *at), shown_at(soft, *at, fine=False)
-    tone = shown_at(soft, across + np.float32(one.tone_dx * per_unit), down + np.float32(one.tone_dy * per_unit), fine=False)
-    here = np.s_[near.top - block.top : near.bottom - block.top, near.left - block.left : near.right - block.left]
-    total[here] += weight
-    squares[here] += weight * weight
-    coarse[here] += weight[..., None] * tone
-    fine[here] += weight[..., None] * (sharp - mean)
+@nb.njit(inline="always")
+def _tap(picture, r, c, k):  # type: ignore[no-untyped-def]
+    rows, cols, _ = picture.shape
+    return picture[min(max(r, 0), rows - 1), min(max(c, 0), cols - 1), k]
+
+
+@nb.njit(nogil=True, fastmath=True, cache=True)
+def _lay(picture, soft, places, far, top, left, sums):  # type: ignore[no-untyped-def]
+    """Add all patches to a block's sums: of weights, their squares, what is coarse (four channels) and what is fine."""
+    height, width, _ = sums.shape
+    one, half = np.float32(1), np.float32(0.5)
+    for n in range(len(places)):
+        col, row = places[n, 0], places[n, 1]
+        first_row, last_row = max(0, int(np.ceil(row - far)) - top), min(height, int(np.floor(row + far)) + 1 - top)
+        first_col, last_col = max(0, int(np.ceil(col - far)) - left), min(width, int(np.floor(col + far)) + 1 - left)
+        # All pixels of a patch lie alike between those they are read from: their shares are the same.
+        move_c, move_r = int(np.floor(places[n, 2])), int(np.floor(places[n, 3]))
+        tc, tr = places[n, 2] - np.float32(move_c), places[n, 3] - np.float32(move_r)
+        across = (
+            half * tc * (tc * (np.float32(2) - tc) - one),
+            one + half * tc * tc * (np.float32(3) * tc - np.float32(5)),
+            half * tc * (tc * (np.float32(4) - np.float32(3) * tc) + one),
+            half * tc * tc * (tc - one),
+        )
+        down = (
+            half * tr * (tr * (np.float32(2) - tr) - one),
+            one + half * tr * tr * (np.float32(3) * tr - np.float32(5)),
+            half * tr * (tr * (np.float32(4) - np.float32(3) * tr) + one),
+            half * tr * tr * (tr - one),
+        )
+        tone_c, tone_r = int(np.rint(places[n, 4])), int(np.rint(places[n, 5]))
+        mean_c, mean_r = int(np.rint(places[n, 2])), int(np.rint(places[n, 3]))
+        for r in range(first_row, last_row):
+            for c in range(first_col, last_col):
+                dx, dy = np.float32(c + left) - col, np.float32(r + top) - row
+                away = one - (dx * dx + dy * dy) / (far * far)
+                if away <= np.float32(0):
+                    continue
+                weight = away * away
+                sums[r, c, 0] += weight
+                sums[r, c, 1] += weight * weight
+                ar, ac = r + top + move_r, c + left + move_c
+                inside = ar > 0 and ac > 0 and ar + 2 < len(picture) and ac + 2 < picture.shape[1]
+                for k in range(4):
+                    sharp = np.float32(0)
+                    if inside:
+                        for i in range(4):
+                            line = np.float32(0)
+                            for j in range(4):
+                                line += across[j] * picture[ar + i - 1, ac + j - 1, k]
+                            sharp += down[i] * line
+                    else:
+                        sharp = _tap(picture, ar, ac, k)
+                    sums[r, c, 2 + k] += weight * _tap(soft, r + top + tone_r, c + left + tone_c, k)
+                    sums[r, c, 6 + k] += weight * (sharp - _tap(soft, r + top + mean_r, c + left + mean_c, k))
+
+
+@nb.njit(nogil=True, fastmath=True, cache=True)
+def _join(sums, lively, out):  # type: ignore[no-untyped-def]
+    rows, cols, _ = sums.shape
+    zero, one = np.float32(0), np.float32(1)
+    for r in range(rows):
+        for c in range(cols):
+            whole = sums[r, c, 0]
+            if whole <= np.float32(1e-4):
+                continue
+            kept = np.sqrt(sums[r, c, 1]) ** lively * whole ** (one - lively)
+            alpha = min(max(sums[r, c, 5] / whole + sums[r, c, 9] / kept, zero), one)
+            for k in range(3):
+                out[r, c, k] = min(max(sums[r, c, 2 + k] / whole + sums[r, c, 6 + k] / kept, zero), alpha)
+            out[r, c, 3] = alpha

@@ -32,6 +32,10 @@ class Patch:
     def shape(self) -> tuple[int, int]:
         return self.bottom - self.top, self.right - self.left
 
+    def meets(self, other: Patch) -> bool:
+        """Whether it has a pixel in common with another."""
+        return self.top < other.bottom and other.top < self.bottom and self.left < other.right and other.left < self.right
+
     def of(self, picture: Array) -> Array:
         """Return this part of a picture as a view."""
         return picture[self.top : self.bottom, self.left : self.right]

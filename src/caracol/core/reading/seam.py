@@ -45,5 +45,6 @@ def seam_of(picture: Array) -> Seam:
     """
     band = min(max(1, round(WIDTH * picture.shape[1])), picture.shape[1] // 2)
     strip = np.concatenate([picture[:, picture.shape[1] - band :], picture[:, :band]], axis=1)
-    found = find_closing(strip, usual_steps(picture))
-    return Seam(round(found.before, 2), round(found.after, 2), found.way)
+    usual = usual_steps(picture)
+    found = find_closing(strip, usual)
+    return Seam(round(found.before, 2), round(found.after(strip, usual), 2), found.way)

@@ -15,8 +15,8 @@ from ...geometry.frame import Frame
 from ...geometry.rows import Rows
 from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, auto_number, auto_value, choice, number, pairs
-from ...pixels.closing import Closing, closed, find_closing
-from ...pixels.joining import usual_steps
+from ...pixels.closing import Closing, find_closing
+from ...pixels.joining import DIMMEST, usual_steps
 from ...pixels.strokes import shown_at
 from ..bend.ring import RingSettings
 
@@ -105,19 +105,25 @@ class _Ray:
         self.rows = max(2, ceil(self.far / self.pixel))
         self.band = max(2, ceil(0.7 * tau * self.turns * self.rows))
 
-    def _read(self, turns: Array) -> Array:
+    def _read(self, turns: Array, fine: bool = True) -> Array:
         rad = (self.far * (1 - (np.arange(self.rows) + 0.5) / self.rows)).astype(np.float32)[:, None]
         ang = (tau * (self.ray + turns)).astype(np.float32)[None, :]
         rows, cols = self.picture.shape[:2]
         col = ((self.x + rad * np.sin(ang)) / self.frame.half_w + 1) / 2 * cols - 0.5
         row = ((self.y - rad * np.cos(ang)) / self.frame.half_h + 1) / 2 * rows - 0.5
-        return shown_at(self.picture, col, row)
+        return shown_at(self.picture, col, row, fine)
 
     def strip(self) -> Array:
         return self._read(((np.arange(2 * self.band) + 0.5) / self.band - 1) * self.turns)
 
     def usual(self) -> Array:
-        return usual_steps(self._read((np.arange(round(self.band / self.turns)) + 0.5) / self.band * self.turns))
+        # A turn in so many places as the strip has in its part of it, but no more than show what is usual.
+        count = round(self.band / self.turns)
+        apart = max(1, count // 512)
+        at = (np.arange(0, count - 1, apart)[:, None] + np.array([0.5, 1.5])).ravel() / self.band * self.turns
+        pairs = self._read(at.astype(np.float32), fine=False).reshape(self.rows, -1, 2, 4)
+        steps = np.abs(pairs[:, :, 1, :3] - pairs[:, :, 0, :3]).mean(axis=(1, 2))
+        return np.asarray(np.maximum(steps, DIMMEST), np.float32)
 
     def put_back(self, strip: Array, before: Array) -> Array:
         rows, cols = self.picture.shape[:2]
@@ -149,10 +155,15 @@ def measure_join(picture: Array, s: CloseSeamSettings) -> dict[str, Any]:
     Returns
     -------
     dict
-        `closing`: a `Closing`.
+        `closing`: a `Closing`; `strip` and `usual`: what it was found on.
     """
     join = _join_of(picture, s)
-    return {"closing": find_closing(join.strip(), join.usual(), s.method, s.level_off, tuple((v, at) for v, at in s.pulls))}
+    strip, usual = join.strip(), join.usual()
+    return {
+        "strip": strip,
+        "usual": usual,
+        "closing": find_closing(strip, usual, s.method, s.level_off, tuple((v, at) for v, at in s.pulls)),
+    }
 
 
 def tell_join(measured: dict[str, Any], s: CloseSeamSettings) -> dict[str, Any]:
@@ -161,7 +172,7 @@ def tell_join(measured: dict[str, Any], s: CloseSeamSettings) -> dict[str, Any]:
     path = found.path.tolist()[:: len(found.path) // 32] if found.way == "cut" else []
     return {
         "before": round(found.before, 2),
-        "after": round(found.after, 2),
+        "after": round(found.after(measured["strip"], measured["usual"]), 2),
         "way": found.way,
         "path": [round(at, 4) for at in path],
     }
@@ -181,7 +192,7 @@ def close_seam(picture: Array, rows: Rows, measured: dict[str, Any], s: CloseSea
     if join.band < 2 or (found.way == "none" and found.drift is None):
         return picture.copy()
     before = join.strip()
-    return join.put_back(closed(before, found.way, found.drift, found.path), before)
+    return join.put_back(found.of(before), before)
 
 
 CLOSE_SEAM = PictureKind(

@@ -16,7 +16,7 @@ from ...kinds.settings import Settings, choice, colour, number
 from ...pixels.patchwork import Reading, lattice, patchwork
 from ...pixels.strokes import Patch
 
-SPACING = 0.3
+SPACING = 0.36
 """Between the patches of a wider sky, as a share of how far inwards it is read from."""
 INTO = Literal["colour", "gradient", "sky", "nothing"]
 

@@ -109,6 +109,20 @@ class _Canvas:
         self.rows, self.cols = picture.shape[:2]
         self.per_unit = self.cols / 2 / frame.half_w
 
+    def touches(self, stroke: Stroke) -> Patch:
+        """Return the pixels a stroke may change."""
+        given = np.array(stroke.points or stroke.outline, np.float32)
+        col, row = to_pixels(self.frame, self.rows, self.cols, given[:, 0], given[:, 1])
+        return patch_around(col, row, stroke.radius * self.per_unit + 1, self.rows, self.cols)
+
+    def source_of(self, stroke: Stroke, patch: Patch) -> Patch:
+        """Return the pixels that a stroke reads to change those of a patch."""
+        corners = [(col, row) for col in (patch.left, patch.right) for row in (patch.top, patch.bottom)]
+        x, y = self.frame.from_shares(*(np.array([corner[k] / n for corner in corners]) for k, n in ((0, self.cols), (1, self.rows))))
+        there = [stroke.source_of(float(px), float(py)) for px, py in zip(x, y, strict=True)]
+        col, row = to_pixels(self.frame, self.rows, self.cols, np.array([p[0] for p in there]), np.array([p[1] for p in there]))
+        return patch_around(col, row, 4, self.rows, self.cols)
+
     def cover(self, stroke: Stroke) -> tuple[Patch, Array]:
         """Return the pixels a stroke touches, and how much."""
         radius = stroke.radius * self.per_unit
@@ -238,13 +252,34 @@ def measure_fills(picture: Array, s: TouchUpSettings) -> dict[str, Any]:
     if last < 0:
         return {"fills": fills}
     canvas = _Canvas(picture.copy(), frame, picture)
-    for index, stroke in enumerate(s.strokes[: last + 1]):
-        if not stroke.on:
-            continue
+    for index in _seen_by_fills(canvas, s.strokes[: last + 1]):
+        stroke = s.strokes[index]
         if stroke.mode == "fill-in":
             fills[index] = canvas.offsets(stroke)
         canvas.lay(stroke, fills.get(index))
     return {"fills": fills}
+
+
+def _seen_by_fills(canvas: _Canvas, some: tuple[Stroke, ...]) -> list[int]:
+    """Return, in order, which strokes what fills a hole depends on: those in its surroundings, and what these take from other places."""
+    wanted: list[int] = []
+    looked_at: list[Patch] = []
+    for index in range(len(some) - 1, -1, -1):
+        stroke = some[index]
+        if not stroke.on:
+            continue
+        touches = canvas.touches(stroke)
+        if stroke.mode != "fill-in" and not any(touches.meets(patch) for patch in looked_at):
+            continue
+        wanted.append(index)
+        looked_at += (
+            [canvas.raster(stroke)[0]]
+            if stroke.mode == "fill-in"
+            else [canvas.source_of(stroke, touches)]
+            if stroke.mode in ("clone", "heal")
+            else []
+        )
+    return wanted[::-1]
 
 
 def has_holes(s: TouchUpSettings) -> bool:
