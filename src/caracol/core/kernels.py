@@ -36,7 +36,7 @@ def folder() -> Path:
     made.mkdir(parents=True, exist_ok=True)
     os.utime(made)
     with suppress(OSError):  # another process may be tidying too
-        for old in sorted(made.parent.iterdir(), key=lambda path: path.stat().st_mtime, reverse=True)[SETS_KEPT:]:
+        for old in sorted(made.parent.iterdir(), key=lambda path: (path == made, path.stat().st_mtime), reverse=True)[SETS_KEPT:]:
             shutil.rmtree(old, ignore_errors=True)
     return made
 

@@ -68,11 +68,19 @@ _LAYERS = [
     {"id": "p", "source": {"kind": "pattern", "form": "plasma"}, "opacity": 0.5},
 ]
 """What no single step needs: layers, wheres, keep areas, drawn sources."""
+_STROKES = [
+    {"mode": "clone", "points": [[0, 0, 1]], "radius": 0.2},
+    {"mode": "heal", "points": [[0.5, 0, 1]], "radius": 0.2},
+    {"mode": "fill-in", "points": [[-0.5, 0, 1]], "radius": 0.15},
+]
+"""What is made by hand, of kinds that do nothing before."""
 
 
 def pieces() -> Iterator[Piece]:
-    """Yield a piece for every kind with each of its starting points, and one of several layers."""
+    """Yield a piece for every kind with each of its starting points, one of several layers, and one with strokes."""
     yield check_piece({"caracol": 1, "layers": _LAYERS})
+    by_hand = {"id": "t", "kind": "touch-up", "settings": {"strokes": _STROKES}}
+    yield check_piece({"caracol": 1, "layers": [{"id": "w", "source": {"kind": "photo", "photo": "w"}, "steps": [by_hand]}]})
     for kind in KINDS:
         small = {"lines": LINES} if isinstance(kind, RasterKind) else {}
         for settings in ({}, *(dict(s.settings) for s in kind.starts)):
