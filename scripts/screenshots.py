@@ -71,13 +71,21 @@ def finder(camera: Camera) -> None:
     camera.page.wait_for_timeout(6000)
 
 
-def level(camera: Camera) -> None:
-    camera.make("stilt-village-noon.jpg", ("level", {"angle": -0.00639}))
-    camera.step("Level")
+def seam(camera: Camera) -> None:
+    """The join in the middle, its cut pulled in one place."""
+    camera.make(
+        "salt-marsh-dusk.jpg",
+        ("close-seam", {"width": 0.1, "method": "cut", "pulls": [[0.6, 0.25]]}),
+        ("ring", {"spread": "shape", "reach": 1.5}),
+    )
+    camera.step("Close seam")
+    camera.page.get_by_label("Join in the middle").click()
+    camera.page.wait_for_timeout(2500)
+    camera.settle()
 
 
 def export(camera: Camera) -> None:
-    camera.open("Village well, study")
+    camera.open("Village planet, mended")
     camera.page.keyboard.press("e")
     camera.page.get_by_role("button", name=re.compile("^Export JPEG")).click()
     camera.page.get_by_role("link", name="Download").first.wait_for(timeout=60_000)
@@ -94,9 +102,13 @@ def twirl(camera: Camera) -> None:
     camera.step("Twirl")
 
 
-def wave(camera: Camera) -> None:
-    camera.make("tile-wall.jpg", ("wave", {"heading": 0.1, "length": 0.7, "height": 0.07, "number": 3, "variety": 0.6, "seed": 12}))
-    camera.step("Wave")
+def touch_up(camera: Camera) -> None:
+    """A stroke that is chosen: its line, its source, and what it is set to."""
+    camera.open("Village planet, mended")
+    camera.step("Touch-up")
+    camera.page.get_by_role("button", name="2 · Heal").click()
+    camera.page.locator(".panel").evaluate("(panel) => panel.scrollTo(0, 0)")
+    camera.page.wait_for_timeout(1200)
 
 
 def formula(camera: Camera) -> None:
@@ -182,7 +194,7 @@ def melt(camera: Camera) -> None:
 SHOTS: dict[str, Callable[[Camera], None]] = {
     shot.__name__.replace("_", "-"): shot
     for shot in (
-        *(shelf, bench, finder, level, export, split, twirl, wave, formula, book, layers, where, blends, versions, bench_wide),
+        *(shelf, bench, finder, seam, export, split, twirl, touch_up, formula, book, layers, where, blends, versions, bench_wide),
         *(slices, sort, roll, melt),
     )
 }

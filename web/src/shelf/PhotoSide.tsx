@@ -103,13 +103,7 @@ function StartButtons({ start, reading, busy, onStart }: StartProps) {
         <span className="quiet small">{loop ? `The whole width; edges ${Math.round(loop.before)}.` : start.purpose}</span>
       </button>
       {loop && (
-        <button
-          type="button"
-          className="bare start"
-          disabled={busy}
-          aria-label={`Best loop, ${start.label.toLowerCase()}`}
-          onClick={() => onStart(start.key, true)}
-        >
+        <button type="button" className="bare start" disabled={busy} onClick={() => onStart(start.key, true)}>
           <strong>
             Best loop
             <em>

@@ -170,7 +170,7 @@ export function TouchTools({ step }: ToolProps) {
       )}
       <div className="row">
         <Button size="small" aria-pressed={painting} onClick={() => patch({ tool: painting ? null : "touch" })}>
-          {painting ? "Put the brush away" : "Take the brush"}
+          {painting ? "Put it away" : "Take the brush"}
         </Button>
         <Button size="small" onClick={dab}>
           Dab in the middle
