@@ -251,3 +251,17 @@ def test_what_fills_a_hole_depends_on_strokes_it_sees_and_on_no_others(data: st.
         if offsets is not None:
             assert np.array_equal(fills[index], offsets)
         canvas.lay(stroke, offsets)
+
+
+def test_holes_that_are_known_are_not_looked_at_again(monkeypatch: pytest.MonkeyPatch) -> None:
+    from caracol.core.steps.mend import touch_up
+
+    looked: list[int] = []
+    find = touch_up.find_offsets
+    monkeypatch.setattr(touch_up, "find_offsets", lambda picture, hole: looked.append(1) or find(picture, hole))
+    holes = [{"mode": "fill-in", "points": [[x, 0, 1]], "radius": 0.1} for x in (-1.2, 0, 0.3, 1.2)]
+    context = Context(PHOTO)
+    for count in (1, 2, 3, 4):
+        last = Renderer(piece(("touch-up", {"strokes": holes[:count]})), context).picture(200)
+    assert len(looked) == 4
+    assert np.array_equal(last, touched(*holes))

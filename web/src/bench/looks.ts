@@ -24,6 +24,8 @@ export interface Wanted {
 
 const PATIENCE = 90;
 const SETTLE = 180;
+/** A full picture that comes within so many milliseconds is waited for without a draft, where that is asked for. */
+const SOON = 260;
 /** So many pictures are held: the last shown, and what may still be on the screen while the next is decoded. */
 const HELD = 3;
 
@@ -42,6 +44,8 @@ export class Looks {
   private flying = new Map<number, AbortController>();
   private waiting: { wanted: Wanted; draft: boolean } | null = null;
   private asked: Wanted | null = null;
+  /** How long the last full picture took, in milliseconds. */
+  private fullTook = Number.POSITIVE_INFINITY;
   private newest = 0;
   private lastShown = 0;
   private urls: string[] = [];
@@ -54,10 +58,18 @@ export class Looks {
     private readonly onFault: (fault: string | null) => void,
   ) {}
 
-  /** Want this now. The end of a drag, or a change of the window, brings nothing new: no second draft. */
-  want(wanted: Wanted, dragging: boolean): void {
+  /**
+   * Want this now. The end of a drag, or a change of the window, brings nothing new: no second draft. `direct` asks for the full picture at
+   * once, where the last one came soon: after a stroke, which shows already.
+   */
+  want(wanted: Wanted, dragging: boolean, direct = false): void {
     clearTimeout(this.hurry);
     clearTimeout(this.settling);
+    if (direct && !dragging && this.fullTook < SOON && !alike(this.asked, wanted)) {
+      this.asked = wanted;
+      this.ask(wanted, false);
+      return;
+    }
     if (!alike(this.asked, wanted)) this.ask(wanted, true);
     this.asked = wanted;
     this.hurry = setTimeout(() => {
@@ -106,6 +118,7 @@ export class Looks {
       image.src = url;
       await image.decode();
       if (draft) this.pace.learn(pace, performance.now() - begun);
+      else this.fullTook = performance.now() - begun;
       if (turn > this.lastShown) {
         this.lastShown = turn;
         this.urls.push(url);

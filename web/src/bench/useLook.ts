@@ -50,7 +50,7 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean,
   // biome-ignore lint/correctness/useExhaustiveDependencies: how large it is seen changes the next draft, and asks for none
   useEffect(() => {
     if (!document || upto === undefined || !size) return;
-    looks.want({ document, upto, layer, size, seen, part }, dragging);
+    looks.want({ document, upto, layer, size, seen, part }, dragging, useBench.getState().tool === "touch");
     return () => looks.rest();
   }, [looks, document, upto, layer, size, part, dragging]);
   useEffect(() => {

@@ -210,7 +210,7 @@ class PictureKind(Kind):
         Whether a strip of rows can be computed from the same strip of the input.
     fewer : callable (settings) -> iterator of (settings, count), optional
         Of a step that does one thing after the other: settings that do only the first `count` of them. A picture made with those is gone on from:
-        `apply` is then given it, and `done` and `origin` (the step's input) with what is measured.
+        `apply` is then given it, and `done` and `origin` (the step's input) with what is measured; `measure` is given what it found for those.
     """
 
     way: ClassVar[Way] = "picture"

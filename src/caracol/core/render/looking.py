@@ -41,14 +41,28 @@ class Resized(Strips):
         return np.asarray(cv2.resize(run[self._picture], self.shape[::-1], interpolation=cv2.INTER_AREA))
 
 
-class Measured(Node):
-    """What a step finds out about its whole input, by name."""
+class Known(dict[str, Any]):
+    """What a step found out, as the cache keeps it."""
 
-    kept = False
+    @property
+    def nbytes(self) -> int:
+        """How large it is, roughly: arrays in it, and in collections in it."""
+        waiting, total = list(self.values()), 1024
+        while waiting:
+            value = waiting.pop()
+            total += int(getattr(value, "nbytes", 0))
+            waiting += value.values() if isinstance(value, dict) else ()
+        return total
+
+
+class Measured(Node):
+    """What a step finds out about its whole input, by name. Of a step that does one thing after the other it is kept, and gone on from."""
 
     def __init__(self, step: Step, look: Strips) -> None:
         self._step = step
         self._look = look
+        self._fewer = getattr(step.definition, "fewer", None)
+        self.kept = self._fewer is not None
 
     @cached_property
     def key(self) -> str:
@@ -65,7 +79,17 @@ class Measured(Node):
     def make(self, run: Run) -> dict[str, Any]:
         measure = self._step.definition.measure
         assert measure is not None
-        return measure(run[self._look], self._step.settings)
+        if self._fewer is None:
+            return measure(run[self._look], self._step.settings)
+        return Known(measure(run[self._look], self._step.settings, self._begun(run)))
+
+    def _begun(self, run: Run) -> dict[str, Any]:
+        """Return what was found out with only the first things the step does, where the cache has it."""
+        for settings, _ in self._fewer(self._step.settings):  # type: ignore[misc]
+            found = run.context.cache.peek(keys.measured(self._look.key, self._step.definition, settings))
+            if found is not None:
+                return dict(found)
+        return {}
 
 
 class Guide(Node):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Container, Iterator
 from dataclasses import dataclass
 from functools import cached_property
 from math import cos, hypot, sin, tau
@@ -244,24 +244,27 @@ def _replayed(
     return canvas.picture
 
 
-def measure_fills(picture: Array, s: TouchUpSettings) -> dict[str, Any]:
-    """Find what fills each hole: `fills` has the offsets (units) of a fill-in by its number among the strokes."""
+def measure_fills(picture: Array, s: TouchUpSettings, known: dict[str, Any] | None = None) -> dict[str, Any]:
+    """Find what fills each hole: `fills` has the offsets (units) of a fill-in by its number among the strokes; of fewer strokes they are `known`."""
     frame = Frame(picture.shape[1] / picture.shape[0])
     last = max((n for n, stroke in enumerate(s.strokes) if stroke.on and stroke.mode == "fill-in"), default=-1)
-    fills: dict[int, AnyArray | None] = {}
-    if last < 0:
+    fills: dict[int, AnyArray | None] = dict((known or {}).get("fills", {}))
+    if last < 0 or last in fills:
         return {"fills": fills}
     canvas = _Canvas(picture.copy(), frame, picture)
-    for index in _seen_by_fills(canvas, s.strokes[: last + 1]):
+    for index in _seen_by_fills(canvas, s.strokes[: last + 1], fills):
         stroke = s.strokes[index]
-        if stroke.mode == "fill-in":
+        if stroke.mode == "fill-in" and index not in fills:
             fills[index] = canvas.offsets(stroke)
         canvas.lay(stroke, fills.get(index))
     return {"fills": fills}
 
 
-def _seen_by_fills(canvas: _Canvas, some: tuple[Stroke, ...]) -> list[int]:
-    """Return, in order, which strokes what fills a hole depends on: those in its surroundings, and what these take from other places."""
+def _seen_by_fills(canvas: _Canvas, some: tuple[Stroke, ...], known: Container[int]) -> list[int]:
+    """Return, in order, which strokes what fills a hole depends on: those in its surroundings, and what these take from other places.
+
+    Holes that are `known` already count like other strokes.
+    """
     wanted: list[int] = []
     looked_at: list[Patch] = []
     for index in range(len(some) - 1, -1, -1):
@@ -269,7 +272,8 @@ def _seen_by_fills(canvas: _Canvas, some: tuple[Stroke, ...]) -> list[int]:
         if not stroke.on:
             continue
         touches = canvas.touches(stroke)
-        if stroke.mode != "fill-in" and not any(touches.meets(patch) for patch in looked_at):
+        sought = stroke.mode == "fill-in" and index not in known
+        if not sought and not any(touches.meets(patch) for patch in looked_at):
             continue
         wanted.append(index)
         looked_at += (
