@@ -34,6 +34,8 @@ class Mutant:
     tests: str
 
 
+SEAM, STROKES = "tests/core/steps/test_mend_and_finish.py", "tests/core/steps/test_touch_up.py"
+MIDDLE = "tests/core/steps/test_centre_and_rim.py"
 CONTRACT, KEYS, LAYERS = "tests/core/test_contract.py", "tests/core/render/test_keys.py", "tests/core/render/test_layers.py"
 MUTANTS = (
     # Keys and the cache.
@@ -54,6 +56,20 @@ MUTANTS = (
     Mutant("a layer's where left out of its key", "render/keys.py", 'ENTRY = frozenset({"source",', 'ENTRY = frozenset({"where", "source",', KEYS),
     Mutant("a where kept without its shapes", "render/keys.py", 'digest("where", region, frame, shape)', 'digest("where", frame, shape)', KEYS),
     Mutant("a where kept without its frame", "render/keys.py", 'digest("where", region, frame, shape)', 'digest("where", region, shape)', KEYS),
+    # Mending.
+    Mutant("a seam's sides led apart", "pixels/joining.py", "np.where(d < 0, 0.5, -0.5)", "np.where(d < 0, -0.5, 0.5)", SEAM),
+    Mutant("a side of a seam shows the other", "pixels/joining.py", "columns = np.clip((from_first + 1) * band - 0.5, 0, band - 1)", "columns = (from_first + 1) * band - 0.5", SEAM),
+    Mutant("a membrane that does not die away", "pixels/joining.py", "fall[:, 0] = 1 - t", "fall[:, 0] = 1", SEAM),
+    Mutant("a cut that is not pulled", "pixels/joining.py", "+= 10 * np.abs(d[inside] - at)", "+= 0 * np.abs(d[inside] - at)", SEAM),
+    Mutant("a seam closed beyond its width", "steps/mend/close_seam.py", "(np.abs(away) < self.turns)", "(np.abs(away) < 2 * self.turns)", SEAM),
+    Mutant("an unseen join mended all the same", "pixels/closing.py", "before <= UNSEEN and not pulls", "before <= 0 and not pulls", SEAM),
+    Mutant("a source turned the wrong way", "steps/mend/touch_up.py", "from_x = np.float32(ax + s.dx) + x * np.float32(c) + y * np.float32(d)", "from_x = np.float32(ax + s.dx) + x * np.float32(c) - y * np.float32(d)", STROKES),
+    Mutant("strokes that add up over themselves", "pixels/strokes.py", "if cover > out[r, c]:\n                        out[r, c] = cover", "if cover > 0:\n                        out[r, c] += cover", STROKES),
+    Mutant("strokes laid once more on what has them", "steps/mend/touch_up.py", "enumerate(some[first:], first)", "enumerate(some, 0)", STROKES),
+    Mutant("erase gives back what lies there", "steps/mend/touch_up.py", "over = patch.of(self.origin)", "over = under.copy()", STROKES),
+    Mutant("a hole filled as if nothing lay on it", "steps/mend/touch_up.py", "any(touches.meets(patch) for patch in looked_at)", "any(False for patch in looked_at)", STROKES),
+    Mutant("a middle read where it lies", "steps/mend/centre.py", "out = hypot(away, OUT * s.radius) - away", "out = 0 * away", MIDDLE),
+    Mutant("a sky that runs back inwards", "steps/mend/rim.py", "target = inside - (part if int(turn) % 2 == 0 else s.band - part)", "target = away", MIDDLE),
     Mutant("a group's place left out", "render/scene.py", "stages = placed(stages, placing_link(group.place, False, after, self.frame))", "stages = placed(stages, None)", LAYERS),
     Mutant("a group's steps left out", "render/scene.py", "return Laid(trail if stages else inner, group, inner)", "return Laid(inner, group, inner)", LAYERS),
     Mutant("what lies in a group taken for what lies below it", "piece/model.py", "below += [] if layer.members else [layer.id]", "below.append(layer.id)", "tests/core/piece tests/core/render/test_layers.py"),

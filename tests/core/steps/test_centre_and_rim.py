@@ -7,8 +7,8 @@ import pytest
 
 from caracol.core.arrays import Array
 from caracol.core.geometry.frame import Frame
+from caracol.core.pixels.box import Box
 from caracol.core.pixels.patchwork import Reading, lattice, patchwork
-from caracol.core.pixels.strokes import Patch
 from caracol.core.render import Context, render
 from caracol.core.render.shown import told_of
 from caracol.core.steps.mend.centre import crush_of
@@ -88,10 +88,10 @@ def test_a_lattice_has_its_middle_first_and_is_even() -> None:
 def test_patches_that_stay_in_place_change_nothing_but_contrast_where_they_meet() -> None:
     picture = detailed(96, 96)
     here = [Reading(float(x), float(y), 0, 0, 0, 0) for x, y in lattice(2.0, 0.5)]
-    one = patchwork(picture, Frame(1.0), Patch(0, 96, 0, 96), [Reading(0, 0, 0, 0, 0, 0)], 0.5, 0.1)
+    one = patchwork(picture, Frame(1.0), Box(0, 96, 0, 96), [Reading(0, 0, 0, 0, 0, 0)], 0.5, 0.1)
     there = np.hypot(*Frame(1.0).grid(96, 96)) < 0.5
     assert np.abs(one - picture)[there].max() < 0.02
-    several = patchwork(picture, Frame(1.0), Patch(0, 96, 0, 96), here, 0.5, 0.1)
+    several = patchwork(picture, Frame(1.0), Box(0, 96, 0, 96), here, 0.5, 0.1)
     assert np.corrcoef(several[..., 0].ravel(), picture[..., 0].ravel())[0, 1] > 0.95
 
 

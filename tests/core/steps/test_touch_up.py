@@ -13,8 +13,9 @@ from hypothesis import strategies as st
 from caracol.core.arrays import Array
 from caracol.core.errors import PieceError
 from caracol.core.piece.files import check_piece
+from caracol.core.pixels.box import Box
 from caracol.core.pixels.filling import find_offsets
-from caracol.core.pixels.strokes import Patch, line_cover, membrane_over
+from caracol.core.pixels.strokes import line_cover, membrane_over
 from caracol.core.render import Context, Renderer, render
 from caracol.core.render.shown import doubles_of
 from tests.pictures import STROKES, OnePhoto, detailed, document, halved, opaque, piece, psnr
@@ -40,15 +41,15 @@ def test_a_dot_by_hand() -> None:
 
 def test_cover_is_the_largest_pressure_times_profile() -> None:
     line = np.array([[10, 10, 1.0], [30, 10, 0.5]], np.float32)
-    cover = line_cover(line, 6, 0.5, Patch(0, 21, 0, 41))
+    cover = line_cover(line, 6, 0.5, Box(0, 21, 0, 41))
     assert cover[10, 10] == pytest.approx(1)
     assert cover[10, 20] == pytest.approx(0.75)
     assert cover[10, 30] == pytest.approx(0.5)
     assert cover[16, 10] == pytest.approx(0, abs=1e-6)
-    assert line_cover(np.array([[20, 10, 1]], np.float32), 6, 0.5, Patch(0, 21, 0, 41))[10, 24] == pytest.approx(
+    assert line_cover(np.array([[20, 10, 1]], np.float32), 6, 0.5, Box(0, 21, 0, 41))[10, 24] == pytest.approx(
         1 - ((4 - 3) / 3) ** 2 * (3 - 2 * (4 - 3) / 3), abs=1e-5
     )
-    twice = line_cover(np.array([[10, 10, 0.5], [30, 10, 0.5], [10, 10, 0.5]], np.float32), 6, 0.5, Patch(0, 21, 0, 41))
+    twice = line_cover(np.array([[10, 10, 0.5], [30, 10, 0.5], [10, 10, 0.5]], np.float32), 6, 0.5, Box(0, 21, 0, 41))
     assert twice.max() == pytest.approx(0.5)
 
 

@@ -11,28 +11,11 @@ import numpy as np
 from ..arrays import Array
 from ..geometry.frame import spanned
 from ..geometry.rows import Rows
+from .box import Box
 from .drafts import Coded
 from .masks import kept_at
 from .pyramid import Pyramid
 from .sampling import OUTSIDE, Rule, sample_strip
-
-
-@dataclass(frozen=True)
-class Box:
-    """A part of a strip: rows and columns from the strip's own corner, ends excluded."""
-
-    top: int
-    bottom: int
-    left: int
-    right: int
-
-    @property
-    def is_empty(self) -> bool:
-        return self.bottom <= self.top or self.right <= self.left
-
-    def of(self, strip: Array) -> Array:
-        """Return this part of a strip as a view."""
-        return strip[self.top : self.bottom, self.left : self.right]
 
 
 @dataclass(frozen=True)

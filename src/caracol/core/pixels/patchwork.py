@@ -10,8 +10,9 @@ import numpy as np
 
 from ..arrays import Array
 from ..geometry.frame import Frame
+from .box import Box
 from .soften import softened
-from .strokes import Patch, to_pixels
+from .strokes import to_pixels
 
 WIDE = 1.15
 """How far a patch reaches from its middle, in spacings."""
@@ -40,9 +41,7 @@ def lattice(far: float, spacing: float) -> Array:
     return np.asarray(points[np.argsort(away, kind="stable")][: int((away <= far).sum())], np.float32)
 
 
-def patchwork(
-    picture: Array, frame: Frame, area: Patch, readings: list[Reading], spacing: float, keep: float, lively: float = 1.0
-) -> Array:
+def patchwork(picture: Array, frame: Frame, area: Box, readings: list[Reading], spacing: float, keep: float, lively: float = 1.0) -> Array:
     """Return an area shown by patches.
 
     Parameters
@@ -51,7 +50,7 @@ def patchwork(
         Coded, premultiplied; beyond it its outermost pixels go on.
     frame : Frame
         Of the picture.
-    area : Patch
+    area : Box
         Which of its pixels are made.
     readings : list of Reading
     spacing : float

@@ -2,43 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import cv2
 import numba as nb
 import numpy as np
 
 from ..arrays import Array
 from ..geometry.frame import Frame
+from .box import Box
 
 CELLS = 96
 """A membrane is solved on a raster of at most so many cells a side: it is smooth."""
-
-
-@dataclass(frozen=True)
-class Patch:
-    """Pixels of a picture: rows `top` … `bottom`, columns `left` … `right`, ends excluded."""
-
-    top: int
-    bottom: int
-    left: int
-    right: int
-
-    @property
-    def is_empty(self) -> bool:
-        return self.bottom <= self.top or self.right <= self.left
-
-    @property
-    def shape(self) -> tuple[int, int]:
-        return self.bottom - self.top, self.right - self.left
-
-    def meets(self, other: Patch) -> bool:
-        """Whether it has a pixel in common with another."""
-        return self.top < other.bottom and other.top < self.bottom and self.left < other.right and other.left < self.right
-
-    def of(self, picture: Array) -> Array:
-        """Return this part of a picture as a view."""
-        return picture[self.top : self.bottom, self.left : self.right]
 
 
 def to_pixels(frame: Frame, rows: int, cols: int, x: Array, y: Array) -> tuple[Array, Array]:
@@ -63,13 +36,13 @@ def shown_at(picture: Array, col: Array, row: Array, fine: bool = True) -> Array
     return np.asarray(cv2.remap(picture, columns, rows, how, borderMode=cv2.BORDER_REPLICATE), np.float32)
 
 
-def patch_around(col: Array, row: Array, far: float, rows: int, cols: int) -> Patch:
+def patch_around(col: Array, row: Array, far: float, rows: int, cols: int) -> Box:
     """Return the pixels of a picture no further than `far` pixels from the box of some points."""
     if not len(col):
-        return Patch(0, 0, 0, 0)
+        return Box(0, 0, 0, 0)
     low = np.floor([row.min() - far, col.min() - far]).astype(int)
     high = np.ceil([row.max() + far, col.max() + far]).astype(int) + 1
-    return Patch(max(0, int(low[0])), min(rows, int(high[0])), max(0, int(low[1])), min(cols, int(high[1])))
+    return Box(max(0, int(low[0])), min(rows, int(high[0])), max(0, int(low[1])), min(cols, int(high[1])))
 
 
 @nb.njit(nogil=True, fastmath=True, cache=True)
@@ -99,7 +72,7 @@ def _cover_line(line, inner, outer, top, left, out):  # type: ignore[no-untyped-
                         out[r, c] = cover
 
 
-def line_cover(line: Array, radius: float, hardness: float, patch: Patch) -> Array:
+def line_cover(line: Array, radius: float, hardness: float, patch: Box) -> Array:
     """Return how much a brush that is led along a line covers, 0…1, over a patch.
 
     Parameters
@@ -110,7 +83,7 @@ def line_cover(line: Array, radius: float, hardness: float, patch: Patch) -> Arr
         Pixels.
     hardness : float
         The share of the radius that is covered fully; at the radius nothing is. The softest edge is a pixel wide.
-    patch : Patch
+    patch : Box
 
     Returns
     -------
@@ -124,7 +97,7 @@ def line_cover(line: Array, radius: float, hardness: float, patch: Patch) -> Arr
     return out
 
 
-def outline_cover(col: Array, row: Array, soft: float, patch: Patch) -> Array:
+def outline_cover(col: Array, row: Array, soft: float, patch: Box) -> Array:
     """Return how much of each pixel of a patch lies inside an outline, 0…1; `soft` pixels wide at its edge, which lies in the middle of that."""
     scale = 16
     points = np.stack([(col - patch.left) * scale, (row - patch.top) * scale], axis=1)

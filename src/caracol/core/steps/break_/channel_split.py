@@ -14,7 +14,8 @@ from ...geometry.frame import Frame
 from ...kinds.kind import PaintKind, Start
 from ...kinds.settings import Settings, choice, number
 from ...pixels.blending import LUMA
-from ...pixels.painting import Box, Brush
+from ...pixels.box import Box
+from ...pixels.painting import Brush
 from ...pixels.sampling import OUTSIDE
 from ...pixels.soften import fineness, softened
 

@@ -12,7 +12,8 @@ from ...geometry.edges import EDGE_HELP, Edge, apply_edge
 from ...kinds.kind import PaintKind, Start
 from ...kinds.settings import Settings, choice, number
 from ...pixels.blending import LUMA
-from ...pixels.painting import Box, Brush
+from ...pixels.box import Box
+from ...pixels.painting import Brush
 from ...pixels.sampling import OUTSIDE
 
 

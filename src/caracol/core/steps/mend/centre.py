@@ -14,8 +14,9 @@ from ...geometry.frame import Frame
 from ...geometry.rows import Rows
 from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, auto_number, auto_value, choice, number
+from ...pixels.box import Box
 from ...pixels.patchwork import Reading, lattice, patchwork
-from ...pixels.strokes import Patch, lay_over, membrane_over, patch_around, shown_at, to_pixels
+from ...pixels.strokes import lay_over, membrane_over, patch_around, shown_at, to_pixels
 from ..bend.ring import RingSettings
 
 Way = Literal["unpinch", "texture", "fill", "soften"]
@@ -71,7 +72,7 @@ def _centre(s: CentreSettings) -> tuple[float, float]:
     return auto_value(s, "x"), auto_value(s, "y")
 
 
-def _disc(picture: Array, s: CentreSettings) -> tuple[Frame, Patch, float]:
+def _disc(picture: Array, s: CentreSettings) -> tuple[Frame, Box, float]:
     """Return the frame, the pixels that may change, and how many pixels a unit has."""
     rows, cols = picture.shape[:2]
     frame = Frame(cols / rows)
@@ -81,7 +82,7 @@ def _disc(picture: Array, s: CentreSettings) -> tuple[Frame, Patch, float]:
     return frame, patch_around(col, row, s.radius * per_unit + 1, rows, cols), per_unit
 
 
-def _cover(picture: Array, s: CentreSettings, disc: Patch) -> Array:
+def _cover(picture: Array, s: CentreSettings, disc: Box) -> Array:
     """Return how much of the middle is changed, 0…1, smooth from its edge inwards."""
     rows, cols = picture.shape[:2]
     frame = Frame(cols / rows)
@@ -168,7 +169,7 @@ def _best_patch(picture: Array, s: CentreSettings) -> tuple[float, float]:
     return way
 
 
-def _read_again(picture: Array, frame: Frame, disc: Patch, s: CentreSettings) -> Array:
+def _read_again(picture: Array, frame: Frame, disc: Box, s: CentreSettings) -> Array:
     """Return the disc shown by patches that lie as far out as things are not crushed, each in its own direction."""
     x, y = _centre(s)
     spacing = SPACING * s.radius
@@ -182,7 +183,7 @@ def _read_again(picture: Array, frame: Frame, disc: Patch, s: CentreSettings) ->
     return patchwork(picture, frame, disc, readings, spacing, 0.35 * s.radius)
 
 
-def _softened(picture: Array, frame: Frame, disc: Patch, s: CentreSettings, per_unit: float) -> Array:
+def _softened(picture: Array, frame: Frame, disc: Box, s: CentreSettings, per_unit: float) -> Array:
     """Return the disc without what is finer than so much along the ring and across it."""
     x, y = _centre(s)
     rings, turns = max(8, round(s.radius * per_unit)), max(64, round(tau * s.radius * per_unit))
@@ -206,7 +207,7 @@ def _softened(picture: Array, frame: Frame, disc: Patch, s: CentreSettings, per_
     return shown_at(wide, turn, ring, fine=False)
 
 
-def _moved(picture: Array, disc: Patch, cover: Array, way: tuple[float, float], per_unit: float, plain: bool) -> Array:
+def _moved(picture: Array, disc: Box, cover: Array, way: tuple[float, float], per_unit: float, plain: bool) -> Array:
     """Return the disc with the texture that lies a way off, or none, in the tones of what is round it."""
     under = disc.of(picture)
     over = np.zeros_like(under)

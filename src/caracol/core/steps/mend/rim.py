@@ -13,8 +13,8 @@ from ...geometry.frame import Frame
 from ...geometry.rows import Rows
 from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, choice, colour, number
+from ...pixels.box import Box
 from ...pixels.patchwork import Reading, lattice, patchwork
-from ...pixels.strokes import Patch
 
 SPACING = 0.36
 """Between the patches of a wider sky, as a share of how far inwards it is read from."""
@@ -131,7 +131,7 @@ def wider_sky(picture: Array, frame: Frame, s: RimSettings) -> Array:
         # Its tone is that of the circle, or the sky would run back into what is inside.
         back = min(1.0, inside / max(away, 1e-6)) - 1
         readings.append(Reading(float(s.x + px), float(s.y + py), float(tx - px), float(ty - py), float(back * px), float(back * py)))
-    return patchwork(picture, frame, Patch(0, rows, 0, cols), readings, spacing, 0.5 * s.band, lively=0.4)
+    return patchwork(picture, frame, Box(0, rows, 0, cols), readings, spacing, 0.5 * s.band, lively=0.4)
 
 
 def rim(picture: Array, rows: Rows, measured: dict[str, Any], s: RimSettings) -> Array:

@@ -17,8 +17,9 @@ from ...geometry.frame import Frame
 from ...geometry.rows import Rows
 from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, strokes
+from ...pixels.box import Box
 from ...pixels.filling import find_offsets
-from ...pixels.strokes import Patch, lay_over, line_cover, membrane_over, outline_cover, patch_around, shown_at, to_pixels
+from ...pixels.strokes import lay_over, line_cover, membrane_over, outline_cover, patch_around, shown_at, to_pixels
 
 MOST_STROKES = 2000
 CELLS = 28
@@ -109,13 +110,13 @@ class _Canvas:
         self.rows, self.cols = picture.shape[:2]
         self.per_unit = self.cols / 2 / frame.half_w
 
-    def touches(self, stroke: Stroke) -> Patch:
+    def touches(self, stroke: Stroke) -> Box:
         """Return the pixels a stroke may change."""
         given = np.array(stroke.points or stroke.outline, np.float32)
         col, row = to_pixels(self.frame, self.rows, self.cols, given[:, 0], given[:, 1])
         return patch_around(col, row, stroke.radius * self.per_unit + 1, self.rows, self.cols)
 
-    def source_of(self, stroke: Stroke, patch: Patch) -> Patch:
+    def source_of(self, stroke: Stroke, patch: Box) -> Box:
         """Return the pixels that a stroke reads to change those of a patch."""
         corners = [(col, row) for col in (patch.left, patch.right) for row in (patch.top, patch.bottom)]
         x, y = self.frame.from_shares(*(np.array([corner[k] / n for corner in corners]) for k, n in ((0, self.cols), (1, self.rows))))
@@ -123,7 +124,7 @@ class _Canvas:
         col, row = to_pixels(self.frame, self.rows, self.cols, np.array([p[0] for p in there]), np.array([p[1] for p in there]))
         return patch_around(col, row, 4, self.rows, self.cols)
 
-    def cover(self, stroke: Stroke) -> tuple[Patch, Array]:
+    def cover(self, stroke: Stroke) -> tuple[Box, Array]:
         """Return the pixels a stroke touches, and how much."""
         radius = stroke.radius * self.per_unit
         given = np.array(stroke.points or stroke.outline, np.float32)
@@ -136,7 +137,7 @@ class _Canvas:
         line = np.stack([col, row, given[:, 2]], axis=1)
         return patch, np.zeros((0, 0), np.float32) if patch.is_empty else line_cover(line, radius, stroke.hardness, patch)
 
-    def read(self, stroke: Stroke, patch: Patch) -> Array:
+    def read(self, stroke: Stroke, patch: Box) -> Array:
         """Return what a stroke's source shows in a patch; beyond the picture its outermost pixels go on."""
         s = stroke.source
         (ax, ay), (c, d) = stroke.middle, (cos(tau * s.turn) / s.scale, sin(tau * s.turn) / s.scale)
@@ -175,7 +176,7 @@ class _Canvas:
             over = self.healed(self.filled(stroke, patch, offsets), patch, cover, stroke)
         lay_over(under, over, cover, stroke.opacity)
 
-    def healed(self, over: Array, patch: Patch, cover: Array, stroke: Stroke) -> Array:
+    def healed(self, over: Array, patch: Box, cover: Array, stroke: Stroke) -> Array:
         """Return a patch in the tones of what lies round the stroke: with the smoothest change that makes both agree there."""
         under = patch.of(self.picture)
         difference = under[..., :3] - over[..., :3]
@@ -188,7 +189,7 @@ class _Canvas:
         over[..., :3] += change * over[..., 3:]
         return over
 
-    def raster(self, stroke: Stroke) -> tuple[Patch, float]:
+    def raster(self, stroke: Stroke) -> tuple[Box, float]:
         """Return the surroundings in which a fill-in looks for patches, and how many pixels a cell of its raster is wide."""
         given = np.array(stroke.points or stroke.outline, np.float32)
         col, row = to_pixels(self.frame, self.rows, self.cols, given[:, 0], given[:, 1])
@@ -213,7 +214,7 @@ class _Canvas:
         step = np.array([near.shape[1] / shape[0], near.shape[0] / shape[1]]) / self.per_unit
         return (found[..., ::-1] * step).astype(np.float32)
 
-    def filled(self, stroke: Stroke, patch: Patch, offsets: AnyArray | None) -> Array:
+    def filled(self, stroke: Stroke, patch: Box, offsets: AnyArray | None) -> Array:
         """Return what fills a patch: each pixel the mean of what its four nearest cells lead to; as it is where nothing was found."""
         under = patch.of(self.picture)
         near, _ = self.raster(stroke)
@@ -266,7 +267,7 @@ def _seen_by_fills(canvas: _Canvas, some: tuple[Stroke, ...], known: Container[i
     Holes that are `known` already count like other strokes.
     """
     wanted: list[int] = []
-    looked_at: list[Patch] = []
+    looked_at: list[Box] = []
     for index in range(len(some) - 1, -1, -1):
         stroke = some[index]
         if not stroke.on:
@@ -276,13 +277,11 @@ def _seen_by_fills(canvas: _Canvas, some: tuple[Stroke, ...], known: Container[i
         if not sought and not any(touches.meets(patch) for patch in looked_at):
             continue
         wanted.append(index)
-        looked_at += (
-            [canvas.raster(stroke)[0]]
-            if stroke.mode == "fill-in"
-            else [canvas.source_of(stroke, touches)]
-            if stroke.mode in ("clone", "heal")
-            else []
-        )
+        if stroke.mode == "fill-in":
+            looked_at.append(canvas.raster(stroke)[0])
+        elif stroke.mode in ("clone", "heal"):
+            # A healed place takes its tone from all round it, not only where it is looked at.
+            looked_at += [canvas.source_of(stroke, touches), touches]
     return wanted[::-1]
 
 
