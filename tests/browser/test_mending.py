@@ -35,20 +35,29 @@ def part(picture: np.ndarray, u: float, v: float, half: int = 6) -> np.ndarray:
     return picture[row - half : row + half, col - half : col + half]
 
 
-def test_a_seam_is_cloned_over_a_patch_dragged_and_both_undone(plain: Bench, page: Page) -> None:
-    plain.add("By hand", 1)
+def join_of(picture: np.ndarray, v: float) -> float:
+    """Return how far the two middle columns are apart round a height."""
+    rows, cols = picture.shape[:2]
+    near = slice(round((v - 0.03) * rows), round((v + 0.03) * rows))
+    return float(np.abs(picture[near, cols // 2] - picture[near, cols // 2 - 1]).mean())
+
+
+def test_a_seam_is_cloned_over_a_patch_dragged_and_both_undone(blank: Bench, page: Page, ground: Path, address: str, called: str) -> None:
+    plain = blank.open(Api(address).piece(ground, ("wrap-shift", {"across": 0.5}), called=called))
+    plain.add("By hand", 2)
     before = plain.picture()
-    # The first press takes the source; the stroke goes over another place, and shows at once what lay there.
-    page.mouse.click(*spot(plain, 0.7, 0.3))
-    stroke(plain, (0.3, 0.4), (0.3, 0.5))
+    # The first press takes the source; the stroke goes over the seam, and shows what lay there.
+    page.mouse.click(*spot(plain, 0.75, 0.4))
+    stroke(plain, (0.45, 0.4), (0.55, 0.4))
     expect(page.get_by_role("list", name="Strokes made").get_by_role("listitem")).to_have_count(1)
     cloned = plain.picture()
-    assert difference(part(cloned, 0.3, 0.42), part(before, 0.7, 0.32)) < 8
-    assert difference(part(before, 0.3, 0.42), part(before, 0.7, 0.32)) > 20
+    assert join_of(cloned, 0.4) < 0.5 * join_of(before, 0.4)
+    assert join_of(cloned, 0.7) > 0.9 * join_of(before, 0.7)
+    assert difference(part(cloned, 0.5, 0.4), part(before, 0.8, 0.4)) < 8
     assert difference(part(cloned, 0.1, 0.8), part(before, 0.1, 0.8)) < 0.5
     [made] = plain.settings("touch-up")["strokes"]
     assert made["mode"] == "clone"
-    assert abs(made["source"]["dx"] - 0.4 * 2 * 2) < 0.03
+    assert abs(made["source"]["dx"] - 0.3 * 2 * 2) < 0.03
     # A patch: outlined, then dragged to where better texture is.
     page.get_by_role("button", name="Heal", exact=True).click()
     page.get_by_label("Outline areas").click()
