@@ -60,7 +60,7 @@ def test_killed_at_any_moment_nothing_acknowledged_is_lost(tmp_path: Path) -> No
             f"pieces/{piece['id']}",
             {"revision": revision, "name": f"Edit {revision}", "document": piece["document"]},
         )
-    options = {"size": 1400, "format": "png"}
+    options = {"size": 900, "format": "png"}
     # The worker alone: it is started again, and goes on with what it had begun. Then the web process alone.
     first = api.call("POST", f"pieces/{piece['id']}/exports", options)
     wait_for(api, piece["id"], "working")
@@ -68,7 +68,7 @@ def test_killed_at_any_moment_nothing_acknowledged_is_lost(tmp_path: Path) -> No
     assert wait_for(api, piece["id"], "done")["id"] == first["id"]
     server.kill_part("gunicorn")
     assert job(api, piece["id"])["id"] == first["id"]
-    assert shape_of(server.address, first["id"]) == (1400, 1400, 3)
+    assert shape_of(server.address, first["id"]) == (900, 900, 3)
 
     export = api.call("POST", f"pieces/{piece['id']}/exports", options)
     wait_for(api, piece["id"], "working")
@@ -80,7 +80,7 @@ def test_killed_at_any_moment_nothing_acknowledged_is_lost(tmp_path: Path) -> No
         kept = after.call("GET", f"pieces/{piece['id']}")
         assert (kept["name"], kept["revision"]) == ("Edit 5", 6)
         assert wait_for(after, piece["id"], "done")["id"] == export["id"]
-        assert shape_of(again.address, export["id"]) == (1400, 1400, 3)
+        assert shape_of(again.address, export["id"]) == (900, 900, 3)
         assert not list(tmp_path.rglob(".part-*"))
     finally:
         again.stop()

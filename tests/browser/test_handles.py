@@ -19,6 +19,7 @@ from .bench import Bench
 WAY = (22.0, -16.0)
 # They stand for a number without lying where it would: they go the way of the hand, at a pace of their own.
 BY_PACE = {"Melt heading and push"}
+KNOBS = 3
 
 
 def with_all_handles() -> list[Kind]:
@@ -63,7 +64,8 @@ def test_every_knob_goes_with_the_hand(page: Page, photo: Path, address: str, bl
         page.get_by_role("button", name="Switch on", exact=True).click()
         expect(page.get_by_label(f"Handles of {kind.label}", exact=True)).to_be_visible()
         count = page.locator(".handles g.knob").count()
-        for index in range(count):
+        # Of a kind's many knobs (corners, plates, points) the first few; all of them are dragged without a browser in registry.test.tsx.
+        for index in range(min(count, KNOBS)):
             knob = page.locator(".handles g.knob").nth(index)
             label = knob.get_attribute("aria-label") or ""
             x, y = blank.at(knob)
@@ -84,8 +86,8 @@ def test_every_knob_goes_with_the_hand(page: Page, photo: Path, address: str, bl
             page.keyboard.press("Control+z")
         page.get_by_role("button", name="Switch off", exact=True).click()
     assert wrong == []
-    assert tried > 30
-    assert exact > 20
+    assert tried > 25
+    assert exact > 16
 
 
 def test_handles_wait_for_the_picture_they_lie_on(page: Page, photo: Path, address: str, blank: Bench) -> None:
