@@ -58,7 +58,7 @@ MUTANTS = (
     Mutant("a where kept without its frame", "render/keys.py", 'digest("where", region, frame, shape)', 'digest("where", region, shape)', KEYS),
     # Mending.
     Mutant("a seam's sides led apart", "pixels/joining.py", "np.where(d < 0, 0.5, -0.5)", "np.where(d < 0, -0.5, 0.5)", SEAM),
-    Mutant("a side of a seam shows the other", "pixels/joining.py", "columns = np.clip((from_first + 1) * band - 0.5, 0, band - 1)", "columns = (from_first + 1) * band - 0.5", SEAM),
+    Mutant("a side of a seam shows the other mirrored", "pixels/joining.py", "np.ascontiguousarray(_columns_at(strip[:, band:][:, ::-1], columns)[:, ::-1])", "np.ascontiguousarray(_columns_at(strip[:, :band], columns)[:, ::-1])", SEAM),
     Mutant("a membrane that does not die away", "pixels/joining.py", "fall[:, 0] = 1 - t", "fall[:, 0] = 1", SEAM),
     Mutant("a cut that is not pulled", "pixels/joining.py", "+= 10 * np.abs(d[inside] - at)", "+= 0 * np.abs(d[inside] - at)", SEAM),
     Mutant("a seam closed beyond its width", "steps/mend/close_seam.py", "(np.abs(away) < self.turns)", "(np.abs(away) < 2 * self.turns)", SEAM),

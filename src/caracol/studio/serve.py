@@ -155,7 +155,7 @@ def run(bind: str, port: int) -> None:
     listen = f"[{bind}]:{port}" if ":" in bind else f"{bind}:{port}"
     gunicorn = [sys.executable, "-m", "gunicorn", "caracol.studio.wsgi", "--config", "python:caracol.studio.web_process", "--bind", listen]
     web = Part("web process", gunicorn, MEMORY)
-    worker = Part("worker", [*DJANGO, "db_worker", "--interval", "0.1"], left=[*DJANGO, "prepare", "--worker-died"])
+    worker = Part("worker", [*DJANGO, "db_worker", "--interval", "0.25"], left=[*DJANGO, "prepare", "--worker-died"])
     parts = [web, worker]
     try:
         web.start()

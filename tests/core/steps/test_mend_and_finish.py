@@ -41,6 +41,16 @@ def test_both_edges_meet(drop: float, tone: float, way: str) -> None:
     assert step.max() < np.abs(before[:, 0, 0] - before[:, -1, 0]).max() / 3
 
 
+def test_level_off_alone_brings_both_sides_nearer() -> None:
+    """Heights and tones are led together, not apart, each side by half."""
+    for drop, tone in ((0.05, 0.0), (0.0, 0.2)):
+        photo = OnePhoto(leaning(drop, tone))
+        apart = [np.abs(one[:, 0, 0] - one[:, -1, 0]).mean() for one in (
+            render(piece(), 600, photo), render(piece(("close-seam", {"method": "none"})), 600, photo)
+        )]  # fmt: skip
+        assert apart[1] < 0.4 * apart[0]
+
+
 @pytest.mark.parametrize("way", ["cut", "blend", "crossfade"])
 @pytest.mark.parametrize("along", ["edges", "ray"])
 def test_a_closed_seam_leaves_the_rest_to_the_bit(way: str, along: str) -> None:

@@ -71,6 +71,11 @@ def test_a_source_turned_about_a_ring_brings_what_was_at_another_angle() -> None
     result = touched(stroke, photo=OnePhoto(opaque(grey)))
     assert result[99:101, 142:158, 0].min() > 0.85
     assert result[95, 150, 0] == pytest.approx(0.2, abs=0.02)
+    beside = np.full((200, 200, 3), 0.2, np.float32)
+    beside[40:60, 105:115] = 0.9
+    turned = touched(stroke, photo=OnePhoto(opaque(beside)))
+    assert turned[106:114, 142:158, 0].min() > 0.85
+    assert turned[86:94, 142:158, 0].max() < 0.25
     larger = touched({**stroke, "source": {"turn": 0.25, "about": [0, 0], "scale": 1.25}}, photo=OnePhoto(opaque(grey)))
     assert larger[99:101, 153:158, 0].min() > 0.85
     assert larger[100, 145, 0] == pytest.approx(0.2, abs=0.05)
