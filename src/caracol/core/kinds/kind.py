@@ -208,6 +208,8 @@ class PictureKind(Kind):
     apply : callable (picture, rows, measured, settings) -> picture
     local : bool, or callable (settings) -> bool
         Whether a strip of rows can be computed from the same strip of the input.
+    room : float
+        How much memory it needs besides input and result, in sizes of the picture, where it is made whole.
     fewer : callable (settings) -> iterator of (settings, count), optional
         Of a step that does one thing after the other: settings that do only the first `count` of them. A picture made with those is gone on from:
         `apply` is then given it, and `done` and `origin` (the step's input) with what is measured; `measure` is given what it found for those.
@@ -216,6 +218,7 @@ class PictureKind(Kind):
     way: ClassVar[Way] = "picture"
     apply: Callable[..., Array] = field(kw_only=True)
     local: bool | Callable[[Any], bool] = True
+    room: float = 4.0
     fewer: Callable[[Any], Iterator[tuple[Settings, int]]] | None = None
 
     def is_local(self, settings: Settings) -> bool:

@@ -41,7 +41,16 @@ def lattice(far: float, spacing: float) -> Array:
     return np.asarray(points[np.argsort(away, kind="stable")][: int((away <= far).sum())], np.float32)
 
 
-def patchwork(picture: Array, frame: Frame, area: Box, readings: list[Reading], spacing: float, keep: float, lively: float = 1.0) -> Array:
+def patchwork(
+    picture: Array,
+    frame: Frame,
+    area: Box,
+    readings: list[Reading],
+    spacing: float,
+    keep: float,
+    lively: float = 1.0,
+    near: Box | None = None,
+) -> Array:
     """Return an area shown by patches.
 
     Parameters
@@ -60,6 +69,8 @@ def patchwork(picture: Array, frame: Frame, area: Box, readings: list[Reading], 
 
     lively : float
         0…1: how much of the contrast that mixing takes is given back.
+    near : Box, optional
+        All that is read lies in it; the whole picture when left out.
 
     Returns
     -------
@@ -73,15 +84,17 @@ def patchwork(picture: Array, frame: Frame, area: Box, readings: list[Reading], 
     """
     rows, cols = picture.shape[:2]
     per_unit = cols / 2 / frame.half_w
-    soft = softened(picture, keep * per_unit, keep * per_unit)
+    near = Box(0, rows, 0, cols) if near is None else near
+    source = np.ascontiguousarray(near.of(picture))
+    soft = softened(source, keep * per_unit, keep * per_unit)
     given = np.array([(one.x, one.y, one.dx, one.dy, one.tone_dx, one.tone_dy) for one in readings], np.float32).reshape(-1, 6)
     col, row = to_pixels(frame, rows, cols, given[:, 0], given[:, 1])
-    places = np.ascontiguousarray(np.column_stack([col, row, given[:, 2:] * np.float32(per_unit)]), np.float32)
+    places = np.ascontiguousarray(np.column_stack([col - near.left, row - near.top, given[:, 2:] * np.float32(per_unit)]), np.float32)
     out = area.of(picture).copy()
     for top in range(area.top, area.bottom, BLOCK):
         height = min(BLOCK, area.bottom - top)
         sums = np.zeros((height, area.right - area.left, 10), np.float32)
-        _lay(picture, soft, places, np.float32(spacing * WIDE * per_unit), top, area.left, sums)
+        _lay(source, soft, places, np.float32(spacing * WIDE * per_unit), top - near.top, area.left - near.left, sums)
         _join(sums, np.float32(lively), out[top - area.top : top - area.top + height])
     return out
 

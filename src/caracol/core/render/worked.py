@@ -52,7 +52,7 @@ class Worked(Staged):
 
     @property
     def room(self) -> int:
-        return 0 if self.flows else 4 * self.size
+        return 0 if self.flows else int(self._kind.room * self.size)
 
     def act(self, run: Run, done: int = 0) -> Callable[[Array, int], Array]:
         """Return what makes a strip of the result, by the same strip of the input and its top; or of what has the first things done already."""

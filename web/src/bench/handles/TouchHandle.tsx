@@ -2,38 +2,17 @@ import { type PointerEvent, useCallback, useEffect, useRef, useState } from "rea
 import { fromScreen, type Point, round, toFrame, toStage } from "../model/geometry";
 import { layerOf } from "../model/piece";
 import { ringBefore } from "../model/settings";
-import { movedStroke, radiusOn, type Stroke, sourceFor, sourceOf, storedPoints, takesSource } from "../model/touch";
+import { radiusOn, type Stroke, sourceFor, sourceOf, storedPoints, takesSource } from "../model/touch";
 import { useBench, useBenchPart } from "../store";
 import { useDoubles } from "../useDoubles";
-import { Knob } from "./Knob";
 import { Stroke as Line, Round } from "./parts";
-import { type Seen, StrokePreview } from "./StrokePreview";
+import { Chosen, Lasso } from "./StrokeHandles";
+import { StrokePreview } from "./StrokePreview";
+import { colourAt, seenUnder } from "./seen";
 import type { HandleProps } from "./types";
 import "./TouchHandle.css";
 
 type Pressed = Point & { pressure: number };
-
-/** The picture of the stage an SVG lies on. */
-function seenUnder(node: Element | null): { image: HTMLImageElement; seen: Seen } | null {
-  const image = [...(node?.closest(".stage")?.querySelectorAll<HTMLImageElement>(":scope > .picture-side > img:not(.under)") ?? [])].at(-1);
-  if (!image) return null;
-  return {
-    image,
-    seen: { url: image.src, left: image.offsetLeft, top: image.offsetTop, width: image.offsetWidth, height: image.offsetHeight },
-  };
-}
-
-/** The colour of the seen picture at a point of the stage. */
-function colourAt(image: HTMLImageElement, seen: Seen, at: Point): string | null {
-  const canvas = document.createElement("canvas");
-  canvas.width = canvas.height = 1;
-  const pen = canvas.getContext("2d");
-  const [x, y] = [((at.x - seen.left) / seen.width) * image.naturalWidth, ((at.y - seen.top) / seen.height) * image.naturalHeight];
-  if (!pen || x < 0 || y < 0 || x >= image.naturalWidth || y >= image.naturalHeight) return null;
-  pen.drawImage(image, Math.floor(x), Math.floor(y), 1, 1, 0, 0, 1, 1);
-  const [r = 0, g = 0, b = 0] = pen.getImageData(0, 0, 1, 1).data;
-  return `#${[r, g, b].map((part) => part.toString(16).padStart(2, "0")).join("")}`;
-}
 
 /** The brush: paints strokes, outlines patches and drags them to better texture, takes sources and colours from the picture. */
 export function TouchHandle({ settings, placed, set, dragging }: HandleProps) {
@@ -58,6 +37,9 @@ export function TouchHandle({ settings, placed, set, dragging }: HandleProps) {
       if (useBench.getState().tool === "touch") patch({ tool: null });
     };
   }, [patch]);
+  // An outline that waits is given up with the brush, and with another thing to do.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: it is their change that counts
+  useEffect(() => setArea(null), [tool, touch.mode, touch.patch]);
   // A new picture shows what was guessed.
   useEffect(() => {
     const found = seenUnder(group.current);
@@ -87,7 +69,7 @@ export function TouchHandle({ settings, placed, set, dragging }: HandleProps) {
   const none: Stroke["source"] = { dx: 0, dy: 0, turn: 0, scale: 1, about: null };
   const sourceFrom = (from: Point): Stroke["source"] => {
     if (!usesSource || !touch.anchor) return none;
-    if (touch.kept && !touch.fixed) return touch.kept.about ? touch.kept : { ...touch.kept };
+    if (touch.kept && !touch.fixed) return touch.kept;
     return sourceFor(touch, touch.anchor, from, ring);
   };
   const add = (next: Stroke) => {
@@ -230,71 +212,6 @@ export function TouchHandle({ settings, placed, set, dragging }: HandleProps) {
           dragging={dragging}
         />
       )}
-    </g>
-  );
-}
-
-function Lasso({ points, placed, closed }: { points: number[][]; placed: HandleProps["placed"]; closed?: boolean }) {
-  const d = `M${points
-    .map(([x = 0, y = 0]) => {
-      const spot = toStage(placed, { x, y });
-      return `${spot.x.toFixed(1)} ${spot.y.toFixed(1)}`;
-    })
-    .join("L")}${closed ? "Z" : ""}`;
-  return (
-    <g pointerEvents="none">
-      <path d={d} fill="none" stroke="var(--trace-edge)" strokeWidth={4} />
-      <path d={d} fill="none" stroke="var(--trace)" strokeWidth={2} strokeDasharray="5 4" />
-    </g>
-  );
-}
-
-interface ChosenProps {
-  stroke: Stroke;
-  placed: HandleProps["placed"];
-  change: (stroke: Stroke, gesture: string) => void;
-  dragging: (dragging: boolean) => void;
-}
-
-/** The stroke that is chosen in the list: its line, a knob that moves it, and one at its source. */
-function Chosen({ stroke, placed, change, dragging }: ChosenProps) {
-  const first = (stroke.points[0] ?? stroke.outline[0] ?? []) as number[];
-  const spot = { x: first[0] ?? 0, y: first[1] ?? 0 };
-  const source = sourceOf(stroke, spot);
-  const linked = takesSource(stroke.mode);
-  return (
-    <g>
-      <Lasso
-        points={[...stroke.points, ...stroke.outline, ...(stroke.points.length === 1 ? stroke.points : [])]}
-        placed={placed}
-        closed={stroke.outline.length > 0}
-      />
-      {linked && <Line from={toStage(placed, source)} to={toStage(placed, spot)} dash="2 5" />}
-      {linked && (
-        <Knob
-          label="Stroke, source"
-          look="coral"
-          placed={placed}
-          at={source}
-          onMove={({ to, gesture }) =>
-            change(
-              {
-                ...stroke,
-                source: { ...stroke.source, dx: round(stroke.source.dx + to.x - source.x), dy: round(stroke.source.dy + to.y - source.y) },
-              },
-              gesture,
-            )
-          }
-          onDragging={dragging}
-        />
-      )}
-      <Knob
-        label="Stroke, move"
-        placed={placed}
-        at={spot}
-        onMove={({ to, gesture }) => change(movedStroke(stroke, { x: to.x - spot.x, y: to.y - spot.y }), gesture)}
-        onDragging={dragging}
-      />
     </g>
   );
 }

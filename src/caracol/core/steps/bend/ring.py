@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from math import pi, tau
-from typing import Any, Literal
+from typing import Any, Literal, TypeVar
 
 import numba as nb
 import numpy as np
@@ -51,6 +52,18 @@ class RingSettings(Settings):
     y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre, down positive.")
     ratio: float = number(1, 0.2, 5, label="Frame", unit="ratio", help="Width divided by height of the new frame.", fine=True)
     edge: Edge = choice("stretch", label="Outside", help=EDGE_HELP)
+
+
+Left = TypeVar("Left", bound=Settings)
+
+
+def left_to_ring(settings: Left, earlier: Sequence[tuple[str, Any]], names: tuple[str, ...]) -> Left:
+    """Return settings of a step with those of its `x`, `y` and `ray` that it leaves open taken from the last ring before it: its centre, its seam."""
+    ring = next((found for kind, found in reversed(earlier) if kind == "ring"), None)
+    if ring is None:
+        return settings
+    known = {"x": ring.x, "y": ring.y, "ray": auto_value(ring, "seam")}
+    return settings.model_copy(update={name: known[name] for name in names if getattr(settings, name) is None})
 
 
 @nb.njit(nogil=True, fastmath=True, cache=True)

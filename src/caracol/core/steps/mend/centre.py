@@ -17,13 +17,15 @@ from ...kinds.settings import Settings, auto_number, auto_value, choice, number
 from ...pixels.box import Box
 from ...pixels.patchwork import Reading, lattice, patchwork
 from ...pixels.strokes import lay_over, membrane_over, patch_around, shown_at, to_pixels
-from ..bend.ring import RingSettings
+from ..bend.ring import left_to_ring
 
 Way = Literal["unpinch", "texture", "fill", "soften"]
 SPACING = 0.42
 """Between the patches that a middle is read again by, in radii."""
 OUT = 1.2
 """The very middle is read so many radii further out."""
+FARTHEST = 3.3
+"""Nothing is read further from the middle, in radii: not for what is coarse, either."""
 WAYS_OUT = 24
 """Texture for the middle is looked for in so many directions."""
 
@@ -63,9 +65,7 @@ class CentreSettings(Settings):
 
 def follow_ring(settings: CentreSettings, earlier: Sequence[tuple[str, Any]]) -> CentreSettings:
     """Take the centre from the last ring before the step, where it is left to it."""
-    rings: list[RingSettings] = [found for kind, found in earlier if kind == "ring"]
-    known = {"x": rings[-1].x, "y": rings[-1].y} if rings else {}
-    return settings.model_copy(update={name: value for name, value in known.items() if getattr(settings, name) is None})
+    return left_to_ring(settings, earlier, ("x", "y"))
 
 
 def _centre(s: CentreSettings) -> tuple[float, float]:
@@ -125,19 +125,17 @@ def _unrolled(picture: Array, frame: Frame, x: float, y: float, radius: float, r
 
 
 def measure_centre(picture: Array, s: CentreSettings) -> dict[str, Any]:
-    """Find where texture for the middle lies (`texture`: dx, dy in units), and how crushed it was and is (`before`, `after`: waves to a turn)."""
-    x, y = _centre(s)
-    found: dict[str, Any] = {"texture": _best_patch(picture, s)}
-    near = max(s.radius * 0.5, 0.01)
-    found["before"] = crush_of(picture, x, y, near)
-    rows, cols = picture.shape[:2]
-    found["after"] = crush_of(centre(picture, Rows(Frame(cols / rows), rows, cols), found, s), x, y, near)
-    return found
+    """Find where texture for the middle lies (`texture`: dx, dy in units), where that is asked for; `look` is the picture itself."""
+    return {"look": picture, "texture": _best_patch(picture, s) if s.method == "texture" else (0.0, 0.0)}
 
 
 def tell_centre(measured: dict[str, Any], s: CentreSettings) -> dict[str, Any]:
-    """Return how crushed the middle was and is."""
-    return {"before": round(measured["before"], 1), "after": round(measured["after"], 1)}
+    """Return how crushed the middle was and is, in waves to a turn."""
+    look: Array = measured["look"]
+    rows, cols = look.shape[:2]
+    pictures = look, centre(look, Rows(Frame(cols / rows), rows, cols), measured, s)
+    before, after = (crush_of(picture, *_centre(s), max(s.radius * 0.5, 0.01)) for picture in pictures)
+    return {"before": round(before, 1), "after": round(after, 1)}
 
 
 def _best_patch(picture: Array, s: CentreSettings) -> tuple[float, float]:
@@ -180,7 +178,10 @@ def _read_again(picture: Array, frame: Frame, disc: Box, s: CentreSettings) -> A
         out = hypot(away, OUT * s.radius) - away
         way = float(out * np.sin(ang)), float(-out * np.cos(ang))
         readings.append(Reading(float(x + px), float(y + py), *way, *way))
-    return patchwork(picture, frame, disc, readings, spacing, 0.35 * s.radius)
+    rows, cols = picture.shape[:2]
+    col, row = to_pixels(frame, rows, cols, np.array([x], np.float32), np.array([y], np.float32))
+    near = patch_around(col, row, FARTHEST * s.radius * cols / 2 / frame.half_w, rows, cols)
+    return patchwork(picture, frame, disc, readings, spacing, 0.35 * s.radius, near=near)
 
 
 def _softened(picture: Array, frame: Frame, disc: Box, s: CentreSettings, per_unit: float) -> Array:
@@ -263,6 +264,7 @@ CENTRE = PictureKind(
     effort=3.0,
     apply=centre,
     local=False,
+    room=0.9,
     measure=measure_centre,
     measure_size=512,
     tell=tell_centre,

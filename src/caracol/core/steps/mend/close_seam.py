@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from math import ceil, hypot, tau
-from typing import Annotated, Any, Literal, cast
+from typing import Annotated, Any, Literal
 
 import cv2
 import numpy as np
@@ -18,7 +18,7 @@ from ...kinds.settings import Settings, auto_number, auto_value, choice, number,
 from ...pixels.closing import Closing, find_closing
 from ...pixels.joining import DIMMEST, usual_steps
 from ...pixels.strokes import shown_at
-from ..bend.ring import RingSettings
+from ..bend.ring import left_to_ring
 
 Share = Annotated[float, Field(ge=0, le=1)]
 Bands = Annotated[float, Field(ge=-1, le=1)]
@@ -63,10 +63,7 @@ class CloseSeamSettings(Settings):
 
 def follow_ring(settings: CloseSeamSettings, earlier: Sequence[tuple[str, Any]]) -> CloseSeamSettings:
     """Take centre and ray from the last ring before the step, where they are left to it."""
-    rings = [cast(RingSettings, found) for kind, found in earlier if kind == "ring"]
-    known = {"x": rings[-1].x, "y": rings[-1].y, "ray": auto_value(rings[-1], "seam")} if rings else {}
-    left = {name: value for name, value in known.items() if getattr(settings, name) is None}
-    return settings.model_copy(update=left)
+    return left_to_ring(settings, earlier, ("x", "y", "ray"))
 
 
 class _Edges:

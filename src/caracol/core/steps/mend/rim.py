@@ -173,6 +173,7 @@ RIM = PictureKind(
     ),
     apply=rim,
     local=_alone,
+    room=2.2,
     measure=measure_rim,
     tell=tell_rim,
 )

@@ -395,6 +395,7 @@ TOUCH_UP = PictureKind(
     turns=_count,
     apply=touch_up,
     local=False,
+    room=0.3,
     measure=measure_fills,
     measure_size=1024,
     measures=has_holes,
