@@ -13,9 +13,12 @@ from .bench import Bench, difference
 
 
 def add_layer(bench: Bench, page: Page, name: str) -> None:
-    """Add a layer above the one that is worked on."""
+    """Add a layer above the one that is worked on; a photo is searched for, as the Shelf may hold more than a page of newer ones."""
     page.get_by_role("button", name="+ Layer").click()
-    page.get_by_label("Add a layer").get_by_role("button", name=name, exact=True).click()
+    sheet = page.get_by_label("Add a layer")
+    if name.startswith("Layer from "):
+        sheet.get_by_label("Search photos").fill(name.removeprefix("Layer from "))
+    sheet.get_by_role("button", name=name, exact=True).click()
     bench.settle()
 
 
