@@ -39,6 +39,16 @@ from ..steps.break_.tape import TAPE
 from ..steps.break_.tube import TUBE
 from ..steps.finish.blur import BLUR
 from ..steps.finish.brushwork import BRUSHWORK
+from ..steps.finish.colour import COLOUR
+from ..steps.finish.curves import CURVES
+from ..steps.finish.fog import FOG
+from ..steps.finish.gradient_map import GRADIENT_MAP
+from ..steps.finish.light import LIGHT
+from ..steps.finish.posterise import POSTERISE
+from ..steps.finish.shadow import SHADOW
+from ..steps.finish.sharpen import SHARPEN
+from ..steps.finish.threshold import THRESHOLD
+from ..steps.finish.tint import TINT
 from ..steps.finish.tone import TONE
 from ..steps.finish.wheel_blur import WHEEL_BLUR
 from ..steps.finish.zoom_blur import ZOOM_BLUR
@@ -60,7 +70,7 @@ KINDS: tuple[Kind, ...] = (
     *(CLOSE_SEAM, TOUCH_UP, CENTRE, RIM, TRIM),
     *(RING, UNRING, TWIRL, PINCH, WAVE, RIPPLE, ROW_BEND, KALEIDOSCOPE, LENS, DROSTE, PLACE, DISPLACE, FORMULA, SPIRAL_REPEAT),
     *(CHANNEL_SPLIT, GHOSTS, SLICES, SCAN_LINES, PIXEL_SORT, MELT, MOSAIC, TUBE, TAPE, CRUSH, STIPPLE, GRAIN),
-    *(TONE, BLUR, ZOOM_BLUR, WHEEL_BLUR, BRUSHWORK),
+    *(TONE, CURVES, COLOUR, TINT, GRADIENT_MAP, LIGHT, FOG, BLUR, ZOOM_BLUR, WHEEL_BLUR, SHARPEN, BRUSHWORK, THRESHOLD, POSTERISE, SHADOW),
 )
 
 

@@ -83,7 +83,7 @@ def describe(kind: Kind) -> dict[str, Any]:
         "respects_keep": kind.respects_keep,
         "by_hand": kind.by_hand,
         "cuts": kind.cuts,
-        "tells": kind.tell is not None,
+        "tells": kind.tell is not None or kind.survey is not None,
         "shows": getattr(kind, "show", None) is not None,
         "reshapes": "always" if kind.reshapes(kind.settings()) else getattr(kind, "changes_frame_by", None) or "never",
         "handles": list(kind.handles),

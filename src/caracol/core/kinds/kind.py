@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any, ClassVar, Literal, cast
 
 from ..arrays import Array
 from ..geometry.edges import Edge
 from ..geometry.frame import Frame
+from ..geometry.rows import Rows
+from ..pixels.pointwise import Op, Pass
 from .settings import Settings
 
 Family = Literal["prepare", "mend", "bend", "break", "finish"]
@@ -39,6 +41,9 @@ Handle = Literal[
     "ghost-arrow",
     "strokes",
     "centre-disc",
+    "light",
+    "fog",
+    "shadow",
 ]  # fmt: skip
 """What can be drawn on the picture to be taken hold of; the page has one of each."""
 
@@ -89,6 +94,8 @@ class Kind:
         Whether there is anything to find out with these settings.
     tell : callable (measured, settings) -> dict, optional
         What of it is said to an artist, ready for JSON.
+    survey : callable (picture, settings) -> dict, optional
+        What an artist is told of the step's input that no render needs, ready for JSON; asked on a look of `SURVEYED` pixels.
     prepare : callable (frame, **prepare_settings) -> array, optional
         What can be made before any picture is seen, such as a raster of draws; kept, and given with what is measured as `prepared`.
     prepared_bytes : callable (frame, settings) -> int, optional
@@ -120,6 +127,7 @@ class Kind:
     measure_size: int = 256
     measures: Callable[[Any], bool] = _always
     tell: Callable[[dict[str, Any], Any], dict[str, Any]] | None = None
+    survey: Callable[[Array, Any], dict[str, Any]] | None = None
     prepare: Callable[..., Array] | None = None
     prepare_settings: tuple[str, ...] = ()
     prepared_bytes: Callable[[Frame, Any], int] | None = None
@@ -224,6 +232,26 @@ class PictureKind(Kind):
     def is_local(self, settings: Settings) -> bool:
         """Whether a strip of rows can be computed from the same strip of the input, as it is set."""
         return self.local(settings) if callable(self.local) else self.local
+
+
+@dataclass(frozen=True)
+class PixelKind(PictureKind):
+    """A step whose every pixel depends on that pixel alone, and on its place: neighbours of this sort are done in one pass.
+
+    Parameters
+    ----------
+    ops : callable (settings, frame, measured) -> iterable of Op
+        What it does, in order; `measured` has what was prepared.
+    """
+
+    ops: Callable[..., Iterable[Op]] = field(kw_only=True)
+    apply: Callable[..., Array] = field(init=False)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "apply", self._apply)
+
+    def _apply(self, picture: Array, rows: Rows, measured: dict[str, Any], settings: Any) -> Array:
+        return Pass(self.ops(settings, rows.frame, measured))(picture, rows)
 
 
 def _nowhere(settings: Any) -> float:

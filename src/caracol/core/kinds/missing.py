@@ -23,14 +23,4 @@ class Missing:
     near: tuple[str, ...] = ()
 
 
-MISSING: tuple[Missing, ...] = (
-    Missing("Curves", ("tone curve", "gradation"), ("tone",)),
-    Missing("Colour", ("hue", "saturation", "grey", "gray", "black and white", "warmth", "temperature", "vibrance"), ("ghosts",)),
-    Missing("Gradient map", ("duotone", "colourise", "toning", "sepia"), ("ghosts",)),
-    Missing("Light", ("vignette", "spotlight", "lamp", "dodge"), ("rim", "tone")),
-    Missing("Fog", ("mist", "atmosphere"), ("tone", "blur")),
-    Missing("Sharpen", ("unsharp", "clarity", "crisp")),
-    Missing("Threshold", ("black and white", "bitmap", "stencil"), ("stipple", "tone")),
-    Missing("Posterise", ("posterize", "flat tones", "few tones"), ("crush",)),
-    Missing("Shadow", ("emboss", "drop shadow", "bevel")),
-)
+MISSING: tuple[Missing, ...] = ()

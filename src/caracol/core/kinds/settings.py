@@ -69,6 +69,12 @@ def pairs(
     return Field(default, min_length=least, max_length=most, description=help, json_schema_extra=cast(Any, extra))
 
 
+def stops(default: Any, *, most: int, label: str, help: str) -> Any:
+    """Declare the stops of a gradient: a list of models with `at` (0…1) and `colour`."""
+    extra = {"label": label, "unit": "stops", "step": None, "when": None}
+    return Field(default, min_length=2, max_length=most, description=help, json_schema_extra=cast(Any, extra))
+
+
 def bars(*, most: int, label: str, help: str) -> Any:
     """Declare a list of bars that are edited one by one on the picture; None leaves them to the seed."""
     return Field(

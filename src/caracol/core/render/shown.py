@@ -74,6 +74,10 @@ def measured(piece: Piece, context: Context, layer_id: str, step_id: str, longer
     return {} if node is None else whole(node, context), step
 
 
+SURVEYED = 512
+"""Pixels on the longer side of the look that an artist is told of."""
+
+
 def told_of(piece: Piece, context: Context, layer_id: str, step_id: str) -> dict[str, Any]:
     """Return what a step tells of what it found out about its input; nothing where it tells nothing.
 
@@ -82,12 +86,15 @@ def told_of(piece: Piece, context: Context, layer_id: str, step_id: str) -> dict
     PieceError
         The piece has no such step.
     """
-    step, _ = Scene(piece, context).step(layer_id, step_id)
-    tell = step.definition.tell
-    if tell is None:
-        return {}
-    found, step = measured(piece, context, layer_id, step_id, step.definition.measure_size)
-    return tell(found, step.settings)
+    step, before = Scene(piece, context).step(layer_id, step_id)
+    tell, survey = step.definition.tell, step.definition.survey
+    told: dict[str, Any] = {}
+    if survey is not None:
+        told |= survey(whole(before.looked(SURVEYED, len(before.stages), SURVEYED), context), step.settings)
+    if tell is not None:
+        found, step = measured(piece, context, layer_id, step_id, step.definition.measure_size)
+        told |= tell(found, step.settings)
+    return told
 
 
 DOUBLES_LOOK = 1024

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ..geometry.frame import Frame
-from ..kinds.kind import Kind
+from ..kinds.kind import Kind, PixelKind
 from ..kinds.settings import Settings
 from ..piece.model import Sheet, Step
 from .chain import Chain, Link, link_of
@@ -13,7 +13,7 @@ from .chain import Chain, Link, link_of
 
 @dataclass(frozen=True)
 class Stage:
-    """A run of steps computed together: one bend chain, or one step on pictures."""
+    """A run of steps computed together: one bend chain, one step on pictures, or several that work pixel by pixel."""
 
     steps: tuple[Step, ...]
     before: Frame
@@ -38,7 +38,7 @@ class Stage:
     @property
     def kinds(self) -> list[Kind]:
         """The kinds of all its steps."""
-        return [link.kind for link in self.chain.links] if self.chain else [self.steps[0].definition]
+        return [link.kind for link in self.chain.links] if self.chain else [step.definition for step in self.steps]
 
 
 def _joined(stages: list[Stage], link: Link) -> list[Stage]:
@@ -48,6 +48,12 @@ def _joined(stages: list[Stage], link: Link) -> list[Stage]:
     if fuses and last is not None and last.chain is not None and last.is_plain:
         return [*stages[:-1], Stage((*last.steps, link.step), last.before, link.after, Chain((*last.chain.links, link)))]
     return [*stages, Stage((link.step,), link.before, link.after, Chain((link,)))]
+
+
+def _together(last: Stage, step: Step) -> bool:
+    """Whether a step can be done in one pass with those of the last stage: all of them pixel by pixel, and laid over nothing."""
+    kind = step.definition
+    return last.is_plain and step.is_plain and isinstance(last.kind, PixelKind) and isinstance(kind, PixelKind) and kind.measure is None
 
 
 def followed(step: Step, earlier: tuple[Step, ...]) -> Step:
@@ -71,6 +77,8 @@ def stages_of(layer: Sheet, ground: Frame, upto: int | None = None, first: Link 
         step = followed(step, layer.steps[:index])
         if step.definition.way == "bend":
             stages = _joined(stages, link_of(step, before, after))
+        elif stages and _together(stages[-1], step):
+            stages[-1] = replace(stages[-1], steps=(*stages[-1].steps, step))
         else:
             stages.append(Stage((step,), before, after, None))
     return stages

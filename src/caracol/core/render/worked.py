@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from functools import cached_property, partial
-from typing import TYPE_CHECKING, cast
+from itertools import chain
+from typing import TYPE_CHECKING, Any, Protocol, cast
 
 from ..arrays import Array
 from ..geometry.rows import Rows
-from ..kinds.kind import PictureKind
+from ..kinds.kind import PictureKind, PixelKind
+from ..piece.model import Step
+from ..pixels.pointwise import Pass
 from . import keys
 from .nodes import Node, Prepared, Strips, Work, pixels_of
 from .run import Run
@@ -16,6 +18,12 @@ from .staged import Staged
 
 if TYPE_CHECKING:
     from .trail import Trail
+
+
+class Act(Protocol):
+    """Makes a strip of the result from the same strip of the input; into `out` where that is given, or else into memory of its own."""
+
+    def __call__(self, strip: Array, top: int, out: Array | None = None, /) -> Array: ...
 
 
 class Worked(Staged):
@@ -27,20 +35,22 @@ class Worked(Staged):
         self.flows = self._kind.is_local(self._step.settings)
 
     @cached_property
-    def _prepared(self) -> Prepared | None:
-        prepare = self._kind.prepare
-        if prepare is None:
+    def _prepared(self) -> tuple[Prepared | None, ...]:
+        """What each of its steps can make before any picture is seen."""
+        return tuple(self._prepared_for(step) for step in self._stage.steps)
+
+    def _prepared_for(self, step: Step) -> Prepared | None:
+        kind = step.definition
+        if kind.prepare is None:
             return None
-        chosen = {name: getattr(self._step.settings, name) for name in self._kind.prepare_settings}
-        count = self._kind.prepared_bytes
-        size = 0 if count is None else count(self._stage.after, self._step.settings)
-        return Prepared(
-            keys.prepared(self._kind, (self._stage.after, chosen)), partial(prepare, self._stage.after, **chosen), size, self.name
-        )
+        chosen = {name: getattr(step.settings, name) for name in kind.prepare_settings}
+        size = 0 if kind.prepared_bytes is None else kind.prepared_bytes(self._stage.after, step.settings)
+        make = partial(kind.prepare, self._stage.after, **chosen)
+        return Prepared(keys.prepared(kind, (self._stage.after, chosen)), make, size, kind.label.lower())
 
     @property
     def needs(self) -> tuple[Node, ...]:
-        return tuple(node for node in (self.measured, self._prepared) if node is not None)
+        return tuple(node for node in (self.measured, *self._prepared) if node is not None)
 
     @property
     def parts(self) -> tuple[Strips, ...]:
@@ -48,25 +58,34 @@ class Worked(Staged):
 
     @property
     def cost(self) -> float:
-        return 40.0 * self._kind.burden(self._step.settings) * pixels_of(self.shape)
+        return 40.0 * sum(step.definition.burden(step.settings) for step in self._stage.steps) * pixels_of(self.shape)
 
     @property
     def room(self) -> int:
         return 0 if self.flows else int(self._kind.room * self.size)
 
-    def act(self, run: Run, done: int = 0) -> Callable[[Array, int], Array]:
-        """Return what makes a strip of the result, by the same strip of the input and its top; or of what has the first things done already."""
-        settings = self._step.settings
-        measured = {} if self.measured is None else run[self.measured]
-        if self._prepared is not None:
-            measured = {**measured, "prepared": run[self._prepared].value}
-        if done:
-            measured = {**measured, "done": done, "origin": run[self.input]}
-        return lambda strip, top: self._kind.apply(strip, Rows(self._stage.after, *self.shape, top, len(strip)), measured, settings)
+    def act(self, run: Run, done: int = 0) -> Act:
+        """Return what makes a strip of the result by the same strip of the input, or of what has the first things done already."""
+        measured = [self._measured(run, prepared) for prepared in self._prepared]
+        frame = self._stage.after
+
+        def place(strip: Array, top: int) -> Rows:
+            return Rows(frame, *self.shape, top, len(strip))
+
+        if isinstance(self._kind, PixelKind):
+            steps = zip(self._stage.steps, measured, strict=True)
+            led = Pass(chain.from_iterable(cast(PixelKind, step.definition).ops(step.settings, frame, found) for step, found in steps))
+            return lambda strip, top, out=None, /: led(strip, place(strip, top), out)
+        found = measured[0] | ({"done": done, "origin": run[self.input]} if done else {})
+        return lambda strip, top, out=None, /: self._kind.apply(strip, place(strip, top), found, self._step.settings)
+
+    def _measured(self, run: Run, prepared: Prepared | None) -> dict[str, Any]:
+        found: dict[str, Any] = {} if self.measured is None else run[self.measured]
+        return found if prepared is None else {**found, "prepared": run[prepared].value}
 
     def worker(self, run: Run) -> Work:
         act, given = self.act(run), run.worker(self.input)
-        return lambda top, height, out=None, /: act(given(top, height), top)
+        return lambda top, height, out=None, /: act(given(top, height), top, out)
 
     def make(self, run: Run) -> Array:
         if self.flows:

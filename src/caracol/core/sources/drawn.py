@@ -11,6 +11,7 @@ from ..arrays import Array
 from ..geometry.frame import Frame
 from ..geometry.rows import Rows
 from ..kinds.settings import Settings, number
+from ..pixels.colours import rgb_of
 
 COLOUR_HELP = "One of the colours it is drawn with."
 
@@ -32,7 +33,7 @@ def rgb(code: str) -> Array:
     -------
     float32 array (3,)
     """
-    return np.array([int(code[i : i + 2], 16) / 255 for i in (1, 3, 5)], np.float32)
+    return np.array(rgb_of(code), np.float32)
 
 
 def coloured(share: Array, *colours: Array) -> Array:

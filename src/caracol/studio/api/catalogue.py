@@ -46,6 +46,8 @@ class SettingOut(Schema):
         "keys",
         "pulls",
         "strokes",
+        "tones",
+        "stops",
         "photo",
         "layer",
     ]

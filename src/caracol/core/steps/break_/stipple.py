@@ -12,6 +12,7 @@ from ...kinds.kind import RasterKind, Start
 from ...kinds.settings import Settings, choice, colour, number
 from ...kinds.settings import seed as any_draw
 from ...pixels.blending import LUMA
+from ...pixels.colours import rgb_of
 from ...pixels.draws import draw
 from ...pixels.marks import lay_marks
 from ...pixels.raster import Raster
@@ -33,10 +34,6 @@ class StippleSettings(Settings):
     paper: str | None = colour("#f3ece0", label="Paper", help="What lies under the marks; none leaves it transparent.")
     lines: int = number(1080, 240, 4320, label="Lines", unit="count", step=60, help="Of the working raster along the shorter side.")
     seed: int = any_draw()
-
-
-def _rgb(code: str) -> tuple[float, float, float]:
-    return int(code[1:3], 16) / 255, int(code[3:5], 16) / 255, int(code[5:7], 16) / 255
 
 
 def places(rows: int, cols: int, pitch: float, scatter: float, seed: int) -> AnyArray:
@@ -95,7 +92,7 @@ def stipple(picture: Array, raster: Raster, s: StippleSettings) -> Array:
     angle = flow_of(np.ascontiguousarray(luma), pitch) if s.marks == "strokes" else None
     out = np.zeros((rows, cols, 4), np.float32)
     if s.paper is not None:
-        out[...] = (*_rgb(s.paper), 1)
+        out[...] = (*rgb_of(s.paper), 1)
     at = places(rows, cols, pitch, s.scatter, s.seed)
     at = at[order_of(len(at), s.seed)]
     r, c = np.clip(at[:, 1].astype(int), 0, rows - 1), np.clip(at[:, 0].astype(int), 0, cols - 1)
@@ -103,7 +100,7 @@ def stipple(picture: Array, raster: Raster, s: StippleSettings) -> Array:
     light = luma[r, c] / np.maximum(alpha, np.float32(1e-6))
     radius = 0.62 * pitch * s.size * np.clip(1 - light if s.from_dark else light, 0, 1) ** 0.5
     seen = (alpha >= 0.25) & (radius >= 0.2)
-    paint = small[r, c, :3] / np.maximum(alpha, np.float32(1e-6))[:, None] if s.shade == "own" else np.tile(_rgb(s.ink), (len(at), 1))
+    paint = small[r, c, :3] / np.maximum(alpha, np.float32(1e-6))[:, None] if s.shade == "own" else np.tile(rgb_of(s.ink), (len(at), 1))
     middles, radii = at[seen], radius[seen]
     # A little more than their measure: the smallest still show, and neighbours meet.
     ends, widths = np.concatenate([middles, middles], axis=1), radii + 0.5

@@ -1,16 +1,20 @@
-"""Tone: black and white points, gamma, brightness, contrast."""
+"""Tone: black, white, middle tones, brightness, contrast."""
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from functools import lru_cache
+from typing import Any
 
 import numpy as np
 
 from ...arrays import Array
-from ...geometry.rows import Rows
-from ...kinds.kind import PictureKind, Start
+from ...geometry.frame import Frame
+from ...kinds.kind import PixelKind, Start
 from ...kinds.settings import Settings, number
-from ...pixels.tables import even_values, map_through
+from ...pixels.histogram import auto_tone, tones_of
+from ...pixels.pointwise import Code, Op
+from ...pixels.tables import even_values
 
 
 class ToneSettings(Settings):
@@ -34,29 +38,35 @@ def _table(black: float, white: float, gamma: float, brightness: float, contrast
     return np.stack([value] * 3)
 
 
-def tone(picture: Array, rows: Rows, measured: dict[str, float], s: ToneSettings) -> Array:
-    """Return the picture with its coded values mapped, alpha untouched.
+def tone(s: ToneSettings, frame: Frame, measured: dict[str, Any]) -> Iterator[Op]:
+    """Yield what maps the coded values, alpha untouched.
 
     Notes
     -----
     In order: (value - black) / (white - black), clipped; to the power 1 / gamma; spread about ½ by 1 + contrast (negative) or
     1 / (1 - contrast) (positive, at most 100); brightness added; clipped.
     """
-    return map_through(picture, _table(s.black, s.white, s.gamma, s.brightness, s.contrast))
+    yield Op(Code.TABLE, table=_table(s.black, s.white, s.gamma, s.brightness, s.contrast))
 
 
-TONE = PictureKind(
+def survey_tone(picture: Array, settings: Any) -> dict[str, Any]:
+    """Return the histogram of the step's input, and the settings that would spread its tones from black to white."""
+    return {"histogram": tones_of(picture), "auto": auto_tone(picture)}
+
+
+TONE = PixelKind(
     key="tone",
     label="Tone",
     family="finish",
     purpose="Sets black, white, middle tones and contrast.",
-    words=("levels", "brightness", "contrast", "exposure", "gamma", "lighten", "darken", "haze"),
+    words=("levels", "brightness", "contrast", "exposure", "gamma", "lighten", "darken", "haze", "histogram", "clipping"),
     settings=ToneSettings,
     starts=(
         Start("Clearer", {"black": 0.04, "white": 0.94, "contrast": 0.12}),
-        Start("Night", {"gamma": 0.65, "contrast": 0.1}),
-        Start("Haze", {"contrast": -0.25, "brightness": 0.08}),
+        Start("Dark night", {"gamma": 0.65, "contrast": 0.1}, words=("night",)),
+        Start("Haze", {"contrast": -0.25, "brightness": 0.02}),
     ),
     neutral={"black": 0, "white": 1, "gamma": 1, "brightness": 0, "contrast": 0},
-    apply=tone,
+    ops=tone,
+    survey=survey_tone,
 )

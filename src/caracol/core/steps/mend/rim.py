@@ -14,6 +14,7 @@ from ...geometry.rows import Rows
 from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, choice, colour, number
 from ...pixels.box import Box
+from ...pixels.colours import rgb_of
 from ...pixels.patchwork import Reading, lattice, patchwork
 
 SPACING = 0.36
@@ -103,10 +104,6 @@ def _fade(picture, px, py, cx, cy, begin, width, first, last, far, edge, outside
                 out[r, c, k] = value
 
 
-def _coded(text: str) -> tuple[float, ...]:
-    return tuple(int(text[i : i + 2], 16) / 255 for i in (1, 3, 5))
-
-
 def wider_sky(picture: Array, frame: Frame, s: RimSettings) -> Array:
     """Return the picture with what lies outside the circle shown by patches of what lies inside: each rigidly from further in, in its own direction.
 
@@ -139,8 +136,8 @@ def rim(picture: Array, rows: Rows, measured: dict[str, Any], s: RimSettings) ->
     pixel = 2 * rows.frame.half_w / rows.cols
     first = np.zeros(4, np.float32)
     if s.into != "nothing":
-        first = np.array([*(measured["colour"] if s.colour is None else _coded(s.colour)), 1], np.float32)
-    last = np.array([*_coded(s.outer), 1], np.float32) if s.into == "gradient" else first
+        first = np.array([*(measured["colour"] if s.colour is None else rgb_of(s.colour)), 1], np.float32)
+    last = np.array([*rgb_of(s.outer), 1], np.float32) if s.into == "gradient" else first
     outside = wider_sky(picture, rows.frame, s) if s.into == "sky" else np.zeros((1, 1, 4), np.float32)
     px, py = rows.grid()
     out = np.empty(picture.shape, np.float32)

@@ -18,6 +18,7 @@ from ...geometry.rows import Rows
 from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, strokes
 from ...pixels.box import Box
+from ...pixels.colours import rgb_of
 from ...pixels.filling import find_offsets
 from ...pixels.strokes import lay_over, line_cover, membrane_over, outline_cover, patch_around, shown_at, to_pixels
 
@@ -165,7 +166,7 @@ class _Canvas:
         if stroke.mode == "erase":
             over = patch.of(self.origin)
         elif stroke.mode == "colour":
-            rgb = [int(str(stroke.colour)[i : i + 2], 16) / 255 for i in (1, 3, 5)]
+            rgb = rgb_of(str(stroke.colour))
             over = np.empty(under.shape, np.float32)
             over[...] = [*rgb, 1]
         elif stroke.mode == "clone":

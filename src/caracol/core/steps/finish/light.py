@@ -1,0 +1,108 @@
+"""Light: a lamp's round or a side lit, the rest in shade."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import cos, sin, tau
+from typing import Any, Literal
+
+from ...geometry.frame import Frame
+from ...kinds.kind import PixelKind, Start
+from ...kinds.settings import Settings, choice, number
+from ...pixels.colours import Rgb, warmed
+from ...pixels.pointwise import Code, Op
+
+CODED = 1 / 2.2
+"""A stop more light is this power of two for coded values, nearly."""
+
+
+class LightSettings(Settings):
+    """Where light falls, how much, and of what warmth."""
+
+    form: Literal["round", "side"] = choice("round", label="Form", help="Round a place, or from one side over a line.")
+    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Right positive; of the line, a place it goes through.")
+    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Down positive.")
+    turn: float = number(
+        0,
+        -1,
+        1,
+        label="Turn",
+        unit="turns",
+        step=0.0025,
+        help="Of the round; of a side, where the light comes from, clockwise from the top.",
+    )
+    reach: float = number(
+        0.8,
+        0.02,
+        6,
+        label="Reach",
+        unit="units",
+        help="From the centre to half way between lit and shaded; from a side's line to fully lit.",
+    )
+    squash: float = number(
+        1, 0.1, 4, label="Length", unit="factor", help="How long the round is along its turn, against its width.", when={"form": ["round"]}
+    )
+    soft: float = number(
+        0.6, 0.01, 1, label="Soft edge", unit="share", help="How much of the reach lies between lit and shaded.", when={"form": ["round"]}
+    )
+    inside: float = number(
+        0.4, -4, 4, label="Light", unit="stops", step=0.05, help="How much lighter it is where light falls; twice as light for each stop."
+    )
+    outside: float = number(-0.8, -6, 4, label="Shade", unit="stops", step=0.05, help="How much lighter or darker it is elsewhere.")
+    warmth: float = number(0, -1, 1, label="Warmth", unit="share", help="Of the light: towards amber, or towards blue.")
+    shade_warmth: float = number(0, -1, 1, label="Warmth of the shade", unit="share", help="Of what lies outside the light.")
+
+
+def _gains(stops: float, warmth: float) -> Rgb:
+    red, green, blue = warmed(warmth)
+    gain = 2.0 ** (stops * CODED)
+    return gain * red, gain * green, gain * blue
+
+
+def light(s: LightSettings, frame: Frame, measured: dict[str, Any]) -> Iterator[Op]:
+    """Yield what lights one part of the picture and shades the rest.
+
+    Notes
+    -----
+    Coded values are multiplied by 2^(stops / 2.2), the same as twice the light for each stop under a power law; where that is more than 1,
+    v·g / (1 + (g - 1)·v) leads them towards white without reaching beyond it. Between lit and shaded the factors pass over smoothly.
+    """
+    across, along = s.reach, s.reach * (s.squash if s.form == "round" else 1)
+    turned = cos(tau * s.turn), sin(tau * s.turn)
+    yield Op(
+        Code.LIGHT,
+        (
+            float(s.form == "side"),
+            s.x,
+            s.y,
+            *turned,
+            across,
+            along,
+            s.soft,
+            *_gains(s.inside, s.warmth),
+            *_gains(s.outside, s.shade_warmth),
+        ),
+    )
+
+
+LIGHT = PixelKind(
+    key="light",
+    label="Light",
+    family="finish",
+    purpose="Lights one place or one side and leaves the rest in shade.",
+    words=("vignette", "spotlight", "lamp", "dodge", "burn", "gradient filter", "sun", "dawn", "shade", "relight"),
+    settings=LightSettings,
+    handles=("light",),
+    starts=(
+        Start("Spotlight", {"reach": 0.8, "soft": 0.75, "inside": 1.1, "outside": -0.6, "warmth": 0.15}),
+        Start("Vignette", {"reach": 1.35, "soft": 0.5, "inside": 0.2, "outside": -0.85}),
+        Start(
+            "Dawn from one side",
+            {"form": "side", "turn": 0.19, "reach": 1.1, "inside": 0.55, "outside": -0.55, "warmth": 0.55, "shade_warmth": -0.3},
+        ),
+        Start("Dark but for the moon", {"x": 0.3, "y": -0.4, "reach": 0.6, "soft": 0.9, "inside": 0, "outside": -1.8, "warmth": -0.35, "shade_warmth": -0.6}),
+    ),
+    neutral={"inside": 0, "outside": 0, "warmth": 0, "shade_warmth": 0},
+    effort=1.4,
+    ops=light,
+)  # fmt: skip

@@ -1,0 +1,41 @@
+"""Posterise: few tones."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any, Literal
+
+from ...geometry.frame import Frame
+from ...kinds.kind import PixelKind, Start
+from ...kinds.settings import Settings, choice, number
+from ...pixels.pointwise import Code, Op
+
+
+class PosteriseSettings(Settings):
+    """How many tones, and of what."""
+
+    levels: int = number(4, 2, 64, label="Tones", unit="count", step=1, help="Even steps from none to full.")
+    of: Literal["channels", "light"] = choice(
+        "channels", label="Of", help="Of red, green and blue each; or of the light alone, colours carried along."
+    )
+
+
+def posterise(s: PosteriseSettings, frame: Frame, measured: dict[str, Any]) -> Iterator[Op]:
+    """Yield what rounds each channel (or the light) to the nearest of so many even steps; half way counts up."""
+    yield Op(Code.POSTERISE, (s.levels - 1, float(s.of == "light")))
+
+
+POSTERISE = PixelKind(
+    key="posterise",
+    label="Posterise",
+    family="finish",
+    purpose="Leaves few tones of each colour.",
+    words=("posterize", "flat tones", "few tones", "poster", "quantise", "banding", "cut-out look"),
+    settings=PosteriseSettings,
+    starts=(
+        Start("Four tones", {}),
+        Start("Seven tones", {"levels": 7}),
+        Start("Five lights", {"levels": 5, "of": "light"}),
+    ),
+    ops=posterise,
+)

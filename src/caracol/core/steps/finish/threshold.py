@@ -1,0 +1,51 @@
+"""Threshold: two tones and nothing between."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any
+
+from ...arrays import Array
+from ...geometry.frame import Frame
+from ...kinds.kind import PixelKind, Start
+from ...kinds.settings import Settings, colour, number
+from ...pixels.colours import rgb_of
+from ...pixels.histogram import tones_of
+from ...pixels.pointwise import Code, Op
+
+
+class ThresholdSettings(Settings):
+    """Where light begins, how sharply, and the two colours."""
+
+    level: float = number(0.5, 0, 1, label="Level", unit="share", step=0.005, help="From this light on everything is light.")
+    soft: float = number(0, 0, 0.5, label="Soft", unit="share", step=0.005, help="How wide the passage from dark to light is.")
+    dark: str = colour("#000000", label="Dark", help="What is below the level.")
+    light: str = colour("#ffffff", label="Light", help="What is at or above it.")
+
+
+def threshold(s: ThresholdSettings, frame: Frame, measured: dict[str, Any]) -> Iterator[Op]:
+    """Yield what makes two tones: light where the key light is the level or more."""
+    yield Op(Code.THRESHOLD, (s.level, s.soft / 2, *rgb_of(s.dark), *rgb_of(s.light)))
+
+
+def survey_threshold(picture: Array, settings: Any) -> dict[str, Any]:
+    """Return the histogram of the step's input, and the level that leaves half of it light."""
+    histogram = tones_of(picture)
+    return {"histogram": histogram, "auto": {"level": histogram["middle"]}}
+
+
+THRESHOLD = PixelKind(
+    key="threshold",
+    label="Threshold",
+    family="finish",
+    purpose="Leaves two tones and nothing between.",
+    words=("black and white", "bitmap", "stencil", "one bit", "two tones", "linocut", "photocopy"),
+    settings=ThresholdSettings,
+    starts=(
+        Start("Dark stencil", {"level": 0.55, "soft": 0.02}),
+        Start("Light stencil", {"level": 0.3, "soft": 0.02}),
+        Start("Light print, ink on paper", {"level": 0.36, "soft": 0.06, "dark": "#1c2440", "light": "#f3e7cf"}),
+    ),
+    ops=threshold,
+    survey=survey_threshold,
+)
