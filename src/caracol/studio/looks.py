@@ -23,13 +23,14 @@ from ..core.io.formats import collect, encode, on_paper, to_integers
 from ..core.piece.files import dump_piece
 from ..core.piece.model import Piece
 from ..core.pixels.masks import outline_of
+from ..core.reading.palette import palette_of
 from ..core.reading.reading import LOOK as READ_SIZE
 from ..core.reading.reading import Reading, read_look
 from ..core.render import Context, Renderer
 from ..core.render.cache import Cache
 from ..core.render.limits import Limits
 from ..core.render.quality import DRAFT, FULL, Quality
-from ..core.render.shown import bars_of, blended, doubles_of, kept_of, runs_of, told_of, where_of
+from ..core.render.shown import bars_of, blended, clipped_of, doubles_of, kept_of, runs_of, told_of, where_of
 from ..core.steps.break_.slices import Bar
 from ..core.steps.mend.touch_up import Double
 from . import media
@@ -41,6 +42,10 @@ log = logging.getLogger(__name__)
 VEIL = (232, 97, 63)
 """The tint that shows a where."""
 DARK = (20, 24, 26, 140)
+LOST_DARK, LOST_LIGHT = (40, 120, 220, 230), (232, 60, 50, 230)
+"""What shows where a step loses dark and light tones."""
+PALETTE = 256
+"""Pixels of the longer side of the look that a palette is found in."""
 EDGE = [cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size)) for size in (5, 3)]
 """A line of the tint within a dark one."""
 THUMBNAIL = 320
@@ -226,6 +231,20 @@ def bars(piece: Piece, layer: str, step: str, again: int | None, stop: Stop = ne
 def runs_veil(piece: Piece, layer: str, step: str, size: int, stop: Stop = never) -> bytes:
     """Return what a step acts on as a transparent PNG."""
     return _tinted(runs_of(piece, _screen(stop, DRAFT), layer, step, size))
+
+
+def clipped_veil(piece: Piece, layer: str, step: str, size: int, stop: Stop = never) -> bytes:
+    """Return where a step loses dark and light tones as a transparent PNG, each in a colour of its own."""
+    dark, light = clipped_of(piece, _screen(stop), layer, step, size)
+    pixels = np.zeros((*dark.shape, 4), np.uint8)
+    pixels[dark] = LOST_DARK
+    pixels[light] = LOST_LIGHT
+    return _png(pixels)
+
+
+def palette(piece: Piece, stop: Stop = never) -> list[str]:
+    """Return the colours that the finished piece consists of."""
+    return palette_of(Renderer(piece, _screen(stop)).picture(PALETTE))
 
 
 def kept_outlines(piece: Piece, layer: str, upto: int | None, stop: Stop = never) -> list[list[tuple[float, float]]]:

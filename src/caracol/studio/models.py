@@ -136,6 +136,21 @@ class Formula(Removable):
         return self.name
 
 
+class Gradient(Removable):
+    """A gradient of the artist's own book; `stops` are those of a gradient map."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    name = models.CharField(max_length=200)
+    stops = models.JSONField()
+    created_at = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        ordering = ("-created_at",)
+
+    def __str__(self) -> str:
+        return self.name
+
+
 class Export(models.Model):
     """One delivered file, or the work on it."""
 

@@ -20,6 +20,7 @@ export type Version = Schemas["VersionRow"];
 export type CatalogueData = Schemas["CatalogueOut"];
 export type FormulaWords = Schemas["FormulaWordsOut"];
 export type OwnFormula = Schemas["FormulaOut"];
+export type OwnGradient = Schemas["GradientOut"];
 export type Run = Schemas["RunOut"];
 export type Start = Schemas["StartOut"];
 export type ExportJob = Schemas["ExportOut"];
@@ -93,6 +94,9 @@ export const makeVeil = (body: Schemas["VeilIn"], signal?: AbortSignal): Promise
 
 /** Ask for what a step acts on, as a tinted picture. */
 export const makeRuns = (body: Schemas["RunsIn"], signal?: AbortSignal): Promise<Look> => fetchPicture("/api/runs", body, signal);
+
+/** Ask for where a step loses dark and light tones. */
+export const makeClipped = (body: Schemas["RunsIn"], signal?: AbortSignal): Promise<Look> => fetchPicture("/api/clipped", body, signal);
 
 async function fetchPicture(path: string, body: object, signal?: AbortSignal): Promise<Look> {
   let response: Response;

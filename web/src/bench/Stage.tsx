@@ -1,6 +1,8 @@
 import { Spin } from "antd";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useCatalogue } from "../shared/useCatalogue";
+import { PlateFilter } from "./bar/Plates";
+import { PickGround } from "./colours/PickGround";
 import { Beside } from "./compare/Beside";
 import { type Hand, Picture } from "./compare/Picture";
 import { useCompared } from "./compare/useCompared";
@@ -24,6 +26,7 @@ import { usePrefs } from "./prefs";
 import { SplitLine } from "./SplitLine";
 import { StageNotes } from "./StageNotes";
 import { useBench, useBenchPart, useDocument } from "./store";
+import { useClipped } from "./useClipped";
 import { useLook } from "./useLook";
 import { useRoom } from "./useRoom";
 import { useRuns } from "./useRuns";
@@ -45,7 +48,9 @@ export function Stage() {
     "layer",
     "pan",
     "patch",
+    "pick",
     "pieceId",
+    "plate",
     "playing",
     "region",
     "regionAt",
@@ -83,7 +88,9 @@ export function Stage() {
   const { region, regionAt } = bench;
   const regionView = regionAt === null ? null : { upto: regionAt < layer.steps.length ? regionAt : null, handles: false };
   const joinView = join && join.on !== false ? { upto: at + 2, handles: true } : null;
-  const view = regionView ?? joinView ?? (bench.side === "export" ? FINISHED : viewFor(layer.steps, byKey, selected));
+  // A colour is picked from the finished piece, a tone from what the step is given.
+  const pickView = bench.pick && (bench.pick.view === "before" && at >= 0 ? { upto: at, handles: false } : FINISHED);
+  const view = pickView ?? regionView ?? joinView ?? (bench.side === "export" ? FINISHED : viewFor(layer.steps, byKey, selected));
   const ready = room.width > 0 && byKey.size > 0;
   // The size it is really seen at, device pixels counted; before the first picture its shape is not known.
   const shape = useRef<{ width: number; height: number } | null>(null);
@@ -120,6 +127,7 @@ export function Stage() {
   const box = shown && { ...place(shown, room, zoom, pan), turn: viewTurn };
   const otherBox = other.shown && { ...place(other.shown, room, zoom, pan), turn: viewTurn };
   const runs = useRuns(document, step);
+  const clipped = useClipped(document, step);
   const area = selected === SOURCE ? (keepOf(layer.source)[bench.keepArea ?? -1] ?? null) : null;
   const bounds = ref.current?.getBoundingClientRect();
   const entry = entryOf(document, bench.layer) ?? layer;
@@ -133,7 +141,7 @@ export function Stage() {
   const seenStep = shown && stepsOf(shown.of.document, layer.id).find((one) => one.id === selected);
   const ofThisView = shown?.of.upto === view.upto && (view.upto === null || shown.of.layer === layer.id) && seenStep?.on !== false;
   const cutAt = (side: 1 | -1) => (split === null ? null : { at: split, turn: splitTurn, side, room });
-  const handlesShown = box && step && kind && view.handles && seenStep && ofThisView && !comparing && !bench.whereOpen;
+  const handlesShown = box && step && kind && view.handles && seenStep && ofThisView && !comparing && !bench.whereOpen && !bench.pick;
   const stageRoom = useMemo(
     () => ({ width: room.width, height: room.height, markers, taken: new Map() }),
     [room.width, room.height, markers],
@@ -142,7 +150,7 @@ export function Stage() {
     <StageRoom.Provider value={stageRoom}>
       <div
         ref={ref}
-        className={`stage ${surround} ${dragging ? "dragging" : ""} ${bench.bare || bench.draggedSetting !== null ? "bare-picture" : ""}`}
+        className={`stage ${surround} ${dragging ? "dragging" : ""} ${bench.bare || bench.draggedSetting !== null ? "bare-picture" : ""} ${bench.plate ? "one-plate" : ""}`}
         data-settled={settled ? "yes" : "no"}
         data-upto={view.upto ?? layer.steps.length}
       >
@@ -168,6 +176,7 @@ export function Stage() {
         {bench.beside && other.shown && otherBox && <Beside shown={other.shown} box={otherBox} left={room.width} label={other.label} />}
         {box && selected === SOURCE && layer.source.kind === "photo" && !comparing && !area && <PhotoReading layer={layer.id} box={box} />}
         {runs && layerBox && !comparing && <img className="veil runs" src={runs} alt="" style={boxStyle(layerBox)} />}
+        {clipped && layerBox && !comparing && <img className="veil clipped" src={clipped} alt="" style={boxStyle(layerBox)} />}
         {layerBox && !comparing && (selected === SOURCE || kind?.respects_keep) && (
           <KeptOutline layer={layer.id} upto={view.upto} placed={layerBox} />
         )}
@@ -220,6 +229,8 @@ export function Stage() {
             onDrawn={(where) => patch({ region: where })}
           />
         )}
+        {box && bench.pick && <PickGround box={box} />}
+        <PlateFilter plate={bench.plate} />
         {split !== null && (
           <SplitLine
             share={split}

@@ -17,7 +17,7 @@ interface Props {
 /** What is said in the corner of the stage: what went wrong, which stage is seen, that a layer is seen alone. */
 export function StageNotes({ fault, missing, upto, count, before, label }: Props) {
   const document = useDocument();
-  const { regionAt, solo, patch } = useBenchPart("regionAt", "solo", "patch");
+  const { regionAt, solo, plate, patch } = useBenchPart("regionAt", "solo", "plate", "patch");
   return (
     <>
       {fault && (
@@ -32,6 +32,14 @@ export function StageNotes({ fault, missing, upto, count, before, label }: Props
           <span>{noteFor(upto, count, before, label)}</span>
           <button type="button" className="bare link" onClick={() => patch({ selected: null })}>
             Show the finished picture
+          </button>
+        </div>
+      )}
+      {plate && (
+        <div className="stage-note">
+          <span>Only {plate.of === "light" ? "the light" : `the ${plate.of} plate`}</span>
+          <button type="button" className="bare link" onClick={() => patch({ plate: null })}>
+            All of it
           </button>
         </div>
       )}

@@ -13,6 +13,8 @@ interface Prefs {
   panelWidth: number;
   barFolded: boolean;
   open: Record<Section, boolean>;
+  /** Colours that were chosen or picked, the last first. */
+  recentColours?: string[];
 }
 
 export const TRAIL = { usual: 156, least: 64, most: 420 };

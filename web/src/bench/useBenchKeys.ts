@@ -33,6 +33,8 @@ export const KEYS: [string, string][] = [
   ["Ctrl + C, Ctrl + V", "Copy the selected step, or the whole trail; paste after the selected step"],
   ["R", "Do the last step again, here"],
   ["N  M", "Brush smaller, larger; with Shift softer, harder"],
+  ["K (hold)", "See where the selected step loses tones: blue becomes black, red becomes white"],
+  ["P", "One plate of the picture (the last one looked at; first its greys), or all of it"],
   ["Q (hold)", "Press on the picture to take a source or a colour from there"],
   ["L", "Roll: twelve variants"],
   ["Alt (drag a bar)", "Let it leave its level"],
@@ -86,7 +88,7 @@ export function useBenchKeys(showKeys: () => void): void {
     },
     { preventDefault: true },
   );
-  useHotkeys("escape", () => patch({ overlay: null, tool: null, stroke: null, picking: false, region: null, regionAt: null }));
+  useHotkeys("escape", () => patch({ overlay: null, tool: null, stroke: null, picking: false, pick: null, region: null, regionAt: null }));
   useHotkeys("[", () => patch({ viewTurn: useBench.getState().viewTurn - 1 / 24 }), { useKey: true });
   useHotkeys("]", () => patch({ viewTurn: useBench.getState().viewTurn + 1 / 24 }), { useKey: true });
   useHotkeys("c", () => patch({ beside: !useBench.getState().beside, split: null }));
@@ -108,6 +110,7 @@ export function useBenchKeys(showKeys: () => void): void {
   useHotkeys("m", () => brush(1.15, 0));
   useHotkeys("shift+n", () => brush(1, -0.1));
   useHotkeys("shift+m", () => brush(1, 0.1));
+  useHotkeys("p", () => patch({ plate: useBench.getState().plate ? null : useBench.getState().lastPlate }));
   useHotkeys("r", doAgain);
   useHotkeys("e", () => patch({ side: "export" }));
   useHotkeys("mod+z", () => useBench.getState().undo(), { preventDefault: true });
@@ -115,8 +118,9 @@ export function useBenchKeys(showKeys: () => void): void {
   useHotkeys("?", showKeys, { useKey: true });
   useEffect(() => {
     const typing = (event: KeyboardEvent) => (event.target as Element).closest("input, textarea, [contenteditable]");
-    const held = (event: KeyboardEvent): "showOriginal" | "bare" | "picking" | null =>
-      (({ o: "showOriginal", h: "bare", q: "picking" }) as const)[event.key.toLowerCase() as "o" | "h" | "q"] ?? null;
+    const held = (event: KeyboardEvent): "showOriginal" | "bare" | "picking" | "clippedShown" | null =>
+      (({ o: "showOriginal", h: "bare", q: "picking", k: "clippedShown" }) as const)[event.key.toLowerCase() as "o" | "h" | "q" | "k"] ??
+      null;
     const down = (event: KeyboardEvent) => {
       const part = held(event);
       if (part && !event.repeat && !event.ctrlKey && !event.metaKey && !typing(event)) patch({ [part]: true });
@@ -125,7 +129,7 @@ export function useBenchKeys(showKeys: () => void): void {
       const part = held(event);
       if (part) patch({ [part]: false });
     };
-    const blur = () => patch({ showOriginal: false, bare: false, picking: false });
+    const blur = () => patch({ showOriginal: false, bare: false, picking: false, clippedShown: false });
     window.addEventListener("keydown", down);
     window.addEventListener("keyup", up);
     window.addEventListener("blur", blur);

@@ -242,13 +242,19 @@ class PixelKind(PictureKind):
     ----------
     ops : callable (settings, frame, measured) -> iterable of Op
         What it does, in order; `measured` has what was prepared.
+    hard : bool
+        Whether it makes jumps between values that lie near each other, so that another size of the picture is another picture.
     """
 
     ops: Callable[..., Iterable[Op]] = field(kw_only=True)
+    hard: bool = field(default=False, kw_only=True)
     apply: Callable[..., Array] = field(init=False)
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "apply", self._apply)
+
+    def takes_every_pixel(self, settings: Settings) -> bool:
+        return self.hard
 
     def _apply(self, picture: Array, rows: Rows, measured: dict[str, Any], settings: Any) -> Array:
         return Pass(self.ops(settings, rows.frame, measured))(picture, rows)

@@ -11,6 +11,7 @@ from typing import Any
 from ..steps.bend.formula import Knob
 from ..steps.break_.melt import MeltKey
 from ..steps.break_.slices import Bar
+from ..steps.finish.gradient_map import Stop
 from .keep import KeepArea
 from .model import SOURCE_KINDS, Group, Layer, Piece, PieceFrame, Place, Step
 from .where import Where
@@ -55,11 +56,11 @@ def document_form() -> dict[str, dict[str, Any]]:
 
     Notes
     -----
-    A setting's value is one of: number, text, switch, pairs of numbers, bars, keys of a melt, knobs by name, nothing.
+    A setting's value is one of: number, text, switch, pairs of numbers, bars, keys of a melt, stops of a gradient, knobs by name, nothing.
     """
     values: list[dict[str, Any]] = [{"type": kind} for kind in ("number", "string", "boolean", "null")]
     values += [{"type": "array", "items": {"type": "array", "items": {"type": "number"}}}]
-    values += [_list_of("Bar"), _list_of("MeltKey"), _list_of("KeepArea"), {"type": "object", "additionalProperties": _ref("Knob")}]
+    values += [_list_of("Bar"), _list_of("MeltKey"), _list_of("Stop"), _list_of("KeepArea"), {"type": "object", "additionalProperties": _ref("Knob")}]
     kind = {"type": "string"}
     shape = {
         "description": "A shape of a where: a kind, how it joins, and its own numbers or points.",
@@ -103,4 +104,5 @@ def document_form() -> dict[str, dict[str, Any]]:
         "Bar": _own(Bar),
         "MeltKey": _own(MeltKey),
         "Knob": _own(Knob),
+        "Stop": _own(Stop),
     }

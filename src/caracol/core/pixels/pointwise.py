@@ -288,8 +288,8 @@ def _fog(r, g, b, n, density, v, u0, step, ramp, line, share):  # type: ignore[n
         line[k] = most * (upper[k] + (lower[k] - upper[k]) * ty)
     for i in range(r.size):
         at = min(max(place + ramp[i] * by, _ZERO), last)
-        k = np.uint32(at)
-        share[i] = line[k] + (line[k + np.uint32(1)] - line[k]) * (at - np.float32(k))
+        low = np.uint32(at)
+        share[i] = line[low] + (line[low + np.uint32(1)] - line[low]) * (at - np.float32(low))
     for i in range(r.size):
         r[i] += share[i] * (red - r[i])
         g[i] += share[i] * (green - g[i])

@@ -97,6 +97,33 @@ def told_of(piece: Piece, context: Context, layer_id: str, step_id: str) -> dict
     return told
 
 
+LOST = 0.5 / 255
+"""A value so near to 0 or 1 is black or white in eight bits."""
+
+
+def clipped_of(piece: Piece, context: Context, layer_id: str, step_id: str, longer: int) -> tuple[Array, Array]:
+    """Return where a step loses tones, (rows, cols) each: any channel that it makes black, any that it makes white.
+
+    Raises
+    ------
+    PieceError
+        The piece has no such step.
+    """
+    scene = Scene(piece, context)
+    _, before = scene.step(layer_id, step_id)
+    layer = piece.find(layer_id)
+    upto = next(index for index, one in enumerate(layer.steps, 1) if one.id == step_id)
+    after: Array = whole(scene.alone(layer, upto).picture(longer), context)
+    given: Array = whole(before.picture(longer), context)
+    if given.shape != after.shape:
+        raise PieceError([f"step: {step_id!r} changes the shape of the frame, so that its tones cannot be compared"])
+    straight = [one[..., :3] / np.maximum(one[..., 3:], 1e-6) for one in (given, after)]
+    seen = (after[..., 3] > LOST)[..., None]
+    dark = seen & (straight[1] < LOST) & (straight[0] >= LOST)
+    light = seen & (straight[1] > 1 - LOST) & (straight[0] <= 1 - LOST)
+    return np.asarray(dark.any(axis=-1)), np.asarray(light.any(axis=-1))
+
+
 DOUBLES_LOOK = 1024
 
 

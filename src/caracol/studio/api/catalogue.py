@@ -55,7 +55,7 @@ class SettingOut(Schema):
     minimum: float | None
     maximum: float | None
     step: float | None
-    default: float | bool | str | list[list[float]] | dict[str, Any] | None
+    default: float | bool | str | list[list[float]] | list[dict[str, Any]] | dict[str, Any] | None
     auto: list[AutoOut] | None
     when: dict[str, list[str]] | None
     idle: list[IdleOut]

@@ -17,7 +17,23 @@ from ...core.piece.files import check_piece, dump_piece
 from ...core.piece.starts import STARTS
 from ...core.piece.variants import roll
 from ...core.pixels.blending import MODES
-from ..looks import QUEUE, Part, Wanted, blend_sheet, doubles, kept_outlines, look, never, read_piece, runs_veil, shelve_stage, told, veil
+from ..looks import (
+    QUEUE,
+    Part,
+    Wanted,
+    blend_sheet,
+    clipped_veil,
+    doubles,
+    kept_outlines,
+    look,
+    never,
+    palette,
+    read_piece,
+    runs_veil,
+    shelve_stage,
+    told,
+    veil,
+)
 from ..looks import bars as drawn_bars
 from ..models import Photo
 from .catalogue import CatalogueOut
@@ -32,6 +48,8 @@ from .schemas import (
     ErrorOut,
     KeptOut,
     LookIn,
+    PaletteIn,
+    PaletteOut,
     PhotoOut,
     ReadingOut,
     RollIn,
@@ -123,6 +141,23 @@ def runs(request: HttpRequest, payload: RunsIn) -> HttpResponse:
     response = HttpResponse(data, content_type="image/png")
     response["Cache-Control"] = "no-store"
     return response
+
+
+@router.post("/clipped", operation_id="show_clipped", response={200: None, **FAULTS})
+def clipped(request: HttpRequest, payload: RunsIn) -> HttpResponse:
+    """Return where a step loses dark (blue) and light (red) tones as a transparent PNG."""
+    with served(request) as stop:
+        data = clipped_veil(check_piece(payload.document), payload.layer, payload.step, payload.size, stop)
+    response = HttpResponse(data, content_type="image/png")
+    response["Cache-Control"] = "no-store"
+    return response
+
+
+@router.post("/palettes", response={200: PaletteOut, **FAULTS}, operation_id="find_palette")
+def find_palette(request: HttpRequest, payload: PaletteIn) -> PaletteOut:
+    """Return the colours that a finished piece consists of."""
+    with served(request) as stop:
+        return PaletteOut(colours=palette(check_piece(payload.document), stop))
 
 
 @router.post("/kept", response={200: KeptOut, **FAULTS}, operation_id="outline_kept")

@@ -383,6 +383,18 @@ class RunsIn(StepIn):
     size: Annotated[int, Field(ge=16, le=2048)] = 768
 
 
+class PaletteIn(Schema):
+    """A document whose colours are asked for."""
+
+    document: Document
+
+
+class PaletteOut(Schema):
+    """The colours that a finished piece consists of, from dark to light."""
+
+    colours: list[str]
+
+
 class KeptOut(Schema):
     """The outlines of what is kept at a stage, closed, in units of the frame there."""
 
@@ -512,6 +524,34 @@ class FormulaOut(Schema):
     id: UUID
     name: str
     settings: StepSettings
+
+
+class StopOut(Schema):
+    """A stop of a gradient: its place, 0…1, and its colour."""
+
+    at: Annotated[float, Field(ge=0, le=1)]
+    colour: Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")]
+
+
+class GradientIn(Schema):
+    """A gradient for the book."""
+
+    name: Name
+    stops: Annotated[list[StopOut], Field(min_length=2, max_length=32)]
+
+
+class GradientPatch(Schema):
+    """A gradient's new name."""
+
+    name: Name
+
+
+class GradientOut(Schema):
+    """A gradient of the artist's own book."""
+
+    id: UUID
+    name: str
+    stops: list[StopOut]
 
 
 class FormulaCheckIn(Schema):

@@ -4,6 +4,7 @@ import { type Against, useBenchPart } from "../store";
 import { zoomToPixels } from "../store/view";
 import { BarButton } from "./BarButton";
 import { AgainstSign, BesideSign, FitSign, FoldSign, HandlesSign, LeanSign, OriginalSign, SplitSign, SurroundSign } from "./icons";
+import { Plates } from "./Plates";
 import "./StageBar.css";
 
 const AGAINST: { key: "original" | "before"; label: string; against: Against }[] = [
@@ -130,6 +131,7 @@ function Tools() {
       <BarButton label="Bare picture" told="Hold to see it without handles, outlines and tints (key H)" {...hold("bare", bare)}>
         <HandlesSign />
       </BarButton>
+      <Plates />
       <BarButton
         label={`Surround is ${surround}; change`}
         told={`Surround: ${surround}; light, middle or dark (key G)`}

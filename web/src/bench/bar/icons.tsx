@@ -72,3 +72,9 @@ export const FoldSign = ({ folded }: { folded: boolean }) => (
     <path d={folded ? "m12 5-5 5 5 5" : "m8 5 5 5-5 5"} />
   </Sign>
 );
+export const PlatesSign = () => (
+  <Sign>
+    <path d="M2.5 12.5 10 16.5l7.5-4M2.5 9.2 10 13.2l7.5-4" />
+    <path d="M10 2.5 17.5 6 10 9.8 2.5 6Z" fill="currentColor" />
+  </Sign>
+);

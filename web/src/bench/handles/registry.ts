@@ -5,8 +5,10 @@ import { CentreDiscHandle } from "./CentreDiscHandle";
 import { CentreHandle, CentreReachHandle } from "./CentreReachHandle";
 import { CropHandle } from "./CropHandle";
 import { DisplaceHandle } from "./DisplaceHandle";
+import { FogHandle } from "./FogHandle";
 import { FormulaRayHandle } from "./FormulaRayHandle";
 import { LevelHandle } from "./LevelHandle";
+import { LightHandle } from "./LightHandle";
 import { PinchHandle } from "./PinchHandle";
 import { PlaceHandle } from "./PlaceHandle";
 import { PlateHandle } from "./PlateHandle";
@@ -15,6 +17,7 @@ import { RingHandle } from "./RingHandle";
 import { RowCurveHandle } from "./RowCurveHandle";
 import { SeamBandHandle } from "./SeamBandHandle";
 import { SectorHandle } from "./SectorHandle";
+import { ShadowHandle } from "./ShadowHandle";
 import { ShiftHandle } from "./ShiftHandle";
 import { SpiralHandle } from "./SpiralHandle";
 import { TouchHandle } from "./TouchHandle";
@@ -51,4 +54,7 @@ export const HANDLES: Record<Handle, ComponentType<HandleProps>> = {
   "ghost-arrow": GhostHandle,
   strokes: TouchHandle,
   "centre-disc": CentreDiscHandle,
+  light: LightHandle,
+  fog: FogHandle,
+  shadow: ShadowHandle,
 };

@@ -57,9 +57,11 @@ describe("steps are found by the trade's words", () => {
 });
 
 it("says what is not there yet, by its name", () => {
-  const names = (text: string) => missed(catalogue.missing, text).map((one) => one.label);
-  expect(names("posterize")).toContain("Posterise");
-  expect(names("clone")).toEqual([]);
-  expect(names("hue")).toContain("Colour");
+  const missing = [{ label: "Lamp cloud", words: ["nimbus", "halo"], near: ["light"] }];
+  const names = (text: string) => missed(missing, text).map((one) => one.label);
+  expect(names("nimbus")).toEqual(["Lamp cloud"]);
+  expect(names("lamp")).toEqual(["Lamp cloud"]);
   expect(names("twirl")).toEqual([]);
+  // All that was missed is there.
+  expect(missed(catalogue.missing, "hue")).toEqual([]);
 });

@@ -88,7 +88,7 @@ const centreOf = (before: Step[]): Settings => {
   return centre;
 };
 
-const FOLLOWED: Record<string, (before: Step[]) => Settings> = { tube: pitchOf, "close-seam": ringOf, centre: centreOf };
+const FOLLOWED: Record<string, (before: Step[]) => Settings> = { tube: pitchOf, "close-seam": ringOf, centre: centreOf, fog: centreOf };
 
 /** A step's settings with those that are left to the steps before it, as the core fills them in. */
 export function followed(step: Step, before: Step[]): Settings {

@@ -11,6 +11,7 @@ import { NumberControl } from "./controls/NumberControl";
 import { PairsControl } from "./controls/PairsControl";
 import { PhotoControl } from "./controls/PhotoControl";
 import { SeedControl } from "./controls/SeedControl";
+import { StopsControl } from "./controls/StopsControl";
 import { TextControl } from "./controls/TextControl";
 import type { ControlProps } from "./controls/types";
 
@@ -23,6 +24,7 @@ const BY_UNIT: Record<string, ComponentType<ControlProps>> = {
   corners: PairsControl,
   outline: PairsControl,
   pulls: PairsControl,
+  stops: StopsControl,
   text: TextControl,
   bars: BarsControl,
   keys: KeysControl,

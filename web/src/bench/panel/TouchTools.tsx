@@ -1,5 +1,6 @@
-import { Button, ColorPicker, Switch } from "antd";
+import { Button, Switch } from "antd";
 import type { Setting } from "../../api/client";
+import { ColourField } from "../colours/ColourField";
 import { stepsOf } from "../model/piece";
 import { ringBefore } from "../model/settings";
 import { MODES, NEW_TOUCH, type Stroke, type Touch, takesSource } from "../model/touch";
@@ -114,18 +115,10 @@ export function TouchTools({ step }: ToolProps) {
         <div className="setting trailing">
           <span>Colour</span>
           <span className="row">
-            <Button size="small" aria-pressed={picking} onClick={() => patch({ picking: !picking, tool: "touch" })}>
-              From the picture
-            </Button>
-            <ColorPicker
-              size="small"
-              disabledAlpha
+            <ColourField
+              label="Colour of the brush"
               value={own?.colour ?? touch.colour}
-              onChangeComplete={(colour) => {
-                const next = colour.toHexString().slice(0, 7);
-                if (own) change({ colour: next });
-                else hold({ colour: next });
-              }}
+              onChange={(next) => (own ? change({ colour: next }) : hold({ colour: next }))}
             />
           </span>
         </div>

@@ -3,6 +3,9 @@ import type { Kind, Setting } from "../../api/client";
 import { changedAtRest, changedWhileRunning, inForce } from "../model/melt";
 import type { Settings, Step } from "../model/piece";
 import { effectiveNumber } from "../model/settings";
+import { CurvesTools } from "../tones/CurvesTools";
+import { HistogramOnly } from "../tones/HistogramOnly";
+import { ToneTools } from "../tones/ToneTools";
 import { CropTools } from "./CropTools";
 import { FormulaTools } from "./FormulaTools";
 import { MeltTools } from "./MeltTools";
@@ -36,6 +39,10 @@ const rounds = (step: Step, kind: Kind) => effectiveNumber(kind, step.settings, 
 const TOOLS: Record<string, KindTools> = {
   "close-seam": { Above: SeamTools, hides: (setting) => setting.unit === "pulls" },
   centre: { Above: CentreTools },
+  tone: { Above: ToneTools },
+  curves: { Above: CurvesTools, hides: (setting) => setting.unit === "tones" },
+  threshold: { Above: HistogramOnly },
+  "gradient-map": { Above: HistogramOnly },
   rim: { Below: RimTools },
   ring: { Below: SecondCopy },
   crop: { Below: CropTools },

@@ -39,7 +39,17 @@ export const useBench = create<BenchState>((set, get, api) => ({
     set((state) => {
       const other = (["selected", "layer"] as const).some((name) => name in part && part[name] !== state[name]);
       return other
-        ? { whereOpen: false, whereShape: null, stroke: null, picking: false, tool: null, region: null, regionAt: null, ...part }
+        ? {
+            whereOpen: false,
+            whereShape: null,
+            stroke: null,
+            picking: false,
+            pick: null,
+            tool: null,
+            region: null,
+            regionAt: null,
+            ...part,
+          }
         : part;
     }),
   toggle: (kind, at = 0) =>

@@ -4,6 +4,13 @@ import { NEW_TOUCH, type Touch } from "../model/touch";
 /** What is drawn on the picture with the pointer: shapes of a where, bars. */
 export type Tool = "rectangle" | "ellipse" | "polygon" | "stroke" | "erase" | "bar" | "touch";
 
+/** A colour that is taken from the picture: what for, which picture is shown meanwhile, and who gets it. */
+export interface Pick {
+  title: string;
+  view: "finished" | "before";
+  take: (colour: string) => void;
+}
+
 /** What the hand holds on the picture. */
 export interface ToolsSlice {
   tool: Tool | null;
@@ -24,6 +31,8 @@ export interface ToolsSlice {
   picking: boolean;
   /** Places that betray a stroke are pointed out. */
   doublesShown: boolean;
+  /** A colour is being taken from the picture. */
+  pick: Pick | null;
   /** The setting that is dragged in the panel. */
   draggedSetting: string | null;
   /** How the crop box is dragged. */
@@ -39,6 +48,7 @@ export const freshTools = {
   stroke: null,
   picking: false,
   doublesShown: false,
+  pick: null,
   draggedSetting: null,
   region: null,
   regionAt: null,

@@ -7,6 +7,13 @@ export type Side = "step" | "export" | "versions" | "history";
 /** What the stage is compared with: the original photo, the step before, or a version. */
 export type Against = { kind: "original" } | { kind: "before" } | { kind: "version"; id: string; document: PieceDocument; name: string };
 
+export const PLATES = ["red", "green", "blue", "light"] as const;
+/** One plate of the picture: its values as grey, or in its own colour. */
+export interface Plate {
+  of: (typeof PLATES)[number];
+  coloured: boolean;
+}
+
 /** How the piece is looked at. */
 export interface ViewSlice {
   /** How large it is seen; 1 fits the stage. */
@@ -31,6 +38,11 @@ export interface ViewSlice {
   joinShown: boolean;
   /** The runs of a pixel sort are shown. */
   runsShown: boolean;
+  /** Where the step loses tones is shown. */
+  clippedShown: boolean;
+  /** One plate is shown in place of all; and which one a key shows again. */
+  plate: Plate | null;
+  lastPlate: Plate;
   /** The melt is running. */
   playing: boolean;
   /** The document whose picture is on the stage just now. */
@@ -52,6 +64,9 @@ export const freshView = {
   solo: null,
   joinShown: false,
   runsShown: false,
+  clippedShown: false,
+  plate: null,
+  lastPlate: { of: "light", coloured: false } as Plate,
   playing: false,
   shownOf: null,
   side: "step" as Side,

@@ -12,12 +12,13 @@ from pydantic import Field
 from ...arrays import Array
 from ...geometry.frame import Frame
 from ...kinds.kind import PixelKind, Start
-from ...kinds.settings import Settings, number, seed, stops
+from ...kinds.settings import Settings, number, stops
 from ...pixels.colours import light_of, rgb_of
 from ...pixels.histogram import tones_of
 from ...pixels.pointwise import Code, Op
 from ...pixels.tables import even_values
 
+SEED = 1
 DITHER = 1 / 24
 """How far the light is moved at most, up or down, at full dither."""
 
@@ -46,7 +47,6 @@ class GradientMapSettings(Settings):
     dither: float = number(
         0, 0, 1, label="Dither", unit="share", help="Fine noise in the light, against bands where the gradient is steep."
     )
-    seed: int = seed(idle=(({"dither": [0]}, "Dither is 0."),))
 
 
 @lru_cache(maxsize=64)
@@ -65,7 +65,7 @@ def _places(some: Sequence[Stop]) -> tuple[tuple[float, str], ...]:
 
 def gradient_map(s: GradientMapSettings, frame: Frame, measured: dict[str, Any]) -> Iterator[Op]:
     """Yield what gives every light its colour."""
-    yield Op(Code.MAP, (0, s.dither * DITHER, s.seed), table=gradient_table(_places(s.stops)))
+    yield Op(Code.MAP, (0, s.dither * DITHER, SEED), table=gradient_table(_places(s.stops)))
 
 
 def survey_gradient(picture: Array, settings: Any) -> dict[str, Any]:

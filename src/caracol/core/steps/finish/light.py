@@ -46,9 +46,9 @@ class LightSettings(Settings):
         0.6, 0.01, 1, label="Soft edge", unit="share", help="How much of the reach lies between lit and shaded.", when={"form": ["round"]}
     )
     inside: float = number(
-        0.4, -4, 4, label="Light", unit="stops", step=0.05, help="How much lighter it is where light falls; twice as light for each stop."
+        0.4, -4, 4, label="Light", unit="stop", step=0.05, help="How much lighter it is where light falls; twice as light for each stop."
     )
-    outside: float = number(-0.8, -6, 4, label="Shade", unit="stops", step=0.05, help="How much lighter or darker it is elsewhere.")
+    outside: float = number(-0.8, -6, 4, label="Shade", unit="stop", step=0.05, help="How much lighter or darker it is elsewhere.")
     warmth: float = number(0, -1, 1, label="Warmth", unit="share", help="Of the light: towards amber, or towards blue.")
     shade_warmth: float = number(0, -1, 1, label="Warmth of the shade", unit="share", help="Of what lies outside the light.")
 

@@ -33,9 +33,10 @@ POSTERISE = PixelKind(
     words=("posterize", "flat tones", "few tones", "poster", "quantise", "banding", "cut-out look"),
     settings=PosteriseSettings,
     starts=(
-        Start("Four tones", {}),
-        Start("Seven tones", {"levels": 7}),
         Start("Five lights", {"levels": 5, "of": "light"}),
+        Start("Seven tones", {"levels": 7}),
+        Start("Four tones", {}),
     ),
+    hard=True,
     ops=posterise,
 )

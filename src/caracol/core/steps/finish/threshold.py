@@ -46,6 +46,7 @@ THRESHOLD = PixelKind(
         Start("Light stencil", {"level": 0.3, "soft": 0.02}),
         Start("Light print, ink on paper", {"level": 0.36, "soft": 0.06, "dark": "#1c2440", "light": "#f3e7cf"}),
     ),
+    hard=True,
     ops=threshold,
     survey=survey_threshold,
 )

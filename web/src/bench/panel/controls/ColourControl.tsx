@@ -1,4 +1,5 @@
-import { Button, ColorPicker } from "antd";
+import { Button } from "antd";
+import { ColourField } from "../../colours/ColourField";
 import { useTold } from "../../useTold";
 import { Name } from "./Name";
 import type { ControlProps } from "./types";
@@ -20,7 +21,7 @@ export function ColourControl(props: ControlProps) {
             Auto
           </Button>
         ) : null}
-        <ColorPicker size="small" disabledAlpha value={used} onChangeComplete={(colour) => onChange(colour.toHexString().slice(0, 7))} />
+        <ColourField label={setting.label} value={used} onChange={(colour) => onChange(colour)} />
       </span>
     </div>
   );
