@@ -14,7 +14,7 @@ import { MovedLayer } from "./MovedLayer";
 import { longerDelivered } from "./model/delivery";
 import { type Placed, place, placedLayer, transformOf } from "./model/geometry";
 import { type Part, partInView, sameParts } from "./model/inView";
-import { entryOf, isSingle, keepOf, layerOf, type PieceDocument, stepsOf, withOnly } from "./model/piece";
+import { entryOf, isDrawn, isSingle, keepOf, layerOf, type PieceDocument, stepsOf, withOnly } from "./model/piece";
 import { rolledAfter } from "./model/seam";
 import { followed } from "./model/settings";
 import { AROUND, LARGEST_WHOLE, SMALL, sizeFor } from "./model/stageSize";
@@ -90,7 +90,10 @@ export function Stage() {
   const joinView = join && join.on !== false ? { upto: at + 2, handles: true } : null;
   // A colour is picked from the finished piece, a tone from what the step is given.
   const pickView = bench.pick && (bench.pick.view === "before" && at >= 0 ? { upto: at, handles: false } : FINISHED);
-  const view = pickView ?? regionView ?? joinView ?? (bench.side === "export" ? FINISHED : viewFor(layer.steps, byKey, selected));
+  // What is drawn is drawn for the piece, and seen in it.
+  const drawnView = selected === SOURCE && isDrawn(layer.source) ? FINISHED : null;
+  const view =
+    pickView ?? regionView ?? joinView ?? (bench.side === "export" ? FINISHED : (drawnView ?? viewFor(layer.steps, byKey, selected)));
   const ready = room.width > 0 && byKey.size > 0;
   // The size it is really seen at, device pixels counted; before the first picture its shape is not known.
   const shape = useRef<{ width: number; height: number } | null>(null);

@@ -75,6 +75,12 @@ def stops(default: Any, *, most: int, label: str, help: str) -> Any:
     return Field(default, min_length=2, max_length=most, description=help, json_schema_extra=cast(Any, extra))
 
 
+def colours(*, least: int, most: int, label: str, help: str) -> Any:
+    """Declare a list of colours `#rrggbb`; None leaves them to other settings."""
+    extra = {"label": label, "unit": "colours", "step": None, "when": None}
+    return Field(None, min_length=least, max_length=most, description=help, json_schema_extra=cast(Any, extra))
+
+
 def bars(*, most: int, label: str, help: str) -> Any:
     """Declare a list of bars that are edited one by one on the picture; None leaves them to the seed."""
     return Field(

@@ -39,7 +39,7 @@ def check_piece(data: Any) -> Piece:
         return Piece.model_validate(lifted(data))
     except ValidationError as error:
         # A layer with a fault is not counted by pydantic, which then also finds too few layers.
-        told = [e for e in error.errors() if e["type"] != "too_short" or not e["input"]]
+        told = [e for e in error.errors() if e["type"] != "too_short" or not e["input"] or e["loc"][-1] != "layers"]
         raise PieceError([f"{path_of(e['loc'])}: {in_words(e)}" for e in told]) from error
 
 

@@ -59,8 +59,14 @@ def document_form() -> dict[str, dict[str, Any]]:
     A setting's value is one of: number, text, switch, pairs of numbers, bars, keys of a melt, stops of a gradient, knobs by name, nothing.
     """
     values: list[dict[str, Any]] = [{"type": kind} for kind in ("number", "string", "boolean", "null")]
-    values += [{"type": "array", "items": {"type": "array", "items": {"type": "number"}}}]
-    values += [_list_of("Bar"), _list_of("MeltKey"), _list_of("Stop"), _list_of("KeepArea"), {"type": "object", "additionalProperties": _ref("Knob")}]
+    values += [{"type": "array", "items": {"type": "array", "items": {"type": "number"}}}, {"type": "array", "items": {"type": "string"}}]
+    values += [
+        _list_of("Bar"),
+        _list_of("MeltKey"),
+        _list_of("Stop"),
+        _list_of("KeepArea"),
+        {"type": "object", "additionalProperties": _ref("Knob")},
+    ]
     kind = {"type": "string"}
     shape = {
         "description": "A shape of a where: a kind, how it joins, and its own numbers or points.",

@@ -48,6 +48,7 @@ class SettingOut(Schema):
         "strokes",
         "tones",
         "stops",
+        "colours",
         "photo",
         "layer",
     ]

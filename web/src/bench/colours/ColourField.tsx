@@ -40,7 +40,7 @@ export function ColourField({ label, value, onChange }: Props) {
         onChangeComplete={(colour) => take(colour.toHexString().slice(0, 7))}
         presets={[
           { label: "Of this piece", colors: palette, key: "piece" },
-          { label: "Used lately", colors: recent, key: "recent" },
+          ...(recent.length ? [{ label: "Used lately", colors: recent, key: "recent" }] : []),
         ]}
       >
         <button type="button" className="bare swatch" aria-label={`${label}: ${value}; change`} style={{ background: value }} />

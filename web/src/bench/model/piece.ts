@@ -133,6 +133,9 @@ export function withOnly(document: PieceDocument, id: string): PieceDocument {
 }
 
 /** What a source is called where it is shown. */
+/** Whether a source is drawn, as apart from a photo or what lies below. */
+export const isDrawn = (source: Source): boolean => !["photo", "cut-out", "below"].includes(source.kind);
+
 export const sourceName = (source: Source): string => {
   if (source.kind === "photo" || source.kind === "cut-out") return source.photo ?? "no photo";
   if (source.kind === "below") return "everything below";

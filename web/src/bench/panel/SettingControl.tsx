@@ -3,6 +3,7 @@ import type { Setting } from "../../api/client";
 import { BarsControl } from "./controls/BarsControl";
 import { ChoiceControl, SwitchControl } from "./controls/ChoiceControl";
 import { ColourControl } from "./controls/ColourControl";
+import { ColoursControl } from "./controls/ColoursControl";
 import { FormulaLine } from "./controls/FormulaLine";
 import { KeysControl } from "./controls/KeysControl";
 import { KnobsControl } from "./controls/KnobsControl";
@@ -18,6 +19,7 @@ import type { ControlProps } from "./controls/types";
 const BY_UNIT: Record<string, ComponentType<ControlProps>> = {
   seed: SeedControl,
   colour: ColourControl,
+  colours: ColoursControl,
   formula: FormulaLine,
   knobs: KnobsControl,
   curve: PairsControl,

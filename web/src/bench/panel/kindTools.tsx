@@ -47,6 +47,8 @@ const TOOLS: Record<string, KindTools> = {
   ring: { Below: SecondCopy },
   crop: { Below: CropTools },
   "touch-up": { Starts: TouchTools, hides: () => true },
+  // Tints of one's own say how many copies there are, and their hues.
+  ghosts: { hides: (setting, settings) => Boolean(settings.tints) && ["copies", "hue"].includes(setting.name) },
   formula: { Starts: FormulaTools },
   "pixel-sort": { Above: RunsTool },
   // Bars that are kept are drawn again with their own button.

@@ -13,7 +13,7 @@ from ...geometry.edges import EDGE_HELP, Edge, apply_edge
 from ...geometry.frame import Frame
 from ...kinds.kind import PaintKind, Start
 from ...kinds.settings import Settings, choice, number
-from ...pixels.blending import LUMA
+from ...pixels.blending import LUMA, blended
 from ...pixels.box import Box
 from ...pixels.painting import Brush
 from ...pixels.sampling import OUTSIDE
@@ -22,6 +22,7 @@ from ...pixels.soften import fineness, softened
 PLATES = ("red", "green", "blue")
 PAIR = ("light", "colour")
 FARTHEST = 2.0
+Join = Literal["add", "lighten", "screen", "difference"]
 
 
 def _plate_fields(plate: str, of: str) -> dict[str, Any]:
@@ -48,7 +49,15 @@ for _plate in PLATES:
     _FIELDS.update(_plate_fields(_plate, "rgb"))
 for _plate in PAIR:
     _FIELDS.update(_plate_fields(_plate, "light-colour"))
-_FIELDS["edge"] = (Edge, choice("stretch", label="Outside", help=EDGE_HELP))
+_FIELDS["join"] = (
+    Join,
+    choice(
+        "add", label="Joined by", help="Added, plates alone make the picture; else they are laid over it: the lighter counts, they shine through "
+        "each other, or only their difference is left.",
+    ),
+)  # fmt: skip
+# What is stretched leaves streaks as broad as the plate was moved.
+_FIELDS["edge"] = (Edge, choice("mirror", label="Outside", help=EDGE_HELP))
 ChannelSplitSettings: type[Settings] = cast(
     type[Settings], create_model("ChannelSplitSettings", __base__=Settings, __doc__="How each plate is moved.", **_FIELDS)
 )
@@ -96,14 +105,8 @@ def _read(brush: Brush, plate: _Plate, under: Array) -> Array:
     return np.asarray(tall[-first : count - first], np.float32)
 
 
-def channel_split(brush: Brush, under: Array, s: Settings) -> Array:
-    """Return a strip whose plates are each read where their own rule says.
-
-    Notes
-    -----
-    Content moves by (x, y) after it is sheared, scaled and turned about the middle. Light is the luma of the coded values, colour what
-    is left of them. Alpha is the largest of the plates', so that nothing shines through where one of them still is.
-    """
+def _recombined(brush: Brush, under: Array, s: Settings) -> Array:
+    """Return a strip made of the moved plates alone."""
     frame = brush.rows.frame
     if s.plates == "rgb":  # type: ignore[attr-defined]
         reads = [_read(brush, _Plate(name, s, frame), under) for name in PLATES]
@@ -114,6 +117,24 @@ def channel_split(brush: Brush, under: Array, s: Settings) -> Array:
     rest = colour[..., :3] - (colour[..., :3] @ LUMA)[..., None]
     rgb = np.clip((light[..., :3] @ LUMA)[..., None] + rest, 0, alpha[..., None])
     return np.concatenate([rgb, alpha[..., None]], axis=-1).astype(np.float32)
+
+
+def channel_split(brush: Brush, under: Array, s: Settings) -> Array:
+    """Return a strip whose plates are each read where their own rule says.
+
+    Notes
+    -----
+    Content moves by (x, y) after it is sheared, scaled and turned about the middle. Light is the luma of the coded values, colour what
+    is left of them. Alpha is the largest of the plates', so that nothing shines through where one of them still is. Joined by lighten,
+    screen or difference, they are blended with the picture as it was (W3C, Compositing and Blending Level 1) where both are.
+    """
+    moved = _recombined(brush, under, s)
+    join: Join = s.join  # type: ignore[attr-defined]
+    if join == "add":
+        return moved
+    both = blended(under, moved, join)
+    # Where only one of them is, it is seen as it is.
+    return np.asarray(both + (1 - moved[..., 3:]) * under, np.float32)
 
 
 def _largest(settings: Settings) -> float:
@@ -142,13 +163,15 @@ CHANNEL_SPLIT = PaintKind(
         ),
         Start("Depth pair", {"red_x": -0.03, "green_x": 0.015, "blue_x": 0.015}),
         Start("Loose plates", {"red_scale": 1.05, "red_turn": 0.008, "blue_scale": 0.96, "blue_turn": -0.006, "blue_y": 0.02}),
+        Start("Light ghosts of plates", {"join": "lighten", "red_x": -0.09, "red_scale": 1.04, "blue_x": 0.09, "blue_turn": 0.006}),
         Start("Colour adrift", {"plates": "light-colour", "colour_x": 0.06, "colour_blur": 0.015}),
     ),
     neutral={
         f"{plate}_{part}": (1 if part == "scale" else 0)
         for plate in (*PLATES, *PAIR)
         for part in ("x", "y", "scale", "turn", "shear", "blur")
-    },
+    }
+    | {"join": "add"},
     respects_keep=True,
     paint=channel_split,
     magnifies=_largest,

@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 from math import cos, sin, tau
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 import numpy as np
+from pydantic import Field
 
 from ...arrays import Array
 from ...geometry.edges import EDGE_HELP, Edge, apply_edge
 from ...kinds.kind import PaintKind, Start
-from ...kinds.settings import Settings, choice, number
+from ...kinds.settings import Settings, choice, colours, number
 from ...pixels.blending import LUMA
 from ...pixels.box import Box
+from ...pixels.colours import rgb_of
 from ...pixels.painting import Brush
 from ...pixels.sampling import OUTSIDE
 
@@ -20,7 +22,18 @@ from ...pixels.sampling import OUTSIDE
 class GhostsSettings(Settings):
     """How many copies, how far apart, in which hues, and how they meet."""
 
-    copies: int = number(2, 2, 6, label="Copies", unit="count", step=1, help="Their hues lie evenly round the circle: two are opposite.")
+    tints: tuple[Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")], ...] | None = colours(
+        least=2, most=6, label="Tints", help="A copy for each colour, from the first to the last; left out, hues evenly round the circle."
+    )
+    copies: int = number(
+        2,
+        2,
+        6,
+        label="Copies",
+        unit="count",
+        step=1,
+        help="Without tints of their own: their hues lie evenly round the circle, two opposite.",
+    )
     apart: float = number(0.08, 0, 2, label="Apart", unit="units", step=0.002, help="From the first copy to the last.")
     heading: float = number(0.25, -1, 1, label="Heading", unit="turns", step=0.0025, help="Which way the last lies from the first.")
     hue: float = number(
@@ -67,28 +80,41 @@ def _rule(brush: Brush, s: GhostsSettings, place: float) -> Any:
     return brush.easing(rule)
 
 
+def _tints(s: GhostsSettings) -> Array:
+    """Return the tint of each copy, (copies, 3)."""
+    if s.tints is not None:
+        return np.array([rgb_of(code) for code in s.tints], np.float32)
+    return np.stack([_tint(s.hue + n / s.copies) for n in range(s.copies)])
+
+
 def ghosts(brush: Brush, under: Array, s: GhostsSettings) -> Array:
     """Return a strip of tinted copies laid together.
 
     Notes
     -----
     Lighten: a copy is its light times its tint, and the lightest counts. Darken: it is 1 - (1 - light)·(1 - tint), and the darkest
-    counts. Own depth puts the luma of the input back, own colour its difference from that luma.
+    counts. What all copies have in common, the darkest of their lights (on paper the lightest), is given what their tints together lack of
+    white, so that a grey in which they agree stays that grey, and a copy that stands alone shows its very tint. Own depth puts the luma of
+    the input back, own colour its difference from that luma.
     """
     whole = Box(0, under.shape[0], 0, under.shape[1])
-    copies, alphas = [], []
-    for n in range(s.copies):
-        place = n / (s.copies - 1) - 0.5
-        read = brush.read(_rule(brush, s, place), whole)
+    tints = _tints(s)
+    share, on_black = np.float32(s.tint), s.meet == "lighten"
+    copies, alphas, lights = [], [], []
+    for n, tint in enumerate(tints):
+        read = brush.read(_rule(brush, s, n / (len(tints) - 1) - 0.5), whole)
         alpha = read[..., 3:]
         light = (read[..., :3] @ LUMA)[..., None]
-        tint = _tint(s.hue + n / s.copies)
-        tinted = light * tint if s.meet == "lighten" else alpha - (alpha - light) * (1 - tint)
-        tinted = read[..., :3] + np.float32(s.tint) * (tinted - read[..., :3])
+        tinted = light * tint if on_black else alpha - (alpha - light) * (1 - tint)
+        copies.append(read[..., :3] + share * (tinted - read[..., :3]))
         alphas.append(alpha)
-        copies.append(tinted)
+        lights.append(light if on_black else alpha - light)
     alpha = np.maximum.reduce(alphas)
-    together = (np.maximum if s.meet == "lighten" else np.minimum).reduce(copies)
+    shared = np.minimum.reduce(lights) * share
+    if on_black:
+        together = np.maximum.reduce(copies) + shared * (1 - tints.max(axis=0))
+    else:
+        together = np.minimum.reduce(copies) - shared * tints.min(axis=0)
     luma, own = (together @ LUMA)[..., None], (under[..., :3] @ LUMA)[..., None]
     rest = together - luma + np.float32(s.colour) * (under[..., :3] - own - (together - luma))
     rgb = luma + np.float32(s.depth) * (own - luma) + rest
@@ -107,6 +133,7 @@ GHOSTS = PaintKind(
         Start("Two ghosts", {"colour": 0.35}),
         Start("Ghosts on paper", {"meet": "darken", "apart": 0.07, "hue": 0.5, "depth": 0.3}),
         Start("Three ghosts", {"copies": 3, "apart": 0.14, "heading": 0.3, "depth": 0.35}),
+        Start("Coral and deep water", {"tints": ["#ff7a5c", "#0b86a8"], "apart": 0.09, "colour": 0.25}, words=("two tints",)),
         Start("Growing ghosts", {"apart": 0.02, "grow": 0.16, "turn": 0.01, "hue": 0.55, "colour": 0.3}),
     ),
     respects_keep=True,
