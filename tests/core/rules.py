@@ -9,7 +9,7 @@ import numpy as np
 from caracol.core.arrays import Array
 from caracol.core.geometry.frame import Frame
 from caracol.core.geometry.rows import Rows
-from caracol.core.kinds.kind import BendKind, Kind, PaintKind, PictureKind, RasterKind
+from caracol.core.kinds.kind import BendKind, Beneath, Kind, PaintKind, PictureKind, RasterKind
 from caracol.core.piece.model import Step
 from caracol.core.pixels.painting import Brush
 from caracol.core.pixels.pyramid import pyramid_of
@@ -34,7 +34,8 @@ def worked(kind: Kind, chosen: dict[str, Any], picture: Array) -> Array:
     """Return what a step on pictures makes of one, whole."""
     settings = kind.settings(**chosen)
     place = Rows(Frame(picture.shape[1] / picture.shape[0]), *picture.shape[:2])
-    measured = kind.measure(picture, settings) if kind.measure else {}
+    under = (Beneath(picture, place.frame),) if kind.grounded else ()
+    measured = kind.measure(picture, settings, *under) if kind.measure else {}
     if kind.prepare is not None:
         measured["prepared"] = kind.prepare(place.frame, **{name: getattr(settings, name) for name in kind.prepare_settings})
     if isinstance(kind, PaintKind):

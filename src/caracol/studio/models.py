@@ -56,6 +56,7 @@ class Photo(Removable):
     areas = models.JSONField(default=list)
     keep = models.JSONField(default=list)
     transparent = models.BooleanField(default=False)
+    cut = models.JSONField(null=True, default=None)
     added_at = models.DateTimeField(default=timezone.now)
 
     class Meta:

@@ -163,7 +163,8 @@ def refresh_readings() -> int:
     return count
 
 
-def _store_preview(pyramid: Pyramid) -> str:
+def store_preview(pyramid: Pyramid) -> str:
+    """Keep a photo's small picture and return where it lies."""
     return media.store("previews", to_jpeg(pyramid.picture(min(PREVIEW, max(pyramid.rows, pyramid.cols)))), ".jpg")
 
 
@@ -177,7 +178,7 @@ def preview_of(photo: Photo) -> Path:
     """
     path = media.path_of(photo.preview)
     if not path.exists():
-        photo.preview = _store_preview(SHELF.pyramid_of(photo))
+        photo.preview = store_preview(SHELF.pyramid_of(photo))
         photo.save(update_fields=["preview"])
     return media.path_of(photo.preview)
 
@@ -228,7 +229,7 @@ def add_photo(content: bytes, name: str) -> tuple[Photo, bool]:
     given = PurePath(name).suffix.lower().replace(".jpeg", ".jpg").replace(".tiff", ".tif")
     if given and given != suffix:
         notes.append(f"Its name ends with {given}, but it is a {suffix[1:].upper()} file; it was read as that.")
-    preview = _store_preview(pyramid)
+    preview = store_preview(pyramid)
     reading = read(pyramid).as_data()
     with transaction.atomic():
         there = Photo.objects.filter(digest=digest).first()

@@ -37,6 +37,7 @@ from ..steps.break_.slices import SLICES
 from ..steps.break_.stipple import STIPPLE
 from ..steps.break_.tape import TAPE
 from ..steps.break_.tube import TUBE
+from ..steps.finish.belong import BELONG
 from ..steps.finish.blur import BLUR
 from ..steps.finish.brushwork import BRUSHWORK
 from ..steps.finish.colour import COLOUR
@@ -70,7 +71,24 @@ KINDS: tuple[Kind, ...] = (
     *(CLOSE_SEAM, TOUCH_UP, CENTRE, RIM, TRIM),
     *(RING, UNRING, TWIRL, PINCH, WAVE, RIPPLE, ROW_BEND, KALEIDOSCOPE, LENS, DROSTE, PLACE, DISPLACE, FORMULA, SPIRAL_REPEAT),
     *(CHANNEL_SPLIT, GHOSTS, SLICES, SCAN_LINES, PIXEL_SORT, MELT, MOSAIC, TUBE, TAPE, CRUSH, STIPPLE, GRAIN),
-    *(TONE, CURVES, COLOUR, TINT, GRADIENT_MAP, LIGHT, FOG, BLUR, ZOOM_BLUR, WHEEL_BLUR, SHARPEN, BRUSHWORK, THRESHOLD, POSTERISE, SHADOW),
+    *(
+        TONE,
+        CURVES,
+        COLOUR,
+        TINT,
+        GRADIENT_MAP,
+        LIGHT,
+        FOG,
+        BLUR,
+        ZOOM_BLUR,
+        WHEEL_BLUR,
+        SHARPEN,
+        BRUSHWORK,
+        THRESHOLD,
+        POSTERISE,
+        BELONG,
+        SHADOW,
+    ),
 )
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
+from math import cos, sin, tau
 from typing import Any, ClassVar, Literal, cast
 
 from ..arrays import Array
@@ -58,6 +59,42 @@ class Start:
     """Other words it is looked for by, besides its kind's."""
 
 
+@dataclass(frozen=True)
+class Beneath:
+    """What lies under a layer, and how the layer lies on it.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        The piece without the layer and all above it; coded, premultiplied.
+    frame : Frame
+        The piece's.
+    x, y, scale, turn, flip
+        Where the layer's middle lies, in units of the piece; how large one of its units is there; how far it is turned, in turns; whether left
+        and right are exchanged.
+    """
+
+    picture: Array
+    frame: Frame
+    x: float = 0.0
+    y: float = 0.0
+    scale: float = 1.0
+    turn: float = 0.0
+    flip: bool = False
+
+    def on_piece(self, x: float, y: float) -> tuple[float, float]:
+        """Return where a point of the layer lies on the piece, in units of each."""
+        across, down = (-x if self.flip else x) * self.scale, y * self.scale
+        c, s = cos(tau * self.turn), sin(tau * self.turn)
+        return self.x + across * c - down * s, self.y + across * s + down * c
+
+    def way_in_layer(self, x: float, y: float) -> tuple[float, float]:
+        """Return a way on the piece as it is in the layer."""
+        c, s = cos(tau * self.turn), sin(tau * self.turn)
+        across, down = x * c + y * s, y * c - x * s
+        return (-across if self.flip else across), down
+
+
 def _once(settings: Any) -> float:
     return 1.0
 
@@ -90,6 +127,8 @@ class Kind:
         Whether it moves less in keep areas.
     measure : callable (picture, settings) -> dict, optional
         What the step must find out about its whole input; asked on a look of `measure_size` pixels so that every size agrees.
+    grounded : bool
+        Whether `measure` is given what lies under the layer as well, as a `Beneath`; None where there is nothing.
     measures : callable (settings) -> bool
         Whether there is anything to find out with these settings.
     tell : callable (measured, settings) -> dict, optional
@@ -125,6 +164,7 @@ class Kind:
     respects_keep: bool = False
     measure: Callable[..., dict[str, Any]] | None = None
     measure_size: int = 256
+    grounded: bool = False
     measures: Callable[[Any], bool] = _always
     tell: Callable[[dict[str, Any], Any], dict[str, Any]] | None = None
     survey: Callable[[Array, Any], dict[str, Any]] | None = None

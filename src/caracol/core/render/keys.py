@@ -155,9 +155,14 @@ def resized(picture_key: str, shape: tuple[int, int]) -> str:
     return digest("resized", picture_key, shape)
 
 
-def measured(picture_key: str, kind: Kind, settings: BaseModel) -> str:
-    """The key of what a kind finds out about the picture with this key."""
-    return digest("measured", picture_key, kind, settings)
+def under(below: str, place: object, contain: bool) -> str:
+    """Identify what lies under a layer, and how the layer lies on it."""
+    return digest("under", below, place, contain)
+
+
+def measured(picture_key: str, kind: Kind, settings: BaseModel, under_key: str | None = None) -> str:
+    """The key of what a kind finds out about the picture with this key, and about what lies under it."""
+    return digest("measured", picture_key, kind, settings, under_key)
 
 
 def keep_mask(ground: str, keep: object, bends: object) -> str:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import cached_property
 from typing import TYPE_CHECKING, Any
 
@@ -9,10 +10,13 @@ import cv2
 import numpy as np
 
 from ..arrays import Array
-from ..piece.model import Step
+from ..geometry.frame import Frame
+from ..kinds.kind import Beneath
+from ..piece.model import Place, Step
 from . import keys
 from .chain import Link
 from .nodes import Node, Strips, pixels_of
+from .placing import fit_scale
 from .run import Run
 
 if TYPE_CHECKING:
@@ -55,22 +59,45 @@ class Known(dict[str, Any]):
         return total
 
 
+@dataclass(frozen=True)
+class UnderLook:
+    """A look of what lies under a layer, and how the layer lies on it."""
+
+    look: Strips
+    frame: Frame
+    layer: Frame
+    place: Place
+    contain: bool
+
+    @property
+    def key(self) -> str:
+        """What identifies all of it."""
+        return keys.under(self.look.key, (self.place, self.layer), self.contain)
+
+    def beneath(self, run: Run) -> Beneath:
+        """Return it as a step is given it."""
+        scale = fit_scale(self.layer, self.frame, self.contain) * self.place.scale
+        place = self.place
+        return Beneath(run[self.look], self.frame, place.x, place.y, scale, place.turn, place.flip)
+
+
 class Measured(Node):
     """What a step finds out about its whole input, by name. Of a step that does one thing after the other it is kept, and gone on from."""
 
-    def __init__(self, step: Step, look: Strips) -> None:
+    def __init__(self, step: Step, look: Strips, under: UnderLook | None = None) -> None:
         self._step = step
         self._look = look
+        self._under = under
         self._fewer = getattr(step.definition, "fewer", None)
         self.kept = self._fewer is not None
 
     @cached_property
     def key(self) -> str:
-        return keys.measured(self._look.key, self._step.definition, self._step.settings)
+        return keys.measured(self._look.key, self._step.definition, self._step.settings, self._under.key if self._under else None)
 
     @property
     def needs(self) -> tuple[Node, ...]:
-        return (self._look,)
+        return (self._look, self._under.look) if self._under else (self._look,)
 
     @property
     def cost(self) -> float:
@@ -79,6 +106,8 @@ class Measured(Node):
     def make(self, run: Run) -> dict[str, Any]:
         measure = self._step.definition.measure
         assert measure is not None
+        if self._step.definition.grounded:
+            return measure(run[self._look], self._step.settings, self._under.beneath(run) if self._under else None)
         if self._fewer is None:
             return measure(run[self._look], self._step.settings)
         return Known(measure(run[self._look], self._step.settings, self._begun(run)))

@@ -9,7 +9,7 @@ from typing import cast
 from ..errors import MissingPhoto, PieceError
 from ..geometry.frame import Frame
 from ..piece.keep import KeepArea
-from ..piece.model import Group, Layer, PhotoSource, Piece, Step
+from ..piece.model import Group, Layer, PhotoSource, Piece, Place, Step
 from ..sources.drawn import DrawnSource
 from .chain import Link
 from .composite import BelowGround, Composite, Laid
@@ -17,7 +17,7 @@ from .context import Context
 from .grounds import DrawnGround, Ground, MissingGround, PhotoGround
 from .placing import placing_link, tiling_link
 from .stages import followed, placed, stages_of
-from .trail import Trail
+from .trail import Trail, Under
 
 
 class Scene:
@@ -53,10 +53,11 @@ class Scene:
             self._composite(self.piece.layers, below, until=layer)
             inner = BelowGround(self._composite(layer.layers, below))
             return Trail(inner, stages_of(layer, self.frame, upto), self._context, (), self._other)
-        if layer.source.kind == "below":
+        if layer.source.kind == "below" or _grounded(layer):
             self._composite(self.piece.layers, below, until=layer)
         ground, first = self._start(layer, below)
-        return Trail(ground, stages_of(layer, ground.frame, upto, first), self._context, _kept(layer), self._other)
+        stages = stages_of(layer, ground.frame, upto, first)
+        return Trail(ground, stages, self._context, _kept(layer), self._other, self._under(layer, below))
 
     def finished(self, steps: tuple[Step, ...]) -> Trail:
         """Return the whole with steps after everything, such as an export's shape."""
@@ -132,7 +133,14 @@ class Scene:
         frame = stages[-1].after if stages else ground.frame
         contain = getattr(layer.source, "fit", "cover") == "contain"
         link = placing_link(layer.place, contain, frame, self.frame)
-        return Trail(ground, placed(stages, link), self._context, _kept(layer), self._other)
+        return Trail(ground, placed(stages, link), self._context, _kept(layer), self._other, self._under(layer, below))
+
+    def _under(self, layer: Layer, below: list[Laid]) -> Under | None:
+        """Return what lies under a layer, where one of its steps looks at that and there is something."""
+        if not below or not _grounded(layer):
+            return None
+        contain = getattr(layer.source, "fit", "cover") == "contain"
+        return Under(Composite(self.frame, list(below), self._context.quality), layer.place or Place(), contain)
 
     def _laid_group(self, group: Group, below: list[Laid]) -> Laid:
         """Return a group as it is laid: its layers put together, its steps, its place."""
@@ -167,6 +175,10 @@ def _all_laid(composite: Composite) -> Iterator[Laid]:
 
 def _holds(entry: Layer | Group, sought: Layer | Group) -> bool:
     return entry is sought or any(_holds(member, sought) for member in entry.members)
+
+
+def _grounded(layer: Layer) -> bool:
+    return any(step.definition.grounded for step in layer.steps if not step.is_idle)
 
 
 def _kept(layer: Layer) -> tuple[KeepArea, ...]:

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from functools import cached_property
 from math import ceil, log2
+from typing import Protocol
 
 from ..errors import PieceError
 from ..geometry.frame import Frame
 from ..kinds.kind import Way
 from ..piece.keep import KeepArea
-from ..piece.model import Step
+from ..piece.model import Place, Step
 from . import keys
 from .bend import Bent
 from .chain import Chain
@@ -19,9 +20,10 @@ from .context import LARGEST, Context
 from .grounds import Ground
 from .keeping import KeepMask
 from .laying import Laid
-from .looking import Measured, Resized
+from .looking import Measured, Resized, UnderLook
 from .nodes import CodedOf, Node, PyramidOf, Strips
 from .paint import Painted
+from .quality import Quality
 from .raster import Rastered
 from .stages import Stage
 from .worked import Worked
@@ -32,6 +34,43 @@ Others = Callable[[str], "Trail"]
 """Finds the trail of another layer, by its id."""
 
 
+class Below(Protocol):
+    """What can lie under a layer: what is put together so far."""
+
+    @property
+    def frame(self) -> Frame:
+        """The piece's."""
+
+    @property
+    def digest(self) -> str:
+        """What identifies it at any size."""
+
+    def picture(self, longer: int) -> Strips:
+        """Return it with `longer` pixels on its longer side."""
+
+
+@dataclass(frozen=True)
+class Under:
+    """What lies under a layer, and how the layer lies on it."""
+
+    below: Below
+    place: Place
+    contain: bool
+
+    @property
+    def digest(self) -> str:
+        """What identifies all of it."""
+        return keys.under(self.below.digest, self.place, self.contain)
+
+    def look(self, size: int, longer: int, layer: Frame, quality: Quality) -> UnderLook:
+        """Return a look of `size` pixels of it, for a layer that has this frame; drafts look at the picture at hand."""
+        if quality.apart or longer <= size:
+            look = self.below.picture(size if quality.apart else longer)
+        else:
+            look = Resized(self.below.picture(longer), self.below.frame.pixels(size))
+        return UnderLook(look, self.below.frame, layer, self.place, self.contain)
+
+
 def _no_others(layer: str) -> Trail:
     raise PieceError([f"layer: no layer has the id {layer!r}"])
 
@@ -40,7 +79,13 @@ class Trail:
     """The stages of one layer up to one step. It computes nothing: it says what would be computed."""
 
     def __init__(
-        self, ground: Ground, stages: list[Stage], context: Context, keep: tuple[KeepArea, ...] = (), others: Others | None = None
+        self,
+        ground: Ground,
+        stages: list[Stage],
+        context: Context,
+        keep: tuple[KeepArea, ...] = (),
+        others: Others | None = None,
+        under: Under | None = None,
     ) -> None:
         self.quality = context.quality
         self.photos = context.photos
@@ -48,6 +93,7 @@ class Trail:
         self.keep = keep
         self.stages = stages
         self._others = others or _no_others
+        self._under = under
         self._pictures: dict[tuple[int, int], Strips] = {}
 
     @property
@@ -83,7 +129,9 @@ class Trail:
         return None if named is None else self._others(named)
 
     def looked_at_digest(self, stage: Stage) -> str | None:
-        """Return what identifies that layer."""
+        """Return what identifies that layer, or what lies under this one where a stage looks at that."""
+        if self._under is not None and any(kind.grounded for kind in stage.kinds):
+            return self._under.digest
         other = self.looked_at(stage)
         return None if other is None else other.digest
 
@@ -148,7 +196,10 @@ class Trail:
         """Return what a step finds out about the picture after the first `count` stages; None where it asks for nothing."""
         if step.definition.measure is None or not step.definition.measures(step.settings):
             return None
-        return Measured(step, self.looked(step.definition.measure_size, count, longer))
+        look = self.looked(step.definition.measure_size, count, longer)
+        if not step.definition.grounded or self._under is None:
+            return Measured(step, look)
+        return Measured(step, look, self._under.look(step.definition.measure_size, longer, self.frame_after(count), self.quality))
 
     def size_below(self, chain: Chain, count: int, longer: int) -> int:
         """Choose the size of the picture a chain reads: what it needs, in half octaves, and no more than there is."""

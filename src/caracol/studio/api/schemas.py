@@ -115,6 +115,58 @@ class ReadingOut(Schema):
     crush_bottom: float
 
 
+class HintData(Schema):
+    """A stroke over what is figure, or what is not; points and radius in units of the photo."""
+
+    points: Annotated[list[tuple[float, float]], Field(min_length=1, max_length=2000)]
+    radius: Annotated[float, Field(gt=0, le=2)]
+    add: bool = True
+
+
+class SearchData(Schema):
+    """Where a figure is looked for: a rough box in units of the photo (left, top, right, bottom), and strokes."""
+
+    box: tuple[float, float, float, float]
+    hints: Annotated[list[HintData], Field(max_length=200)] = Field(default_factory=list)
+
+
+class CutData(Schema):
+    """How a figure is cut out: its photo by name, its outline in the photo's units, how far it follows hair, how much fringe is taken away."""
+
+    photo: Annotated[str, Field(max_length=255)]
+    outline: Where
+    hair: Annotated[float, Field(ge=0, le=0.2)] = 0.0
+    fringe: Annotated[float, Field(ge=0, le=1)] = 0.8
+    search: SearchData | None = None
+
+
+class OutlineIn(Schema):
+    """Ask for the outline of a figure."""
+
+    photo: Annotated[str, Field(max_length=255)]
+    search: SearchData
+    feather: Annotated[float, Field(ge=0, le=1)] = 0.004
+
+
+class OutlineOut(Schema):
+    """A proposed outline, as a where in the photo's units."""
+
+    outline: Where
+
+
+class FigureIn(Schema):
+    """A figure to be kept."""
+
+    name: Name
+    cut: CutData
+
+
+class FigurePatch(Schema):
+    """A figure to be cut again."""
+
+    cut: CutData
+
+
 class PhotoOut(Schema):
     """A photo on the Shelf."""
 
@@ -129,6 +181,8 @@ class PhotoOut(Schema):
     areas: list[AreaOut]
     keep: list[KeepAreaOut]
     transparent: bool
+    cut: CutData | None = None
+    """Of a figure that was cut out here: what it was cut from, and how."""
     added_at: datetime
     deleted: bool
     new: bool = True

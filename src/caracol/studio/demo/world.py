@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image
 
-from .scenes import clock, crystal, cutouts, kelp, marsh, pier, reeds, ridge, tiles, village, yard
+from .scenes import clock, crystal, cutouts, heron, kelp, marsh, pier, reeds, ridge, tiles, village, yard
 
 
 @dataclass(frozen=True)
@@ -35,6 +35,7 @@ SCENES = (
     Scene("tape-bars", cutouts.draw_bars, 2400),
     Scene("paper-boat", cutouts.draw_boat, 1500, "png"),
     Scene("heron", cutouts.draw_heron, 1400, "png"),
+    Scene("heron-in-reeds", heron.draw, 3000),
     Scene("pier-globe", pier.draw, 3200),
     Scene("salt-crystal", crystal.draw, 3000),
     Scene("kelp-garden", kelp.draw, 3600),

@@ -9,7 +9,9 @@ from numpy.typing import NDArray
 from ..brushes import Plane, blur, develop, linear, mix, noise, ramp, smoothstep
 
 
-def _stalks(rng: np.random.Generator, shape: tuple[int, int], count: int, width: float, height: tuple[float, float]) -> tuple[Plane, Plane]:
+def draw_stalks(
+    rng: np.random.Generator, shape: tuple[int, int], count: int, width: float, height: tuple[float, float]
+) -> tuple[Plane, Plane]:
     """Return the cover of many bent stalks with leaves and plumes, and a tone that differs from one to the next."""
     rows, cols = shape
     cover, tone = np.zeros(shape, np.float32), np.zeros(shape, np.float32)
@@ -75,7 +77,7 @@ def draw(rng: np.random.Generator, cols: int = 3600) -> NDArray[np.uint8]:
         (54, 17, (0.45, 1.0), 0.7, 0.0),
     )
     for count, width, height, soft, haze in layers:
-        cover, tone = _stalks(rng, (rows, cols), count, width * k, height)
+        cover, tone = draw_stalks(rng, (rows, cols), count, width * k, height)
         cover, tone = blur(cover, soft * k), blur(tone, max(soft * 0.7, 0.6) * k)
         fibre = noise(rng, (rows, cols), (160 * k + 2, 5 * k + 2), 3)
         leaf = ramp(tone, [(0, linear("#12150c")), (0.45, linear("#3a3a18")), (1, linear("#7c6a2c"))]) * (0.62 + 0.12 * fibre)[..., None]

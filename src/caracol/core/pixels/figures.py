@@ -1,0 +1,231 @@
+"""Figures: found in a photo from a rough box, and cut out of it with a soft edge and without the colours of what was behind.
+
+References
+----------
+C. Rother, V. Kolmogorov and A. Blake, GrabCut: Interactive Foreground Extraction using Iterated Graph Cuts (2004), as OpenCV has it.
+K. He, J. Sun and X. Tang, Guided Image Filtering (2010): how hair is told from what is behind it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from math import ceil
+
+import cv2
+import numpy as np
+
+from ..arrays import AnyArray, Array
+from ..geometry.frame import Frame
+from .soften import softened
+
+LOOK = 320
+"""A figure is looked for in so many pixels of the box's longer side, what lies round it included."""
+FINER = 2
+"""Its edge is then found in so many times as many."""
+NEAR = 5.0
+"""So many of those pixels from the edge that was found first."""
+ROUND = 0.3
+"""So much of the box is looked at on every side of it, to learn what is behind."""
+ROUNDS = 5
+LEAST = 0.015
+LEAST_HINTED = 0.0006
+"""Parts, and holes, that fill less of the box are none."""
+FINE = 0.9
+"""How far an outline may run beside the edge, in pixels of the look."""
+HAIR_EPS = 2e-4
+SURE = 0.98
+
+Box = tuple[float, float, float, float]
+Polygon = list[tuple[float, float]]
+
+
+def _around(picture: Array, frame: Frame, box: Box) -> tuple[Array, Box]:
+    """Return what lies in and round a box, `FINER` times `LOOK` pixels on its longer side at most, and where it lies, in units."""
+    rows, cols = picture.shape[:2]
+    left, top, right, bottom = box
+    wide, high = right - left, bottom - top
+    a, c = max(left - ROUND * wide, -frame.half_w), min(right + ROUND * wide, frame.half_w)
+    b, d = max(top - ROUND * high, -frame.half_h), min(bottom + ROUND * high, frame.half_h)
+    col, row = cols / 2 / frame.half_w, rows / 2 / frame.half_h
+    x0, x1 = int((a + frame.half_w) * col), max(ceil((c + frame.half_w) * col), int((a + frame.half_w) * col) + 2)
+    y0, y1 = int((b + frame.half_h) * row), max(ceil((d + frame.half_h) * row), int((b + frame.half_h) * row) + 2)
+    part = picture[y0:y1, x0:x1]
+    by = FINER * LOOK / max(part.shape[:2])
+    if by < 1:
+        part = cv2.resize(part, (max(2, round(part.shape[1] * by)), max(2, round(part.shape[0] * by))), interpolation=cv2.INTER_AREA)
+    return part, (x0 / col - frame.half_w, y0 / row - frame.half_h, x1 / col - frame.half_w, y1 / row - frame.half_h)
+
+
+Hint = tuple[Sequence[tuple[float, float]], float, bool]
+"""A stroke over what is (or is no) figure: its points and radius in units, and whether it is."""
+
+
+def _hinted(mask: AnyArray, hints: Sequence[Hint], corner: tuple[float, float], scale: tuple[float, float]) -> None:
+    """Write strokes into a mask of certainties."""
+    for points, radius, is_figure in hints:
+        line = np.array([[(x - corner[0]) * scale[0] * 8, (y - corner[1]) * scale[1] * 8] for x, y in points]).round().astype(np.int32)
+        wide = max(1, round(2 * radius * min(scale)))
+        value = cv2.GC_FGD if is_figure else cv2.GC_BGD
+        cv2.polylines(mask, [line if len(line) > 1 else np.repeat(line, 2, axis=0)], False, int(value), wide, cv2.LINE_8, 3)
+
+
+def propose_outline(picture: Array, frame: Frame, box: Box, hints: Sequence[Hint] = ()) -> tuple[list[Polygon], list[Polygon]]:
+    """Find the figure in a rough box.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        Coded, premultiplied.
+    frame : Frame
+    box : (left, top, right, bottom)
+        In units.
+    hints : sequence of strokes
+        What is figure, and what is not: they hold exactly, and what is like them goes with them.
+
+    Returns
+    -------
+    outlines, holes : list of polygons
+        Closed, in units; none where nothing is told from what is behind.
+    """
+    whole, (left, top, right, bottom) = _around(picture, frame, box)
+    by = min(1.0, LOOK / max(whole.shape[:2]))
+    small = (max(2, round(whole.shape[1] * by)), max(2, round(whole.shape[0] * by)))
+    part = cv2.resize(whole, small, interpolation=cv2.INTER_AREA) if by < 1 else whole
+    rows, cols = part.shape[:2]
+    pixels = np.ascontiguousarray((np.clip(part[..., 2::-1], 0, 1) * 255 + 0.5).astype(np.uint8))
+    across, down = cols / (right - left), rows / (bottom - top)
+    # Nothing outside the box is figure: a pixel of it is left all round, so that there is something to learn from.
+    x0, x1 = max(1, round((box[0] - left) * across)), min(cols - 1, round((box[2] - left) * across))
+    y0, y1 = max(1, round((box[1] - top) * down)), min(rows - 1, round((box[3] - top) * down))
+    if x1 - x0 < 4 or y1 - y0 < 4:
+        return [], []
+    mask: AnyArray = np.zeros((rows, cols), np.uint8)
+    cv2.setRNGSeed(16)
+    models = np.zeros((1, 65)), np.zeros((1, 65))
+    cv2.grabCut(pixels, mask, (x0, y0, x1 - x0, y1 - y0), *models, ROUNDS, cv2.GC_INIT_WITH_RECT)
+    if hints:
+        _hinted(mask, hints, (left, top), (across, down))
+        cv2.grabCut(pixels, mask, (0, 0, 1, 1), *models, 2, cv2.GC_INIT_WITH_MASK)
+    rough = ((mask == cv2.GC_FGD) | (mask == cv2.GC_PR_FGD)).astype(np.float32)
+    rows, cols = whole.shape[:2]
+    across, down = cols / (right - left), rows / (bottom - top)
+    larger = cv2.resize(rough, (cols, rows), interpolation=cv2.INTER_LINEAR)
+    found = (haired(np.ascontiguousarray(whole[..., :3]), larger, NEAR if by < 1 else 0) >= 0.5).astype(np.uint8)
+    if hints:
+        sure: AnyArray = np.full(found.shape, 2, np.uint8)
+        _hinted(sure, hints, (left, top), (across, down))
+        found[sure == cv2.GC_FGD], found[sure == cv2.GC_BGD] = 1, 0
+    else:
+        found = np.asarray(cv2.morphologyEx(found, cv2.MORPH_OPEN, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (3, 3))), np.uint8)
+    lines, nested = cv2.findContours(found, cv2.RETR_CCOMP, cv2.CHAIN_APPROX_NONE)
+    outlines: list[Polygon] = []
+    holes: list[Polygon] = []
+    least = (LEAST_HINTED if hints else LEAST) * (box[2] - box[0]) * across * (box[3] - box[1]) * down
+    for line, (_, _, _, parent) in zip(lines, nested[0] if nested is not None else (), strict=True):
+        if cv2.contourArea(line) < least:
+            continue
+        kept = cv2.approxPolyDP(line, FINE, closed=True)[:, 0]
+        points = [(round(float(c + 0.5) / across + left, 5), round(float(r + 0.5) / down + top, 5)) for c, r in kept]
+        if len(points) >= 3:
+            (outlines if parent < 0 else holes).append(points[:: ceil(len(points) / 480)])
+    return outlines, holes
+
+
+def _guided(guide: Array, wanted: Array, radius: int, eps: float) -> Array:
+    """Return `wanted` (rows, cols) led along the edges of `guide` (rows, cols, 3), channel by channel of a linear model."""
+    size = (2 * radius + 1,) * 2
+
+    def mean(values: Array) -> Array:
+        return np.asarray(cv2.blur(values, size, borderType=cv2.BORDER_REPLICATE))
+
+    centre, target = mean(guide), mean(wanted)
+    cover = mean(guide * wanted[..., None]) - centre * target[..., None]
+    (r, g, b), (x, y, z) = np.moveaxis(guide, -1, 0), np.moveaxis(centre, -1, 0)
+    rr, gg, bb = (mean(p * p) - q * q + np.float32(eps) for p, q in ((r, x), (g, y), (b, z)))
+    rg, rb, gb = (mean(p * q) - s * t for p, q, s, t in ((r, g, x, y), (r, b, x, z), (g, b, y, z)))
+    # The inverse of the symmetric matrix of their spread, by its cofactors.
+    c00, c01, c02 = gg * bb - gb * gb, rb * gb - rg * bb, rg * gb - rb * gg
+    c11, c12, c22 = rr * bb - rb * rb, rg * rb - rr * gb, rr * gg - rg * rg
+    whole = rr * c00 + rg * c01 + rb * c02
+    u, v, w = np.moveaxis(cover, -1, 0)
+    slope = np.stack([c00 * u + c01 * v + c02 * w, c01 * u + c11 * v + c12 * w, c02 * u + c12 * v + c22 * w], axis=-1) / whole[..., None]
+    level = target - (slope * centre).sum(axis=-1)
+    return np.asarray((mean(slope.astype(np.float32)) * guide).sum(axis=-1) + mean(level.astype(np.float32)), np.float32)
+
+
+def haired(straight: Array, alpha: Array, radius: float) -> Array:
+    """Return an alpha that follows hair and fine edges within `radius` pixels of its own edge.
+
+    Parameters
+    ----------
+    straight : float32 array (rows, cols, 3)
+        Coded colours of the photo.
+    alpha : float32 array (rows, cols)
+        0…1.
+    radius : float
+        Pixels; below one nothing is done.
+    """
+    if radius < 1:
+        return alpha
+    near = np.ones((2 * ceil(radius) + 1,) * 2, np.uint8)
+    band = (cv2.dilate(alpha, near) > 0.5) & (cv2.erode(alpha, near) < 0.5)
+    if not band.any():
+        return alpha
+    rows, cols = np.flatnonzero(band.any(axis=1)), np.flatnonzero(band.any(axis=0))
+    part = slice(max(rows[0] - 2, 0), rows[-1] + 3), slice(max(cols[0] - 2, 0), cols[-1] + 3)
+    led = _guided(np.ascontiguousarray(straight[part]), np.ascontiguousarray(alpha[part]), max(2, ceil(radius)), HAIR_EPS)
+    # What a linear model leaves grey is told apart once more.
+    led = np.clip((led - 0.12) / 0.76, 0, 1)
+    out = alpha.copy()
+    out[part] = np.where(band[part], led, alpha[part])
+    return out
+
+
+def unfringed(straight: Array, alpha: Array, share: float, reach: float) -> Array:
+    """Return colours without what shines in from behind: near the edge, those of the figure within.
+
+    Parameters
+    ----------
+    straight : float32 array (rows, cols, 3)
+    alpha : float32 array (rows, cols)
+    share : float
+        0…1; 0 leaves them.
+    reach : float
+        How wide the edge is that is looked after, in pixels.
+    """
+    if share <= 0:
+        return straight
+    reach = max(reach, 1.5)
+    sure = (cv2.erode((alpha >= SURE).astype(np.float32), np.ones((2 * round(reach) + 1,) * 2, np.uint8))).astype(np.float32)
+    inner = np.zeros_like(straight)
+    known = np.zeros(alpha.shape, bool)
+    # Nearer sure colours count first; what has none near, such as a bill, is its own colour all through.
+    for sigma in (reach, 2.5 * reach):
+        sums = softened(np.concatenate([straight * sure[..., None], sure[..., None]], axis=-1), sigma, sigma)
+        free = ~known & (sums[..., 3] > 0.02)
+        inner[free] = sums[free][:, :3] / sums[free][:, 3:]
+        known |= free
+    edge = np.clip(1.5 - 1.5 * softened(alpha[..., None], reach / 2, reach / 2).reshape(alpha.shape), 0, 1) * known * np.float32(share)
+    return np.asarray(straight + edge[..., None] * (inner - straight), np.float32)
+
+
+def cut_figure(picture: Array, alpha: Array, hair: float, fringe: float, reach: float) -> Array:
+    """Return a figure on nothing, premultiplied.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        The photo, coded, premultiplied.
+    alpha : float32 array (rows, cols)
+        Its outline, filled, 0…1.
+    hair : float
+        Within so many pixels of the edge it follows hair.
+    fringe : float
+        0…1: how much of what shines in from behind is taken away.
+    reach : float
+        How wide the edge is, in pixels.
+    """
+    straight = np.ascontiguousarray(picture[..., :3] / np.maximum(picture[..., 3:], 1e-6))
+    alpha = haired(straight, alpha, hair) * picture[..., 3]
+    colours = np.clip(unfringed(straight, alpha, fringe, reach), 0, 1)
+    return np.asarray(np.concatenate([colours * alpha[..., None], alpha[..., None]], axis=-1), np.float32)

@@ -1,0 +1,55 @@
+"""Figures: outlined in photos of the Shelf, cut out, corrected."""
+
+from __future__ import annotations
+
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404
+from ninja import Router, Status
+
+from ...core.piece.cutting import Cut, Search
+from ..figures import correct_figure, keep_figure, outline_in, shown
+from ..models import Photo
+from ..photos import check_where
+from .schemas import FAULTS, CutData, ErrorOut, FigureIn, FigurePatch, OutlineIn, OutlineOut, PhotoOut
+from .serving import served
+
+router = Router(tags=["figures"])
+
+
+def _cut(data: CutData) -> Cut:
+    """Return a checked cut; faults of its outline as a piece has them."""
+    return Cut.model_validate(data.dict() | {"outline": check_where(data.outline)})
+
+
+@router.post("/outline", response={200: OutlineOut, **FAULTS}, operation_id="outline_figure")
+def outline(request: HttpRequest, payload: OutlineIn) -> OutlineOut:
+    """Propose the outline of the figure in a rough box, led by strokes over what is figure and what is not."""
+    with served(request):
+        found = outline_in(payload.photo, Search.model_validate(payload.search.dict()), payload.feather)
+    return OutlineOut(outline=found.model_dump(mode="json"))
+
+
+@router.post("/shown", response={200: None, **FAULTS}, operation_id="show_figure")
+def show(request: HttpRequest, payload: CutData) -> HttpResponse:
+    """Return the figure where it stands in its photo, the rest transparent, as a PNG."""
+    with served(request):
+        data = shown(_cut(payload))
+    response = HttpResponse(data, content_type="image/png")
+    response["Cache-Control"] = "no-store"
+    return response
+
+
+@router.post("", response={201: PhotoOut, 507: ErrorOut, **FAULTS}, operation_id="keep_figure")
+def keep(request: HttpRequest, payload: FigureIn) -> Status[Photo]:
+    """Put a figure on the Shelf as a cut-out."""
+    with served(request):
+        return Status(201, keep_figure(_cut(payload.cut), payload.name.strip()))
+
+
+@router.put("/{photo_id}", response={200: PhotoOut, 507: ErrorOut, **FAULTS}, operation_id="correct_figure")
+def correct(request: HttpRequest, photo_id: UUID, payload: FigurePatch) -> Photo:
+    """Cut a figure of the Shelf again; pieces that it stands in show it so from then on."""
+    with served(request):
+        return correct_figure(get_object_or_404(Photo, id=photo_id), _cut(payload.cut))

@@ -1,0 +1,80 @@
+"""Figures cut out of the Shelf's photos, kept there with what they were cut from."""
+
+from __future__ import annotations
+
+from io import BytesIO
+from pathlib import PurePath
+
+from django.db import transaction
+from PIL import Image
+
+from ..core.io.formats import encode, to_integers
+from ..core.piece.cutting import Cut, Search, cut_out, look_for
+from ..core.piece.where import Where
+from ..core.pixels.figures import cut_figure
+from ..core.pixels.pyramid import pyramid_of
+from ..core.reading.reading import read
+from . import media
+from .models import Photo
+from .photos import SHELF, add_photo, store_preview
+
+SEEN = 1100
+"""Pixels of a photo's longer side in which a cut is shown while it is made."""
+
+
+def outline_in(photo: str, search: Search, feather: float) -> Where:
+    """Return the outline of the figure in a rough box of a photo.
+
+    Raises
+    ------
+    MissingPhoto, PictureError
+    """
+    return look_for(SHELF.pyramid(photo), search, feather)
+
+
+def shown(cut: Cut) -> bytes:
+    """Return the figure where it stands in its photo, the rest transparent, as a PNG."""
+    pyramid = SHELF.pyramid(cut.photo)
+    picture = pyramid.picture(min(SEEN, max(pyramid.rows, pyramid.cols)))
+    rows, cols = picture.shape[:2]
+    per = cols / 2 / pyramid.frame.half_w
+    mask = cut.outline.mask(pyramid.frame, rows, cols)
+    figure = cut_figure(picture, mask, cut.hair * per, cut.fringe, max(1.5, cut.outline.feather * per))
+    out = BytesIO()
+    Image.fromarray(to_integers(figure)).save(out, "PNG", compress_level=1)
+    return out.getvalue()
+
+
+def keep_figure(cut: Cut, name: str) -> Photo:
+    """Put a figure on the Shelf as a cut-out.
+
+    Raises
+    ------
+    MissingPhoto, PictureError
+    """
+    content = encode(to_integers(cut_out(SHELF.pyramid(cut.photo), cut)), "png", 0)
+    photo, _ = add_photo(content, f"{name}.png")
+    photo.cut = cut.model_dump(mode="json")
+    photo.save(update_fields=["cut"])
+    return photo
+
+
+def correct_figure(photo: Photo, cut: Cut) -> Photo:
+    """Cut a figure of the Shelf again; pieces that it stands in show it so from then on.
+
+    Raises
+    ------
+    MissingPhoto, PictureError
+    """
+    figure = cut_out(SHELF.pyramid(cut.photo), cut)
+    content = encode(to_integers(figure), "png", 0)
+    pyramid = pyramid_of(figure)
+    stored = media.store("photos", content, ".png")
+    with transaction.atomic():
+        photo.digest, photo.suffix = PurePath(stored).stem, ".png"
+        photo.preview = store_preview(pyramid)
+        photo.width, photo.height = pyramid.cols, pyramid.rows
+        photo.reading = read(pyramid).as_data()
+        photo.cut = cut.model_dump(mode="json")
+        photo.save(update_fields=["digest", "suffix", "preview", "width", "height", "reading", "cut"])
+    return photo
