@@ -12,7 +12,7 @@ import numpy as np
 from ...arrays import Array
 from ...geometry.frame import Frame
 from ...kinds.kind import Beneath, PixelKind, Start
-from ...kinds.settings import Settings, auto_number, number
+from ...kinds.settings import Settings, auto_number, colour, number
 from ...pixels.blending import LUMA
 from ...pixels.colours import light_of, rgb_of
 from ...pixels.pointwise import Code, Op
