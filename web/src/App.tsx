@@ -1,5 +1,6 @@
 import { Route, Routes } from "react-router";
 import { BenchPage } from "./bench/BenchPage";
+import { FigurePage } from "./figure/FigurePage";
 import { NotHere } from "./shared/NotHere";
 import { ShelfPage } from "./shelf/ShelfPage";
 
@@ -8,6 +9,7 @@ export function App() {
     <Routes>
       <Route path="/" element={<ShelfPage />} />
       <Route path="/bench/:pieceId" element={<BenchPage />} />
+      <Route path="/figure/:fileName" element={<FigurePage />} />
       <Route path="*" element={<NotHere />} />
     </Routes>
   );

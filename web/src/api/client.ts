@@ -20,6 +20,7 @@ export type Version = Schemas["VersionRow"];
 export type CatalogueData = Schemas["CatalogueOut"];
 export type FormulaWords = Schemas["FormulaWordsOut"];
 export type OwnFormula = Schemas["FormulaOut"];
+export type Cut = Schemas["CutData"];
 export type OwnGradient = Schemas["GradientOut"];
 export type Run = Schemas["RunOut"];
 export type Start = Schemas["StartOut"];
@@ -94,6 +95,9 @@ export const makeVeil = (body: Schemas["VeilIn"], signal?: AbortSignal): Promise
 
 /** Ask for what a step acts on, as a tinted picture. */
 export const makeRuns = (body: Schemas["RunsIn"], signal?: AbortSignal): Promise<Look> => fetchPicture("/api/runs", body, signal);
+
+/** Ask for a figure where it stands in its photo, the rest transparent. */
+export const makeFigure = (body: Cut, signal?: AbortSignal): Promise<Look> => fetchPicture("/api/figures/shown", body, signal);
 
 /** Ask for where a step loses dark and light tones. */
 export const makeClipped = (body: Schemas["RunsIn"], signal?: AbortSignal): Promise<Look> => fetchPicture("/api/clipped", body, signal);

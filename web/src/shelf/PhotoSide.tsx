@@ -1,4 +1,5 @@
 import { Button, Tag } from "antd";
+import { useNavigate } from "react-router";
 import type { Photo, Start } from "../api/client";
 import { EditableName } from "../shared/EditableName";
 import { ReadingPicture } from "./ReadingPicture";
@@ -21,6 +22,7 @@ const verdictOf = (reading: Photo["reading"], key: Start["key"]) =>
 /** The chosen photo: its reading in words and on the picture, and where to start from. */
 export function PhotoSide({ photo, starts, busy, onStart, onRename, onDelete }: Props) {
   const { reading } = photo;
+  const navigate = useNavigate();
   const faces = reading.features.filter((feature) => feature.kind === "face").length;
   return (
     <aside className="side" aria-label={`Photo ${photo.name}`}>
@@ -34,6 +36,11 @@ export function PhotoSide({ photo, starts, busy, onStart, onRename, onDelete }: 
           <StartButtons key={start.key} start={start} reading={reading} busy={busy} onStart={onStart} />
         ))}
       </section>
+      {(!photo.transparent || photo.cut) && (
+        <Button className="at-start" onClick={() => navigate(`/figure/${encodeURIComponent(photo.file_name)}`)}>
+          {photo.cut ? "Correct the figure" : "Cut a figure out of it"}
+        </Button>
+      )}
       <h3>What it is good for</h3>
       <dl className="uses">
         {reading.uses.map((use) => (

@@ -29,6 +29,8 @@ ROUND = 0.3
 ROUNDS = 5
 LEAST = 0.015
 LEAST_HINTED = 0.0006
+HEARD = 3.0
+"""A stroke is heard so many of its radii from its line."""
 """Parts, and holes, that fill less of the box are none."""
 FINE = 0.9
 """How far an outline may run beside the edge, in pixels of the look."""
@@ -58,6 +60,11 @@ def _around(picture: Array, frame: Frame, box: Box) -> tuple[Array, Box]:
 
 Hint = tuple[Sequence[tuple[float, float]], float, bool]
 """A stroke over what is (or is no) figure: its points and radius in units, and whether it is."""
+
+
+def _figure_of(mask: AnyArray) -> Array:
+    """Return 1 where a mask of certainties says figure."""
+    return np.asarray(((mask == cv2.GC_FGD) | (mask == cv2.GC_PR_FGD)).astype(np.float32))
 
 
 def _hinted(mask: AnyArray, hints: Sequence[Hint], corner: tuple[float, float], scale: tuple[float, float]) -> None:
@@ -103,10 +110,14 @@ def propose_outline(picture: Array, frame: Frame, box: Box, hints: Sequence[Hint
     cv2.setRNGSeed(16)
     models = np.zeros((1, 65)), np.zeros((1, 65))
     cv2.grabCut(pixels, mask, (x0, y0, x1 - x0, y1 - y0), *models, ROUNDS, cv2.GC_INIT_WITH_RECT)
+    rough = _figure_of(mask)
     if hints:
         _hinted(mask, hints, (left, top), (across, down))
         cv2.grabCut(pixels, mask, (0, 0, 1, 1), *models, 2, cv2.GC_INIT_WITH_MASK)
-    rough = ((mask == cv2.GC_FGD) | (mask == cv2.GC_PR_FGD)).astype(np.float32)
+        # A stroke is heard round itself: what it changes far away was not meant.
+        near: AnyArray = np.zeros((rows, cols), np.uint8)
+        _hinted(near, [(points, HEARD * radius, True) for points, radius, _ in hints], (left, top), (across, down))
+        rough = np.where(near == cv2.GC_FGD, _figure_of(mask), rough)
     rows, cols = whole.shape[:2]
     across, down = cols / (right - left), rows / (bottom - top)
     larger = cv2.resize(rough, (cols, rows), interpolation=cv2.INTER_LINEAR)

@@ -118,7 +118,7 @@ class ReadingOut(Schema):
 class HintData(Schema):
     """A stroke over what is figure, or what is not; points and radius in units of the photo."""
 
-    points: Annotated[list[tuple[float, float]], Field(min_length=1, max_length=2000)]
+    points: Annotated[list[list[float]], Field(min_length=1, max_length=2000)]
     radius: Annotated[float, Field(gt=0, le=2)]
     add: bool = True
 
@@ -126,7 +126,7 @@ class HintData(Schema):
 class SearchData(Schema):
     """Where a figure is looked for: a rough box in units of the photo (left, top, right, bottom), and strokes."""
 
-    box: tuple[float, float, float, float]
+    box: Annotated[list[float], Field(min_length=4, max_length=4)]
     hints: Annotated[list[HintData], Field(max_length=200)] = Field(default_factory=list)
 
 

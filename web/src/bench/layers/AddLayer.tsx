@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useCatalogue } from "../../shared/useCatalogue";
 import { usePhotos } from "../../shared/usePhotos";
 import type { Side } from "../model/edits";
-import { distinct, type Entry, entryOf, freshLayerIds, type Source } from "../model/piece";
+import { distinct, type Entry, entryOf, figureSteps, freshLayerIds, type Source, type Step } from "../model/piece";
 import { LAYER } from "../model/view";
 import { useBenchPart, useDocument } from "../store";
 import { PhotoGrid } from "./PhotoGrid";
@@ -19,9 +19,9 @@ export function AddLayer() {
   const { sources } = useCatalogue();
   const [search, setSearch] = useState("");
   const photos = usePhotos(search);
-  const add = (name: string, source: Source) => {
+  const add = (name: string, source: Source, steps: Step[] = []) => {
     const [id = "layer"] = freshLayerIds(document, 1);
-    const entry: Entry = { id, name: distinct(document, name), source, steps: [] };
+    const entry: Entry = { id, name: distinct(document, name), source, steps };
     edit({ type: "addEntry", entry, on: layer, side });
     patch({ layer: id, selected: LAYER, side: "step", whereOpen: false, whereShape: null, tool: null, overlay: null });
   };
@@ -69,11 +69,15 @@ export function AddLayer() {
           photos={photos}
           label="Layer from"
           onTake={(photo) =>
-            add(photo.name, {
-              kind: photo.transparent ? "cut-out" : "photo",
-              photo: photo.file_name,
-              ...(photo.transparent ? { fit: "contain" } : {}),
-            })
+            add(
+              photo.name,
+              {
+                kind: photo.transparent ? "cut-out" : "photo",
+                photo: photo.file_name,
+                ...(photo.transparent ? { fit: "contain" } : {}),
+              },
+              photo.cut ? figureSteps(document) : [],
+            )
           }
         />
       </div>

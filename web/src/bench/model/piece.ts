@@ -133,6 +133,19 @@ export function withOnly(document: PieceDocument, id: string): PieceDocument {
 }
 
 /** What a source is called where it is shown. */
+/** What a figure begins with, so that it stands in the scene: it belongs to its ground, and casts a shadow on it. */
+export const figureSteps = (document: PieceDocument): Step[] =>
+  ["belong", "shadow"].map((kind, n) => ({
+    id: freshIds(document, 2)[n] ?? kind,
+    kind,
+    on: true,
+    settings: {},
+    strength: 1,
+    blend: "normal",
+    channels: ["r", "g", "b"],
+    where: null,
+  }));
+
 /** Whether a source is drawn, as apart from a photo or what lies below. */
 export const isDrawn = (source: Source): boolean => !["photo", "cut-out", "below"].includes(source.kind);
 

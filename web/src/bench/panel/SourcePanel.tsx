@@ -1,10 +1,12 @@
 import { Button } from "antd";
+import { useNavigate } from "react-router";
 import { useCatalogue } from "../../shared/useCatalogue";
+import { usePhoto } from "../../shared/usePhotos";
 import { KeepSection } from "../keep/KeepSection";
 import { entryOf, isGroup, layerOf, type Settings, sourceName } from "../model/piece";
 import { rowsOf } from "../model/rows";
 import { applies, defaults } from "../model/settings";
-import { useBenchPart, useDocument } from "../store";
+import { useBench, useBenchPart, useDocument } from "../store";
 import { PhotoAdvice } from "./PhotoAdvice";
 import { SettingRow } from "./SettingRow";
 
@@ -42,6 +44,7 @@ export function SourcePanel() {
             Use another photo here
           </Button>
         )}
+        {source.photo && source.kind !== "below" && <FigureLink photo={source.photo} />}
         <PhotoAdvice />
         {source.kind !== "below" && <KeepSection layer={layerOf(document, layer)} />}
       </aside>
@@ -84,5 +87,21 @@ export function SourcePanel() {
         ))}
       </div>
     </aside>
+  );
+}
+
+/** The way to where a figure is cut out of the photo, or corrected; and back here. */
+function FigureLink({ photo }: { photo: string }) {
+  const found = usePhoto(photo);
+  const navigate = useNavigate();
+  const piece = useBench((state) => state.pieceId);
+  if (!found || (found.transparent && !found.cut)) return null;
+  return (
+    <Button
+      className="at-start"
+      onClick={() => navigate(`/figure/${encodeURIComponent(photo)}?back=${encodeURIComponent(`/bench/${piece}`)}`)}
+    >
+      {found.cut ? "Correct the figure" : "Cut a figure out of it"}
+    </Button>
   );
 }

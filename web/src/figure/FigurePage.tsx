@@ -1,0 +1,180 @@
+import { Alert, App, Button, Input, Segmented, Slider, Spin, Switch } from "antd";
+import { useEffect, useState } from "react";
+import { useHotkeys } from "react-hotkeys-hook";
+import { useNavigate, useParams, useSearchParams } from "react-router";
+import type { Photo } from "../api/client";
+import { Figure as FigureInput } from "../shared/Figure";
+import { Head } from "../shared/Head";
+import { usePhoto } from "../shared/usePhotos";
+import { FigureStage } from "./FigureStage";
+import { BRUSH, FEATHER, type Tool } from "./figure";
+import { useFigure } from "./useFigure";
+import "./FigurePage.css";
+
+const TOOLS: { value: Tool; label: string }[] = [
+  { value: "box", label: "Box" },
+  { value: "add", label: "Add" },
+  { value: "remove", label: "Remove" },
+  { value: "points", label: "Points" },
+];
+const TOLD: Record<Tool, string> = {
+  box: "Drag a rough box round the figure: its outline is looked for inside.",
+  add: "Paint over what is missing: what is like it comes along.",
+  remove: "Paint over what is no figure.",
+  points: "Drag points; press beside the line for one more, double click takes one away.",
+};
+
+/** A figure is outlined in a photo and cut out of it; or one that was is corrected. */
+export function FigurePage() {
+  const { fileName = "" } = useParams();
+  const opened = usePhoto(fileName);
+  const source = usePhoto(opened?.cut ? opened.cut.photo : fileName);
+  if (!opened || !source)
+    return (
+      <div className="app">
+        <Head />
+        <main className="figure-page">
+          <Spin description="Fetching the photo" />
+          {opened?.cut && !source && <Alert type="warning" title={`The photo ${opened.cut.photo} is not on the Shelf any more.`} />}
+        </main>
+      </div>
+    );
+  return <Outlining key={opened.id} photo={source} correct={opened.cut ? opened : null} />;
+}
+
+function Outlining({ photo, correct }: { photo: Photo; correct: Photo | null }) {
+  const navigate = useNavigate();
+  const { message } = App.useApp();
+  const [query] = useSearchParams();
+  const back = query.get("back") ?? "/";
+  const work = useFigure(photo.file_name, correct?.cut ?? null);
+  const { figure, change } = work;
+  const [tool, setTool] = useState<Tool>(correct ? "add" : "box");
+  const [brush, setBrush] = useState(BRUSH.usual);
+  const [exact, setExact] = useState(false);
+  const [ground, setGround] = useState<"photo" | "chequer" | "dark">("photo");
+  const [name, setName] = useState(correct?.name ?? `${photo.name} figure`);
+  // Once a figure is there, it is corrected.
+  const found = figure.outline !== null;
+  useEffect(() => {
+    if (found) setTool((now) => (now === "box" ? "add" : now));
+  }, [found]);
+  useHotkeys("mod+z", () => work.back?.(), { preventDefault: true });
+  useHotkeys(["mod+shift+z", "mod+y"], () => work.forth?.(), { preventDefault: true });
+  useHotkeys("n", () => setBrush((now) => Math.max(BRUSH.least, now / 1.2)));
+  useHotkeys("m", () => setBrush((now) => Math.min(BRUSH.most, now * 1.2)));
+  const keep = () =>
+    work.keep.mutate(
+      { name: name.trim() || "Figure", correct },
+      {
+        onSuccess: (kept) => {
+          void message.success(correct ? `“${kept.name}” is corrected, in every piece it stands in.` : `“${kept.name}” is on the Shelf.`);
+          navigate(back);
+        },
+      },
+    );
+  const number = (label: string, value: number, most: number, step: number, times: number, after: string, set: (next: number) => void) => (
+    <div className="setting">
+      <span>{label}</span>
+      <Slider min={0} max={most} step={step} value={value} onChange={set} tooltip={{ open: false }} ariaLabelForHandle={label} />
+      <FigureInput
+        aria-label={`${label}, number`}
+        value={Number((value * times).toFixed(3))}
+        min={0}
+        max={most * times}
+        step={step * times}
+        suffix={after || undefined}
+        onChange={(next) => next !== null && set(Number(next) / times)}
+      />
+    </div>
+  );
+  return (
+    <div className="app">
+      <Head>
+        <strong className="clip">{correct ? `Correct ${correct.name}` : `A figure from ${photo.name}`}</strong>
+        <span className="spring" />
+        <Button disabled={!work.back} onClick={() => work.back?.()}>
+          Undo
+        </Button>
+        <Button disabled={!work.forth} onClick={() => work.forth?.()}>
+          Redo
+        </Button>
+        <Button onClick={() => navigate(back)}>Leave</Button>
+      </Head>
+      <main className="figure-page">
+        <FigureStage photo={photo} work={work} tool={tool} brush={brush} exact={exact} ground={ground} />
+        <aside className="panel" aria-label="The figure">
+          <div className="panel-head">
+            <h2>{correct ? "Correct the figure" : "Cut a figure out"}</h2>
+            <p className="quiet">{TOLD[tool]}</p>
+          </div>
+          <Segmented block className="tight" aria-label="Tool" value={tool} options={TOOLS} onChange={(next) => setTool(next as Tool)} />
+          {(tool === "add" || tool === "remove") && (
+            <>
+              {number("Brush", brush, BRUSH.most, 0.002, 1, "", setBrush)}
+              <div className="setting trailing">
+                <span>Exactly as painted</span>
+                <Switch
+                  size="small"
+                  aria-label="Exactly as painted"
+                  checked={exact || !figure.search}
+                  disabled={!figure.search}
+                  onChange={setExact}
+                />
+              </div>
+            </>
+          )}
+          {tool === "box" && (
+            <Button size="small" className="at-start" onClick={() => work.search.mutate({ box: wholeOf(photo), hints: [] })}>
+              Look in the whole photo
+            </Button>
+          )}
+          <section className="panel-part" aria-label="Edge">
+            <div className="part-head">
+              <strong>Edge</strong>
+            </div>
+            {number(
+              "Feather",
+              figure.outline?.feather ?? FEATHER,
+              0.1,
+              0.001,
+              1,
+              "",
+              (feather) => figure.outline && change({ outline: { ...figure.outline, feather } }, "feather"),
+            )}
+            {number("Hair", figure.hair, 0.1, 0.001, 1, "", (hair) => change({ hair }, "hair"))}
+            {number("Fringe", figure.fringe, 1, 0.05, 100, " %", (fringe) => change({ fringe }, "fringe"))}
+            <p className="quiet small">
+              Hair: so far from the edge it follows fine strands. Fringe: how much of what shines in from behind is taken away.
+            </p>
+          </section>
+          <Segmented
+            block
+            size="small"
+            aria-label="Seen on"
+            className="tight"
+            value={ground}
+            options={[
+              { value: "photo", label: "Photo" },
+              { value: "chequer", label: "Nothing" },
+              { value: "dark", label: "Dark" },
+            ]}
+            onChange={(next) => setGround(next as typeof ground)}
+          />
+          {!correct && (
+            <Input aria-label="Name of the figure" value={name} maxLength={120} onChange={(event) => setName(event.target.value)} />
+          )}
+          <Button type="primary" disabled={!figure.outline} loading={work.keep.isPending} onClick={keep}>
+            {correct ? "Keep the correction" : "Keep it on the Shelf"}
+          </Button>
+        </aside>
+      </main>
+    </div>
+  );
+}
+
+/** The frame of a photo but for a hair, in its units. */
+function wholeOf({ width, height }: Photo): number[] {
+  const [x, y] = [Math.max(width / height, 1) * 0.97, Math.max(height / width, 1) * 0.97];
+  return [-x, -y, x, y];
+}

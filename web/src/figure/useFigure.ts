@@ -1,0 +1,69 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { App } from "antd";
+import { useRef, useState } from "react";
+import { api, type Cut, makeFigure, type Photo, take } from "../api/client";
+import { useBlobUrl } from "../shared/useBlobUrl";
+import { cutOf, FEATHER, type Figure, NEW_FIGURE } from "./figure";
+
+/** A figure being outlined: as it is, what goes back and forth, and what the server makes of it. */
+export function useFigure(photo: string | null, cut: Cut | null) {
+  const queries = useQueryClient();
+  const { message } = App.useApp();
+  const first: Figure = cut
+    ? { search: cut.search ?? null, outline: cut.outline, hair: cut.hair ?? 0, fringe: cut.fringe ?? 0 }
+    : NEW_FIGURE;
+  const [history, setHistory] = useState({ past: [] as Figure[], now: first, next: [] as Figure[] });
+  const gesture = useRef<string | undefined>(undefined);
+  const { now } = history;
+  const change = (part: Partial<Figure>, name?: string) => {
+    const same = name !== undefined && gesture.current === name;
+    gesture.current = name;
+    setHistory(({ past, now: before }) => ({ past: same ? past : [...past, before], now: { ...before, ...part }, next: [] }));
+  };
+  const go = (back: boolean) =>
+    setHistory(({ past, now: at, next }) => {
+      gesture.current = undefined;
+      const to = back ? past.at(-1) : next[0];
+      if (!to) return { past, now: at, next };
+      return back ? { past: past.slice(0, -1), now: to, next: [at, ...next] } : { past: [...past, at], now: to, next: next.slice(1) };
+    });
+  const search = useMutation({
+    mutationFn: (wanted: NonNullable<Figure["search"]>) =>
+      take(
+        api.POST("/api/figures/outline", {
+          body: { photo: photo ?? "", search: wanted, feather: now.outline?.feather ?? FEATHER },
+        }),
+      ),
+    onSuccess: ({ outline }, wanted) => change({ search: wanted, outline }),
+    onError: (fault: Error) => void message.error(fault.message),
+  });
+  const whole = photo ? cutOf(photo, now) : null;
+  const { data, isFetching } = useQuery({
+    queryKey: ["figure", JSON.stringify(whole)],
+    queryFn: ({ signal }) => makeFigure(whole as Cut, signal),
+    enabled: whole !== null,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 10_000,
+    placeholderData: (old) => old,
+    retry: false,
+  });
+  const shown = useBlobUrl(whole ? data?.blob : undefined);
+  const keep = useMutation({
+    mutationFn: ({ name, correct }: { name: string; correct: Photo | null }) =>
+      correct
+        ? take(api.PUT("/api/figures/{photo_id}", { params: { path: { photo_id: correct.id } }, body: { cut: whole as Cut } }))
+        : take(api.POST("/api/figures", { body: { name, cut: whole as Cut } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["photos"] }),
+    onError: (fault: Error) => void message.error(fault.message),
+  });
+  return {
+    figure: now,
+    change,
+    search,
+    keep,
+    shown,
+    busy: isFetching || search.isPending,
+    back: history.past.length ? () => go(true) : null,
+    forth: history.next.length ? () => go(false) : null,
+  };
+}
