@@ -13,10 +13,10 @@ from ..steps.break_.melt import MeltKey
 from ..steps.break_.slices import Bar
 from ..steps.finish.gradient_map import Stop
 from .keep import KeepArea
-from .model import SOURCE_KINDS, Group, Layer, Piece, PieceFrame, Place, Step
+from .model import SOURCE_KINDS, Group, Layer, Piece, PieceBox, PieceFrame, Place, Step
 from .where import Where
 
-WHOLE = ("Where", "Place", "KeepArea", "Bar", "Knob")
+WHOLE = ("Where", "Place", "PieceBox", "KeepArea", "Bar", "Knob")
 """Parts that Caracol always writes whole, though a file may leave out what has a default."""
 _SHOWN = ("label", "unit", "step", "when", "shown", "idle", "fine", "auto", "reach", "title")
 """What schemas of settings carry for panels."""
@@ -97,6 +97,7 @@ def document_form() -> dict[str, dict[str, Any]]:
     return {
         "Document": _own(Piece, layers=layers),
         "PieceFrame": _own(PieceFrame),
+        "PieceBox": _own(PieceBox),
         "Layer": _own(Layer, source=_ref("Source"), steps=_list_of("Step", 200)) | {"required": ["id", "source", "steps"]},
         "Group": _own(Group, layers=layers, steps=_list_of("Step", 200)),
         "Step": step | {"required": ["id", "kind", "settings"]},

@@ -22,6 +22,8 @@ from .keep import KeepArea
 from .where import Where
 
 VERSION = 1
+NARROWEST = 0.05
+"""Width ÷ height of a piece lies between this and its inverse."""
 MOST_STEPS = 200
 MOST_LAYERS = 100
 Id = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[A-Za-z0-9_.:-]+$")]
@@ -140,6 +142,8 @@ class Sheet(Settings):
     blend: Blend = "normal"
     where: Where | None = None
     place: Place | None = None
+    link: Id | None = None
+    """Layers of one link have the same steps: whoever edits those of one edits those of all."""
     steps: tuple[AnyStep, ...] = Field((), max_length=MOST_STEPS)
 
     @model_validator(mode="after")
@@ -208,10 +212,29 @@ Entry = Annotated[Annotated[Layer, Tag("layer")] | Annotated[Group, Tag("group")
 Group.model_rebuild()
 
 
-class PieceFrame(Settings):
-    """The piece's frame; a null ratio means the lowest layer's own after its steps."""
+class PieceBox(Settings):
+    """What is delivered of the piece: a box about a centre, turned clockwise; its sides are upright in what is delivered."""
 
-    ratio: float | None = Field(None, ge=0.05, le=20)
+    x: float = number(0, -20, 20, label="Across", unit="units", shown=(-2, 2), help="The middle of the box, right positive.")
+    y: float = number(0, -20, 20, label="Down", unit="units", shown=(-2, 2), help="The middle of the box, down positive.")
+    rx: float = number(1, 0.02, 20, label="Half width", unit="units", shown=(0.05, 4), help="From the middle to the side.")
+    ry: float = number(1, 0.02, 20, label="Half height", unit="units", shown=(0.05, 4), help="From the middle to the top.")
+    turn: float = number(
+        0, -1, 1, label="Turn", unit="turns", step=0.0025, help="Of the box, clockwise; what is in it turns the other way."
+    )
+
+    @model_validator(mode="after")
+    def _no_slit(self) -> Self:
+        if not NARROWEST <= self.rx / self.ry <= 1 / NARROWEST:
+            raise ValueError(f"rx and ry: a box may be {1 / NARROWEST:g} times as wide as high at most, or as high as wide")
+        return self
+
+
+class PieceFrame(Settings):
+    """The piece's frame; a null ratio means the lowest layer's own after its steps. With a box only what lies in it is delivered."""
+
+    ratio: float | None = Field(None, ge=NARROWEST, le=1 / NARROWEST)
+    box: PieceBox | None = None
 
 
 class Piece(Settings):

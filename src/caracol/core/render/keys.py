@@ -18,7 +18,7 @@ from pydantic import BaseModel
 from ..errors import MissingPhoto
 from ..kinds.kind import Kind
 
-NAMES = frozenset({"id", "name", "visible"})
+NAMES = frozenset({"id", "name", "visible", "link"})
 """What nobody sees in a picture."""
 LAYING = frozenset({"strength", "blend", "channels", "where"})
 """How a step's result is laid over its input."""

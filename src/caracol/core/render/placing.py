@@ -10,7 +10,7 @@ from ..arrays import Array
 from ..geometry.frame import Frame
 from ..kinds.kind import BendKind
 from ..kinds.settings import Settings
-from ..piece.model import ALL_CHANNELS, PhotoSource, Place, Step
+from ..piece.model import ALL_CHANNELS, PhotoSource, PieceBox, Place, Step
 from .chain import Link
 
 
@@ -61,6 +61,23 @@ def tiling_pull(x: Array, y: Array, before: Frame, after: Frame, s: TilingSettin
     return (x - np.float32(s.x)) / np.float32(s.cell), (y - np.float32(s.y)) / np.float32(s.cell)
 
 
+class BoxingSettings(Settings):
+    """A box of the piece."""
+
+    box: PieceBox
+
+
+def boxing_pull(x: Array, y: Array, before: Frame, after: Frame, s: BoxingSettings) -> tuple[Array, Array]:
+    """Return where in the piece points of what is delivered lie."""
+    unit = min(s.box.rx, s.box.ry)
+    cosine, sine = np.float32(cos(tau * s.box.turn) * unit), np.float32(sin(tau * s.box.turn) * unit)
+    return x * cosine - y * sine + np.float32(s.box.x), x * sine + y * cosine + np.float32(s.box.y)
+
+
+BOXING = BendKind(
+    key="@box", label="Box", family="prepare", purpose="Delivers a part of the piece.", settings=BoxingSettings,
+    pull=boxing_pull, edge=lambda s: "empty",
+)  # fmt: skip
 PLACING = BendKind(
     key="@place", label="Place", family="prepare", purpose="Puts a layer on the piece.", settings=PlacingSettings,
     pull=placing_pull, edge=lambda s: "empty",
@@ -84,6 +101,11 @@ def placing_link(place: Place | None, contain: bool, layer: Frame, piece: Frame)
     if chosen.is_idle and abs(layer.ratio - piece.ratio) < 1e-9:
         return None
     return _link(PLACING, PlacingSettings.model_construct(place=chosen, contain=contain), layer, piece)
+
+
+def boxing_link(box: PieceBox, piece: Frame) -> Link:
+    """Return the link that takes a box out of a piece of frame `piece`."""
+    return _link(BOXING, BoxingSettings(box=box), piece, Frame(box.rx / box.ry))
 
 
 def tiling_link(source: PhotoSource, photo: Frame, piece: Frame) -> Link:

@@ -42,7 +42,7 @@ class Renderer:
         if layer is not None or upto is not None:
             self.result = self.scene.alone(piece.find(layer) if layer else piece.layer, upto)
         else:
-            self.result = self.scene.finished(finish) if finish else self.scene.whole
+            self.result = self.scene.finished(finish) if finish or piece.frame.box else self.scene.whole
 
     @property
     def frame(self) -> Frame:

@@ -15,7 +15,7 @@ from .chain import Link
 from .composite import BelowGround, Composite, Laid
 from .context import Context
 from .grounds import DrawnGround, Ground, MissingGround, PhotoGround
-from .placing import placing_link, tiling_link
+from .placing import boxing_link, placing_link, tiling_link
 from .stages import followed, placed, stages_of
 from .trail import Trail, Under
 
@@ -60,8 +60,10 @@ class Scene:
         return Trail(ground, stages, self._context, _kept(layer), self._other, self._under(layer, below))
 
     def finished(self, steps: tuple[Step, ...]) -> Trail:
-        """Return the whole with steps after everything, such as an export's shape."""
-        return Trail(BelowGround(self.whole), stages_of(Layer(id="finish", steps=steps), self.frame), self._context)
+        """Return what is delivered, of the whole or of its box, with steps after everything, such as an export's shape."""
+        box = self.piece.frame.box
+        first = None if box is None else boxing_link(box, self.frame)
+        return Trail(BelowGround(self.whole), stages_of(Layer(id="finish", steps=steps), self.frame, None, first), self._context)
 
     def step(self, layer_id: str, step_id: str) -> tuple[Step, Trail]:
         """Return a step, and the trail of its layer as it is before it.
