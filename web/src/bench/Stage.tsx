@@ -7,8 +7,10 @@ import { Beside } from "./compare/Beside";
 import { type Hand, Picture } from "./compare/Picture";
 import { useCompared } from "./compare/useCompared";
 import { StageRoom } from "./handles/away";
+import { BoxHandle, wholeBox } from "./handles/BoxHandle";
 import { LayerPlaceHandle } from "./handles/LayerPlaceHandle";
 import { HANDLES } from "./handles/registry";
+import { WorldTurnHandle } from "./handles/WorldTurnHandle";
 import { KeptOutline } from "./keep/KeptOutline";
 import { MovedLayer } from "./MovedLayer";
 import { longerDelivered } from "./model/delivery";
@@ -61,6 +63,8 @@ export function Stage() {
     "split",
     "splitTurn",
     "bare",
+    "boxing",
+    "boxRatio",
     "draggedSetting",
     "viewTurn",
     "whereOpen",
@@ -83,7 +87,9 @@ export function Stage() {
   // The join of left and right in the middle of the picture, while it is closed.
   const join = bench.joinShown && bench.side === "step" && kind?.key === "close-seam" && step?.settings.along !== "ray" ? step : null;
   const [layerId, joinId] = [layer.id, join?.id ?? null];
-  const seenOf = useMemo(() => seenIn(solo, layerId, joinId), [solo, layerId, joinId]);
+  // The box is for the finished picture: whoever works on something sees all of the piece.
+  const boxed = (selected === null || bench.side === "export") && !bench.boxing && !bench.pick && bench.regionAt === null;
+  const seenOf = useMemo(() => seenIn(solo, layerId, joinId, boxed), [solo, layerId, joinId, boxed]);
   // What is delivered is the finished picture, whatever step is selected.
   const { region, regionAt } = bench;
   const regionView = regionAt === null ? null : { upto: regionAt < layer.steps.length ? regionAt : null, handles: false };
@@ -144,7 +150,8 @@ export function Stage() {
   const seenStep = shown && stepsOf(shown.of.document, layer.id).find((one) => one.id === selected);
   const ofThisView = shown?.of.upto === view.upto && (view.upto === null || shown.of.layer === layer.id) && seenStep?.on !== false;
   const cutAt = (side: 1 | -1) => (split === null ? null : { at: split, turn: splitTurn, side, room });
-  const handlesShown = box && step && kind && view.handles && seenStep && ofThisView && !comparing && !bench.whereOpen && !bench.pick;
+  const handlesShown =
+    box && step && kind && view.handles && seenStep && ofThisView && !comparing && !bench.whereOpen && !bench.pick && !bench.boxing;
   const stageRoom = useMemo(
     () => ({ width: room.width, height: room.height, markers, taken: new Map() }),
     [room.width, room.height, markers],
@@ -232,6 +239,20 @@ export function Stage() {
             onDrawn={(where) => patch({ region: where })}
           />
         )}
+        {box && bench.boxing && view.upto === null && !comparing && (
+          <svg className="handles" aria-label="What is delivered of the piece">
+            <g transform={transformOf(box)}>
+              <BoxHandle box={document.frame?.box ?? wholeBox(box)} placed={box} ratio={bench.boxRatio} />
+            </g>
+          </svg>
+        )}
+        {box && selected === LAYER && layer.source.kind === "cut-out" && frames && !comparing && !bench.whereOpen && !part && (
+          <svg className="handles through" aria-label="The world behind">
+            <g transform={transformOf(box)}>
+              <WorldTurnHandle layer={layer.id} piece={box} />
+            </g>
+          </svg>
+        )}
         {box && bench.pick && <PickGround box={box} />}
         <PlateFilter plate={bench.plate} />
         {split !== null && (
@@ -267,11 +288,13 @@ function useSame(part: Part | null): Part | null {
 }
 
 /** What is seen of a document: one layer alone, a step's join rolled into the middle. The same object for the same document, so that it is asked for once. */
-function seenIn(solo: string | null, layer: string, join: string | null): (whole: PieceDocument) => PieceDocument {
+function seenIn(solo: string | null, layer: string, join: string | null, boxed: boolean): (whole: PieceDocument) => PieceDocument {
   const made = new WeakMap<PieceDocument, PieceDocument>();
   return (whole) => {
-    if (!solo && !join) return whole;
-    const alone = solo ? withOnly(whole, solo) : whole;
+    const all = whole.frame?.box && !boxed;
+    if (!solo && !join && !all) return whole;
+    const free = all ? { ...whole, frame: { ratio: whole.frame?.ratio ?? null, box: null } } : whole;
+    const alone = solo ? withOnly(free, solo) : free;
     const seen = made.get(whole) ?? (join ? rolledAfter(alone, layer, join) : alone);
     made.set(whole, seen);
     return seen;

@@ -88,7 +88,9 @@ export function useBenchKeys(showKeys: () => void): void {
     },
     { preventDefault: true },
   );
-  useHotkeys("escape", () => patch({ overlay: null, tool: null, stroke: null, picking: false, pick: null, region: null, regionAt: null }));
+  useHotkeys("escape", () =>
+    patch({ overlay: null, tool: null, stroke: null, picking: false, pick: null, boxing: false, region: null, regionAt: null }),
+  );
   useHotkeys("[", () => patch({ viewTurn: useBench.getState().viewTurn - 1 / 24 }), { useKey: true });
   useHotkeys("]", () => patch({ viewTurn: useBench.getState().viewTurn + 1 / 24 }), { useKey: true });
   useHotkeys("c", () => patch({ beside: !useBench.getState().beside, split: null }));

@@ -79,6 +79,7 @@ export function Lane({ entry, depth, dropped }: Props) {
           <span className="quiet small clip">
             {isGroup(entry) ? `group of ${entry.layers.length}` : ""}
             {isGroup(entry) && !steps.length ? "" : `${isGroup(entry) ? ", " : ""}${steps.length} ${steps.length === 1 ? "step" : "steps"}`}
+            {entry.link ? " · linked" : ""}
             {entry.blend && entry.blend !== "normal" ? ` · ${entry.blend.replaceAll("-", " ")}` : ""}
             {(entry.opacity ?? 1) < 1 ? ` · ${Math.round((entry.opacity ?? 1) * 100)} %` : ""}
           </span>

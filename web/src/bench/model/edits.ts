@@ -1,3 +1,4 @@
+import { editedAlike } from "./layers";
 import {
   allEntries,
   allLayers,
@@ -11,6 +12,7 @@ import {
   type Layer,
   layerOf,
   loosened,
+  type PieceBox,
   type PieceDocument,
   type Settings,
   type Sheet,
@@ -50,10 +52,11 @@ export type Edit =
   | { type: "removeEntry"; id: string }
   | { type: "moveEntry"; id: string; by: 1 | -1 }
   | { type: "dropEntry"; id: string; on: string; side: Side }
-  | { type: "duplicate"; id: string }
+  | { type: "duplicate"; id: string; linked?: boolean }
   | { type: "group"; id: string }
   | { type: "ungroup"; id: string }
   | { type: "ratio"; ratio: number | null; gesture?: string }
+  | { type: "box"; box: PieceBox | null; gesture?: string }
   | { type: "replace"; document: PieceDocument; what: string }
   | { type: "rename"; name: string };
 
@@ -151,7 +154,11 @@ function applyToLayers(document: PieceDocument, edit: Edit): PieceDocument {
     case "dropEntry":
       return standing(document, dropped(document, edit.id, edit.on, edit.side));
     case "duplicate":
-      return changeEntry(document, edit.id, (entry) => [entry, copyOf(document, entry)]);
+      return changeEntry(document, edit.id, (entry) => {
+        // Of a linked pair both know the link: the first copy gives it its name.
+        const link = edit.linked ? (entry.link ?? entry.id) : null;
+        return [edit.linked ? { ...entry, link } : entry, copyOf(document, entry, link)];
+      });
     case "group": {
       const [id = "group"] = freshLayerIds(document, 1);
       return changeEntry(document, edit.id, (entry) => [{ id, name: distinct(document, "Group"), layers: [entry] }]);
@@ -159,7 +166,9 @@ function applyToLayers(document: PieceDocument, edit: Edit): PieceDocument {
     case "ungroup":
       return changeEntry(document, edit.id, (entry) => (isGroup(entry) ? entry.layers : [entry]));
     case "ratio":
-      return { ...document, frame: { ratio: edit.ratio } };
+      return { ...document, frame: { ...document.frame, ratio: edit.ratio } };
+    case "box":
+      return { ...document, frame: { ratio: document.frame?.ratio ?? null, box: edit.box } };
     default:
       return document;
   }
@@ -168,7 +177,11 @@ function applyToLayers(document: PieceDocument, edit: Edit): PieceDocument {
 /** Return the draft after one edit; pure. */
 export function applyEdit(draft: Draft, edit: Edit): Draft {
   const { document } = draft;
-  const made = (changedDocument: PieceDocument): Draft => ({ ...draft, document: loosened(changedDocument) });
+  const made = (changedDocument: PieceDocument): Draft => {
+    const layer = "layer" in edit && (edit.type as string) !== "replace" ? layerOf(document, edit.layer as string | null).id : null;
+    const alike = layer ? editedAlike(document, changedDocument, layer) : changedDocument;
+    return { ...draft, document: loosened(alike) };
+  };
   switch (edit.type) {
     case "set":
       return made(mapStep(document, edit, (s) => ({ ...s, settings: { ...s.settings, ...edit.settings } })));
@@ -244,6 +257,8 @@ export function told(draft: Draft, edit: Edit): string {
       return `ungroup ${nameOf(edit.id)}`;
     case "ratio":
       return "shape of the piece";
+    case "box":
+      return edit.box ? "crop and turn of the piece" : "the whole piece again";
     case "replace":
       return edit.what;
     case "rename":

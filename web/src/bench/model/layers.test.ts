@@ -1,6 +1,21 @@
 import { describe, expect, it } from "vitest";
 import { applyEdit, begin, type Draft, type Edit, record, type Side, told, travel } from "./edits";
-import { allEntries, copyOf, distinct, type Entry, freshIds, isGroup, isSingle, type Layer, layerOf, showsOf, withOnly } from "./piece";
+import { linkedTo, ringBelow } from "./layers";
+import {
+  allEntries,
+  asLayer,
+  copyOf,
+  distinct,
+  type Entry,
+  entryOf,
+  freshIds,
+  isGroup,
+  isSingle,
+  type Layer,
+  layerOf,
+  showsOf,
+  withOnly,
+} from "./piece";
 
 const layer = (id: string, ...kinds: string[]): Layer => ({
   id,
@@ -142,4 +157,66 @@ it("another ground takes the place of the whole one that was there", () => {
   const [changed] = applied(start, { type: "ground", layer: "a", source }).layers;
   expect(changed).toEqual({ ...layer("a", "ring"), source });
   expect(told(start, { type: "ground", layer: "a", source })).toBe("ground: b.png");
+});
+
+describe("linked copies", () => {
+  const start = begin({
+    name: "p",
+    document: {
+      caracol: 1,
+      layers: [
+        { id: "a", name: "Land", source: { kind: "photo", photo: "x.jpg" }, steps: [{ id: "s1", kind: "twirl", settings: {} }] },
+        { id: "b", name: "Sky", source: { kind: "photo", photo: "y.jpg" }, steps: [] },
+      ],
+    } as never,
+  });
+  const linked = record(start, { type: "duplicate", id: "a", linked: true });
+  const stepsIn = (history: typeof start, id: string) => asLayer(entryOf(history.present.document, id) as Entry).steps;
+
+  it("have names and ids of their own and one link", () => {
+    const layers = linked.present.document.layers as Layer[];
+    expect(layers.map((layer) => layer.name)).toEqual(["Land", "Land copy", "Sky"]);
+    expect(layers[0]?.link).toBe(layers[1]?.link);
+    expect(layers[2]?.link ?? null).toBeNull();
+    expect(linkedTo(linked.present.document, "a").map((one) => one.name)).toEqual(["Land copy"]);
+    // A copy that is not linked knows of no link.
+    const free = record(linked, { type: "duplicate", id: "a" });
+    expect(linkedTo(free.present.document, "a")).toHaveLength(1);
+  });
+
+  it("are edited alike: settings, new steps, moved and removed ones, with ids of their own", () => {
+    const copy = linkedTo(linked.present.document, "a")[0]?.id ?? "";
+    let now = record(linked, { type: "set", layer: "a", step: "s1", settings: { turns: 0.3 } });
+    expect(stepsIn(now, copy)[0]?.settings).toEqual({ turns: 0.3 });
+    expect(stepsIn(now, copy)[0]?.id).not.toBe("s1");
+    const step = { id: "s9", kind: "tone", settings: {} } as never;
+    now = record(now, { type: "add", layer: copy, at: 0, steps: [step] });
+    expect(stepsIn(now, "a").map((one) => one.kind)).toEqual(["tone", "twirl"]);
+    now = record(now, { type: "move", layer: "a", step: "s1", to: 0 });
+    expect(stepsIn(now, copy).map((one) => one.kind)).toEqual(["twirl", "tone"]);
+    expect(new Set([...stepsIn(now, "a"), ...stepsIn(now, copy)].map((one) => one.id)).size).toBe(4);
+    now = record(now, { type: "remove", layer: copy, step: stepsIn(now, copy)[0]?.id ?? "" });
+    expect(stepsIn(now, "a").map((one) => one.kind)).toEqual(["tone"]);
+    // Unlinked they go their own ways.
+    now = record(now, { type: "entry", id: copy, change: { link: null } });
+    now = record(now, { type: "add", layer: copy, at: 0, steps: [step] });
+    expect(stepsIn(now, "a")).toHaveLength(1);
+  });
+});
+
+describe("the world behind a figure", () => {
+  it("is the ring in the nearest layer below that has one", () => {
+    const ring = { id: "r", kind: "ring", settings: {} };
+    const document = {
+      caracol: 1,
+      layers: [
+        { id: "far", source: { kind: "photo" }, steps: [ring] },
+        { id: "near", source: { kind: "photo" }, steps: [{ ...ring, id: "r2", on: false }] },
+        { id: "bird", source: { kind: "cut-out" }, steps: [] },
+        { id: "front", source: { kind: "photo" }, steps: [{ ...ring, id: "r3" }] },
+      ],
+    } as never;
+    expect(ringBelow(document, "bird")).toEqual({ layer: "far", step: ring });
+    expect(ringBelow(document, "far")).toBeNull();
+  });
 });

@@ -17,6 +17,7 @@ export type SettingValue = Parts["SettingValue"];
 /** Where a layer's picture comes from: a photo by name, or a drawn kind with its settings. */
 export type Source = Parts["Source"];
 export type Place = Parts["Place"];
+export type PieceBox = Parts["PieceBox"];
 export type Where = Parts["Where"];
 /** A shape of a where, as the file holds it: a kind, how it joins, and its own numbers. */
 export type Shape = Parts["Shape"];
@@ -158,7 +159,7 @@ export const sourceName = (source: Source): string => {
 /** Whether the piece is one layer that is shown as it is. */
 export const isSingle = (document: PieceDocument): boolean => {
   const [first, ...more] = document.layers;
-  return more.length === 0 && first !== undefined && !isGroup(first) && !first.place && !document.frame?.ratio;
+  return more.length === 0 && first !== undefined && !isGroup(first) && !first.place && !document.frame?.ratio && !document.frame?.box;
 };
 
 /** Return `count` ids that no step of the document has. */
@@ -192,7 +193,7 @@ export function distinct(document: PieceDocument, name: string): string {
 }
 
 /** A copy with ids of its own, for layers and steps alike. */
-export function copyOf(document: PieceDocument, entry: Entry): Entry {
+export function copyOf(document: PieceDocument, entry: Entry, link: string | null = null): Entry {
   const layers = allEntries([entry]);
   const steps = layers.flatMap((one) => asLayer(one).steps);
   const layerIds = freshLayerIds(document, layers.length);
@@ -202,5 +203,5 @@ export function copyOf(document: PieceDocument, entry: Entry): Entry {
     const own = asLayer(one).steps.map((step) => ({ ...step, id: stepIds.shift() ?? "" }));
     return isGroup(one) ? { ...one, id, steps: own, layers: one.layers.map(copy) } : { ...one, id, steps: own };
   };
-  return { ...copy(entry), name: distinct(document, `${entry.name || "Layer"} copy`) };
+  return { ...copy(entry), link, name: distinct(document, `${entry.name || "Layer"} copy`) };
 }

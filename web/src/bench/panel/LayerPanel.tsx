@@ -1,5 +1,6 @@
 import { Button, Segmented, Switch } from "antd";
 import { EditableName } from "../../shared/EditableName";
+import { linkedTo } from "../model/layers";
 import { entryOf, freshLayerIds, HERE, isGroup, type Layer, layerOf, type Place, sourceName, type Where } from "../model/piece";
 import { LAYER } from "../model/view";
 import { useBench, useBenchPart, useDocument } from "../store";
@@ -15,6 +16,13 @@ export function LayerPanel() {
   const entry = entryOf(document, id) ?? layerOf(document);
   const group = isGroup(entry);
   const change = (part: Parameters<typeof entryChange>[0], gesture?: string) => edit(entryChange(part, entry.id, gesture));
+  const twins = linkedTo(document, entry.id);
+  // One goes on with the copy, which takes the first free id.
+  const duplicate = (linked: boolean) => {
+    const [made = ""] = freshLayerIds(document, 1);
+    edit({ type: "duplicate", id: entry.id, linked });
+    patch({ layer: made, selected: LAYER, whereOpen: false });
+  };
   const forget = () => patch({ layer: layerOf(document).id, selected: null, whereOpen: false });
   return (
     <aside className="panel" aria-label={`Layer ${entry.name || entry.id}`}>
@@ -29,6 +37,14 @@ export function LayerPanel() {
             : `From ${sourceName(entry.source)}. Drag its face on the picture to move it.`}
         </p>
       </div>
+      {twins.length > 0 && (
+        <p className="quiet small">
+          Linked with {twins.map((one) => one.name || one.id).join(", ")}: the same steps.{" "}
+          <button type="button" className="bare chip" onClick={() => change({ link: null })}>
+            Unlink
+          </button>
+        </p>
+      )}
       <LaySection
         label="Opacity"
         share={entry.opacity ?? 1}
@@ -60,8 +76,15 @@ export function LayerPanel() {
         <Switch size="small" aria-label="Shown" checked={entry.visible !== false} onChange={(visible) => change({ visible })} />
       </div>
       <div className="row">
-        <Button size="small" onClick={() => edit({ type: "duplicate", id: entry.id })}>
+        <Button size="small" onClick={() => duplicate(false)}>
           Duplicate
+        </Button>
+        <Button
+          size="small"
+          title="A copy with the same steps: what is changed in one is changed in both. Source, place and blend are its own."
+          onClick={() => duplicate(true)}
+        >
+          Linked copy
         </Button>
         <Button size="small" onClick={() => edit({ type: "moveEntry", id: entry.id, by: 1 })}>
           Forward
@@ -98,7 +121,7 @@ export function LayerPanel() {
 }
 
 function entryChange(
-  change: { name?: string; opacity?: number; visible?: boolean; place?: Place | null; where?: Where },
+  change: { name?: string; opacity?: number; visible?: boolean; place?: Place | null; where?: Where; link?: string | null },
   id: string,
   gesture?: string,
 ) {

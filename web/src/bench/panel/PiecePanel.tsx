@@ -1,7 +1,9 @@
-import { Select } from "antd";
+import { Button, Select } from "antd";
+import type { Setting } from "../../api/client";
 import { useCatalogue } from "../../shared/useCatalogue";
 import { allEntries, asLayer, isGroup, sourceName } from "../model/piece";
 import { useBenchPart, useDocument } from "../store";
+import { NumberControl } from "./controls/NumberControl";
 
 const SHAPES = [
   { value: 0, label: "As the lowest layer" },
@@ -39,6 +41,7 @@ export function PiecePanel() {
           onChange={(next: number) => edit({ type: "ratio", ratio: next || null })}
         />
       </div>
+      <BoxSection />
       {layers.map((layer) => (
         <section key={layer.id}>
           <p>
@@ -58,5 +61,72 @@ export function PiecePanel() {
         </section>
       ))}
     </aside>
+  );
+}
+
+const number = (name: string, label: string, minimum: number, maximum: number, unit: string, step: number, help: string): Setting => ({
+  name, label, unit, type: "number", choices: null, minimum, maximum, step, default: name.startsWith("r") ? 1 : 0, auto: null, when: null, idle: [], fine: false, nullable: false, help,
+}); // biome-ignore format: one line each would be long
+const BOX = [
+  number("turn", "Turn", -0.5, 0.5, "turns", 0.001, "Of the box, clockwise; what is in it turns the other way."),
+  number("rx", "Half width", 0.05, 4, "units", 0.005, "From the middle of the box to its side."),
+  number("ry", "Half height", 0.05, 4, "units", 0.005, "From the middle of the box to its top."),
+];
+
+/** Crop and turn of the whole piece: a box on the finished picture. */
+function BoxSection() {
+  const document = useDocument();
+  const { boxing, boxRatio, edit, patch } = useBenchPart("boxing", "boxRatio", "edit", "patch");
+  const box = document.frame?.box ?? null;
+  const keep = (ratio: number) => {
+    patch({ boxRatio: ratio || null });
+    if (ratio && box) edit({ type: "box", box: { ...box, ry: Number((box.rx / ratio).toFixed(4)) } });
+  };
+  return (
+    <section className="panel-part" aria-label="Crop and turn">
+      <div className="part-head">
+        <Button size="small" aria-pressed={boxing} onClick={() => patch({ boxing: !boxing })}>
+          {boxing ? "Done" : "Crop and turn"}
+        </Button>
+        <span className="quiet small">{box ? "cropped" : "the whole piece"}</span>
+        {box && (
+          <Button size="small" onClick={() => edit({ type: "box", box: null })}>
+            Whole again
+          </Button>
+        )}
+      </div>
+      {boxing && (
+        <>
+          <p className="quiet small">Corners size it about its middle, the arm turns it, its face moves it. Shift keeps its shape.</p>
+          <div className="setting two">
+            <span>Keep</span>
+            <Select
+              size="small"
+              aria-label="Shape of the box"
+              value={boxRatio ?? 0}
+              options={[{ value: 0, label: "Free" }, ...SHAPES.slice(1)]}
+              onChange={keep}
+            />
+          </div>
+        </>
+      )}
+      {box &&
+        boxing &&
+        BOX.map((setting) => (
+          <NumberControl
+            key={setting.name}
+            kind={{ settings: BOX }}
+            setting={setting}
+            settings={box as never}
+            onChange={(value, gesture) => {
+              const next = { ...box, [setting.name]: Number(value) };
+              if (boxRatio && setting.name === "rx") next.ry = Number((next.rx / boxRatio).toFixed(4));
+              if (boxRatio && setting.name === "ry") next.rx = Number((next.ry * boxRatio).toFixed(4));
+              edit({ type: "box", box: next, gesture: `box-${gesture ?? setting.name}` });
+            }}
+            onDragging={(dragging) => patch({ dragging })}
+          />
+        ))}
+    </section>
   );
 }

@@ -45,6 +45,7 @@ export const useBench = create<BenchState>((set, get, api) => ({
             stroke: null,
             picking: false,
             pick: null,
+            boxing: false,
             tool: null,
             region: null,
             regionAt: null,

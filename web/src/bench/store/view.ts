@@ -40,6 +40,10 @@ export interface ViewSlice {
   runsShown: boolean;
   /** Where the step loses tones is shown. */
   clippedShown: boolean;
+  /** The box of the piece that is delivered is being set on the picture. */
+  boxing: boolean;
+  /** The ratio that its sides keep; null where they are free. */
+  boxRatio: number | null;
   /** One plate is shown in place of all; and which one a key shows again. */
   plate: Plate | null;
   lastPlate: Plate;
@@ -65,6 +69,8 @@ export const freshView = {
   joinShown: false,
   runsShown: false,
   clippedShown: false,
+  boxing: false,
+  boxRatio: null as number | null,
   plate: null,
   lastPlate: { of: "light", coloured: false } as Plate,
   playing: false,
