@@ -49,7 +49,7 @@ MUTANTS = (
     Mutant("size left out of a key", "render/keys.py", 'digest("picture", what, longer, quality)', 'digest("picture", what, quality)', KEYS),
     Mutant("what came before left out of a stage", "render/keys.py", 'digest("after", before, stage', 'digest("after", stage', KEYS),
     Mutant("the looked-at layer left out of a guide's key", "render/keys.py", 'digest("guide", picture_key, looked_at,', 'digest("guide", picture_key,', KEYS),
-    Mutant("frames left out of descriptions", "render/keys.py", 'NAMES = frozenset({"id", "name", "visible"})', 'NAMES = frozenset({"id", "name", "visible", "before", "after"})', KEYS + " tests/core/render/test_warm_and_cold.py"),
+    Mutant("frames left out of descriptions", "render/keys.py", 'NAMES = frozenset({"id", "name", "visible", "link"})', 'NAMES = frozenset({"id", "name", "visible", "link", "before", "after"})', KEYS + " tests/core/render/test_warm_and_cold.py"),
     Mutant("the piece's frame left out of a composite", "render/keys.py", 'digest("composite", frame, tuple(entries))', 'digest("composite", tuple(entries))', KEYS + " tests/core/render/test_warm_and_cold.py"),
     Mutant("a layer's opacity left out of its key", "render/keys.py", 'ENTRY = frozenset({"source",', 'ENTRY = frozenset({"opacity", "source",', KEYS),
     Mutant("a layer's blend left out of its key", "render/keys.py", 'ENTRY = frozenset({"source",', 'ENTRY = frozenset({"blend", "source",', KEYS),

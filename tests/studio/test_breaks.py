@@ -114,7 +114,7 @@ def test_a_melt_whose_second_picture_is_gone_says_so(api: Api) -> None:
 
 
 def test_a_step_tells_what_it_found_out(api: Api) -> None:
-    document = broken(api, {"kind": "close-seam", "settings": {"method": "cut"}}, {"kind": "tone", "settings": {}})
+    document = broken(api, {"kind": "close-seam", "settings": {"method": "cut"}}, {"kind": "blur", "settings": {}})
     asked = {"document": document, "layer": "land", "step": "s1"}
     told = api.send("post", "told", asked).json()["told"]
     assert told["way"] == "cut"

@@ -11,6 +11,7 @@ from django.conf import settings
 from PIL import Image
 
 from caracol.core.arrays import Array
+from caracol.core.piece.cutting import Cut, Search, cut_out, look_for
 from caracol.core.piece.files import check_piece
 from caracol.core.piece.model import PhotoSource
 from caracol.core.pixels.pyramid import Pyramid, pyramid_of
@@ -18,7 +19,7 @@ from caracol.core.render import render
 from caracol.core.render.keys import digest
 from caracol.core.render.quality import DRAFT
 from caracol.studio.demo import loading
-from caracol.studio.demo.pieces import PIECES
+from caracol.studio.demo.pieces import FIGURES, PIECES
 from caracol.studio.demo.world import SCENES, Scene, draw_photo
 
 from .conftest import Api
@@ -40,6 +41,9 @@ def test_every_photo_is_drawn_and_always_the_same(scene: Scene) -> None:
     assert (see_through > 0.2) == (scene.suffix == "png")
 
 
+FIGURE_FILES = {f"{name}.png": data for name, data in FIGURES}
+
+
 class Drawn:
     """The demo's photos, drawn small."""
 
@@ -48,10 +52,20 @@ class Drawn:
 
     def pyramid(self, name: str) -> Pyramid:
         if name not in self._pyramids:
-            picture = opened(next(scene for scene in SCENES if scene.file_name == name), 240)
-            picture[..., :3] *= picture[..., 3:]
-            self._pyramids[name] = pyramid_of(picture)
+            self._pyramids[name] = pyramid_of(self._figure(name) if name in FIGURE_FILES else self._photo(name, 240))
         return self._pyramids[name]
+
+    @staticmethod
+    def _photo(name: str, cols: int) -> Array:
+        picture = opened(next(scene for scene in SCENES if scene.file_name == name), cols)
+        picture[..., :3] *= picture[..., 3:]
+        return picture
+
+    def _figure(self, name: str) -> Array:
+        data = FIGURE_FILES[name]
+        pyramid = pyramid_of(self._photo(data["photo"], 600))
+        outline = look_for(pyramid, Search.model_validate(data["search"]))
+        return cut_out(pyramid, Cut.model_validate({**data, "outline": outline}))
 
     def digest(self, name: str) -> str:
         return digest(name)
@@ -65,7 +79,7 @@ PHOTOS = Drawn()
 def test_every_piece_is_whole(name: str, document: dict[str, object]) -> None:
     piece = check_piece(document)
     named = {layer.source.photo for layer in piece.walk() if isinstance(layer.source, PhotoSource)}
-    assert named <= {scene.file_name for scene in SCENES}
+    assert named <= {scene.file_name for scene in SCENES} | set(FIGURE_FILES)
     result = render(piece, 160, PHOTOS, quality=DRAFT)
     assert np.isfinite(result).all()
     assert result[..., :3].std() > 0.04

@@ -21,4 +21,4 @@ def test_nothing_is_fetched_from_elsewhere() -> None:
     index = (WEB_DIST / "index.html").read_text(encoding="utf-8")
     assert re.findall(r'(?:src|href)="(?!/|data:)([^"]+)"', index) == []
     for sheet in WEB_DIST.glob("assets/*.css"):
-        assert re.findall(r"url\((?!/|data:|\.)([^)]+)\)", sheet.read_text(encoding="utf-8")) == []
+        assert re.findall(r"url\((?!/|data:|\.|#)([^)]+)\)", sheet.read_text(encoding="utf-8")) == []

@@ -9,7 +9,7 @@ from caracol.core.arrays import Array
 from caracol.core.geometry.frame import Frame
 from caracol.core.geometry.rows import Rows
 from caracol.core.pixels.blending import LUMA
-from caracol.core.pixels.pyramid import Pyramid
+from caracol.core.pixels.pyramid import Pyramid, pyramid_of
 from caracol.core.pixels.raster import Raster
 from caracol.core.render import render
 from caracol.core.render.cache import Cache
@@ -31,7 +31,7 @@ def shift_of(moved: Array, still: Array) -> int:
 
 def test_plates_move_by_their_shift_in_units_and_leave_no_rim() -> None:
     before = render(piece(), 400, PHOTO)
-    after = render(piece(("channel-split", {"red_x": -0.1, "blue_y": 0.1})), 400, PHOTO)
+    after = render(piece(("channel-split", {"red_x": -0.1, "blue_y": 0.1, "edge": "stretch"})), 400, PHOTO)
     assert shift_of(after[..., 0], before[..., 0]) == -10  # a hundred pixels are a unit
     assert shift_of(after[..., 2].T, before[..., 2].T) == 10
     assert np.array_equal(after[..., 1], before[..., 1])
@@ -165,6 +165,24 @@ def test_one_round_of_a_melt_by_hand() -> None:
         assert min(low, high) - 1e-6 <= found[0, col, 0] <= max(low, high) + 1e-6
     assert found[0, 7, 0] < 0.5 < found[0, 4, 0]
     assert np.array_equal(found[0, [0, 3, 6], 0], row[[0, 3, 6]])
+
+
+@pytest.mark.parametrize(
+    ("join", "expected"),
+    [("mix", 0.35), ("lighten", 0.35), ("darken", 0.2), ("screen", 0.2 + 0.5 * (0.6 - 0.2)), ("difference", 0.2 + 0.5 * 0.1)],
+)
+def test_a_second_picture_is_fed_in_by_its_share_and_way_of_joining(join: str, expected: float) -> None:
+    """Nothing flows below the threshold, so that one round feeds once: 0.2 and 0.5, by half."""
+
+    class Two:
+        def pyramid(self, name: str) -> Pyramid:
+            return pyramid_of(opaque(np.full((60, 60, 3), 0.5 if name == "other.png" else 0.2, np.float32)))
+
+        def digest(self, name: str) -> str:
+            return name
+
+    fed = {"rounds": 1, "lines": 240, "threshold": 1, "feed": "other.png", "feed_from": 1, "feed_share": 0.5, "feed_join": join}
+    assert render(piece(("melt", fed)), 60, Two())[30, 30, 0] == pytest.approx(expected, abs=2e-3)
 
 
 def test_a_melt_replays_exactly_and_goes_on_from_where_it_was() -> None:

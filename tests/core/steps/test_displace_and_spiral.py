@@ -68,6 +68,22 @@ def test_copies_lie_on_a_logarithmic_spiral() -> None:
     assert len(copies(SpiralRepeatSettings(arms=12, per_turn=60, turns=10))) <= 612
 
 
+def test_copies_stray_by_chance_from_their_seed_and_within_bounds() -> None:
+    settings = SpiralRepeatSettings(per_turn=10, turns=3, chance_hue=0.5, chance_light=0.4, chance_size=0.6, chance_turn=0.2, seed=5)
+    plain = copies(SpiralRepeatSettings(per_turn=10, turns=3))
+    found = copies(settings)
+    assert found == copies(settings)
+    assert found != copies(settings.model_copy(update={"seed": 6}))
+    assert [(one.x, one.y) for one in found] == [(one.x, one.y) for one in plain]
+    sizes = [one.scale / other.scale for one, other in zip(found, plain, strict=True)]
+    assert 2**-0.6 <= min(sizes) < 0.85 < 1.15 < max(sizes) <= 2**0.6
+    assert max(abs(one.hue) for one in found) <= 0.25
+    assert max(abs(one.turn - other.turn) for one, other in zip(found, plain, strict=True)) <= 0.1
+    assert 2**-0.4 <= min(one.light for one in found) < 1 < max(one.light for one in found) <= 2**0.4
+    # The first copies are the same whether or not more follow.
+    assert copies(settings.model_copy(update={"turns": 1}))[:8] == found[:8]
+
+
 def test_one_copy_covers_its_box() -> None:
     red = OnePhoto(opaque(np.broadcast_to(np.float32([0.8, 0.2, 0.1]), (64, 64, 3))))
     one = {"per_turn": 1, "turns": 0.1, "start": 0.25, "reach": 0.5, "size": 0.5, "cut": "whole", "follow": False, "ground": False}

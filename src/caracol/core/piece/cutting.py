@@ -5,6 +5,7 @@ from __future__ import annotations
 from math import ceil
 from typing import Annotated
 
+import cv2
 import numpy as np
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -135,4 +136,7 @@ def cut_out(pyramid: Pyramid, cut: Cut, longest: int = LONGEST) -> Array:
     figure = cut_figure(part, np.ascontiguousarray(mask), cut.hair * per, cut.fringe, max(1.5, cut.outline.feather * per))
     out = np.zeros((y1 - y0, x1 - x0, 4), np.float32)
     out[inside[0].start - y0 : inside[0].stop - y0, inside[1].start - x0 : inside[1].stop - x0] = figure
-    return out
+    by = longest / max(out.shape[:2])
+    if by >= 1:
+        return out
+    return np.asarray(cv2.resize(out, (max(1, round(out.shape[1] * by)), max(1, round(out.shape[0] * by))), interpolation=cv2.INTER_AREA))

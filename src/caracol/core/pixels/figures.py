@@ -121,7 +121,7 @@ def propose_outline(picture: Array, frame: Frame, box: Box, hints: Sequence[Hint
     rows, cols = whole.shape[:2]
     across, down = cols / (right - left), rows / (bottom - top)
     larger = cv2.resize(rough, (cols, rows), interpolation=cv2.INTER_LINEAR)
-    found = (haired(np.ascontiguousarray(whole[..., :3]), larger, NEAR if by < 1 else 0) >= 0.5).astype(np.uint8)
+    found = (haired(np.ascontiguousarray(whole[..., :3]), larger, NEAR) >= 0.5).astype(np.uint8)
     if hints:
         sure: AnyArray = np.full(found.shape, 2, np.uint8)
         _hinted(sure, hints, (left, top), (across, down))

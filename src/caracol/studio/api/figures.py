@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from typing import Any, TypeVar
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
+from pydantic import BaseModel, ValidationError
 
+from ...core.errors import PieceError
 from ...core.piece.cutting import Cut, Search
+from ...core.piece.faults import in_words, path_of
 from ..figures import correct_figure, keep_figure, outline_in, shown
 from ..models import Photo
 from ..photos import check_where
@@ -18,16 +22,27 @@ from .serving import served
 router = Router(tags=["figures"])
 
 
+Checked = TypeVar("Checked", bound=BaseModel)
+
+
+def _checked(model: type[Checked], data: dict[str, Any]) -> Checked:
+    """Return data as a model; faults in words, as a piece has them."""
+    try:
+        return model.model_validate(data)
+    except ValidationError as error:
+        raise PieceError([f"{path_of(fault['loc'])}: {in_words(fault)}" for fault in error.errors()]) from error
+
+
 def _cut(data: CutData) -> Cut:
-    """Return a checked cut; faults of its outline as a piece has them."""
-    return Cut.model_validate(data.dict() | {"outline": check_where(data.outline)})
+    """Return a checked cut."""
+    return _checked(Cut, data.dict() | {"outline": check_where(data.outline)})
 
 
 @router.post("/outline", response={200: OutlineOut, **FAULTS}, operation_id="outline_figure")
 def outline(request: HttpRequest, payload: OutlineIn) -> OutlineOut:
     """Propose the outline of the figure in a rough box, led by strokes over what is figure and what is not."""
     with served(request):
-        found = outline_in(payload.photo, Search.model_validate(payload.search.dict()), payload.feather)
+        found = outline_in(payload.photo, _checked(Search, payload.search.dict()), payload.feather)
     return OutlineOut(outline=found.model_dump(mode="json"))
 
 

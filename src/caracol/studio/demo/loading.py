@@ -6,12 +6,14 @@ import os
 from collections.abc import Callable, Iterable
 from concurrent.futures import ProcessPoolExecutor
 
+from ...core.piece.cutting import Cut, Search
 from ...core.piece.files import check_piece
 from .. import looks
+from ..figures import keep_figure, outline_in
 from ..models import Photo, Piece
 from ..photos import add_photo
 from ..pieces import create
-from .pieces import PIECES
+from .pieces import FIGURES, PIECES
 from .world import SCENES, Scene, draw_photo
 
 
@@ -34,11 +36,23 @@ def load(told: Callable[[str], None], cores: int | None = None) -> None:
     else:
         with ProcessPoolExecutor(cores or os.cpu_count()) as pool:
             _put(pool.map(draw_photo, missing), missing, told)
+    _cut(told)
     names = set(Piece.objects.values_list("name", flat=True))
     made = [create(name, document) for name, document in PIECES if name not in names]
     # The Shelf shows them at once when it is first seen.
     for piece in made:
         looks.thumbnail(check_piece(piece.document), looks.THUMBNAIL)
+
+
+def _cut(told: Callable[[str], None]) -> None:
+    """Cut the demo's figures out of its photos; one that is there already, or was once, is left alone."""
+    known = set(Photo.objects.values_list("file_name", flat=True))
+    for name, data in FIGURES:
+        if f"{name}.png" in known or data["photo"] not in known:
+            continue
+        search = Search.model_validate(data["search"])
+        keep_figure(Cut.model_validate({**data, "outline": outline_in(data["photo"], search, 0.004)}), name)
+        told(f"  {name}, cut out")
 
 
 def _put(drawn: Iterable[bytes], scenes: list[Scene], told: Callable[[str], None]) -> None:

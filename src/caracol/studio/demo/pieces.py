@@ -23,6 +23,21 @@ def _layers(*layers: dict[str, Any], ratio: float | None = None) -> dict[str, An
     return {"caracol": 1, "frame": {"ratio": ratio}, "layers": list(layers)}
 
 
+FIGURES: tuple[tuple[str, dict[str, Any]], ...] = (
+    (
+        "Heron",
+        {"photo": "heron-in-reeds.jpg", "hair": 0.004, "fringe": 0.8, "search": {
+            "box": [-0.27, -0.92, 1.02, 0.94],
+            "hints": [
+            {"points": [[0.408, 0.14], [0.414, 0.4], [0.408, 0.56], [0.42, 0.84], [0.336, 0.86]], "radius": 0.008},
+            {"points": [[0.534, 0.16], [0.561, 0.36], [0.528, 0.52], [0.54, 0.86], [0.465, 0.89]], "radius": 0.008},
+            ],
+        }},
+    ),
+)  # fmt: skip
+"""Figures that are cut out of the demo's photos: what their outline is looked for with. Pieces know them by their names."""
+
+
 PIECES: tuple[tuple[str, dict[str, Any]], ...] = (
     (
         "Marsh planet, poster 1",
@@ -128,6 +143,57 @@ PIECES: tuple[tuple[str, dict[str, Any]], ...] = (
             ), place={"scale": 1.05, "y": 0.04}),
             _layer("Words", {"kind": "lettering", "text": "Feria de la Marea", "face": "round", "size": 0.14, "round": 0.82, "spacing": 0.12, "colour": "#fff6e4", "ratio": 1}),
             ratio=1,
+        ),
+    ),
+    (
+        "Heron at the end of the clouds",
+        _layers(
+            _layer("Clouds", "stilt-village-noon.jpg", _steps(
+                {"kind": "level", "settings": {"angle": -0.00639}},
+                {"kind": "crop", "settings": {"top": 0, "bottom": 0.44}},
+                {"kind": "close-seam", "settings": {"width": 0.14}},
+                {"kind": "ring", "settings": {"inside": "top", "spread": "depth", "hole": 0.13, "reach": 1.42, "fold": 0.4, "seam": 0.06}},
+                {"kind": "centre", "settings": {"radius": 0.3}},
+                {"kind": "twirl", "settings": {"fall": "log", "turns": 0.06, "reach": 1}},
+                {"kind": "fog", "settings": {
+                    "by": "radius", "colour": "#f2e3cf", "density": 0.92, "clear": 1.15, "dense": 0.08, "banks": 0.45, "size": 0.4, "seed": 4,
+                }},
+                {"kind": "colour", "settings": {"warmth": 0.22, "vividness": 0.2}},
+                {"kind": "light", "settings": {"reach": 0.95, "soft": 0.9, "inside": 0.25, "outside": -0.9, "shade_warmth": -0.25}},
+            )),
+            _layer("Heron", {"kind": "cut-out", "photo": "Heron.png", "fit": "contain"}, _steps(
+                {"kind": "belong", "settings": {"tone": 0.35, "colour": 0.45, "contrast": 0.2, "shade": 0.5}},
+                {"kind": "shadow", "settings": {"heading": 0.44, "length": 0.7, "dark": 0.35, "soft": 0.04, "colour": "#27324a"}},
+            ), place={"x": -0.02, "y": 0.36, "scale": 0.62}),
+            ratio=1,
+        ),
+    ),
+    (
+        "Tiles in crossed colours",
+        _piece(
+            "tile-wall.jpg",
+            ("refit", {"ratio": 1, "how": "cover"}),
+            ("twirl", {"fall": "log", "turns": -0.34, "reach": 1.1}),
+            ("curves", {
+                "all": [[0, 0], [0.28, 0.2], [0.7, 0.78], [1, 1]],
+                "red": [[0, 0], [0.3, 0.2], [0.68, 0.82], [1, 1]],
+                "green": [[0, 0.02], [0.5, 0.47], [1, 0.96]],
+                "blue": [[0, 0.16], [0.45, 0.5], [1, 0.8]],
+            }),
+            ("light", {"reach": 1.3, "soft": 0.5, "inside": 0.2, "outside": -1.0}),
+        ),
+    ),
+    (
+        "Marsh planet under a lamp",
+        _piece(
+            "salt-marsh-dusk.jpg",
+            ("close-seam", {"width": 0.1}),
+            ("ring", {"inside": "bottom", "spread": "shape", "reach": 1.42, "fold": 0.2, "seam": 0.31}),
+            ("centre", {"radius": 0.17}),
+            ("rim", {"radius": 1.0, "width": 0.4}),
+            ("light", {"x": 0.12, "y": -0.2, "reach": 0.78, "squash": 1.15, "turn": 0.08, "soft": 0.75, "inside": 0.9, "outside": -2.0, "warmth": 0.3,
+                       "shade_warmth": -0.5}),
+            ("curves", {"all": [[0, 0], [0.2, 0.15], [0.7, 0.77], [1, 1]]}),
         ),
     ),
     (

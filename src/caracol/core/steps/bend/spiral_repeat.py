@@ -11,8 +11,9 @@ import numpy as np
 from ...arrays import Array
 from ...geometry.frame import Frame
 from ...kinds.kind import PaintKind, Start
-from ...kinds.settings import Settings, choice, number
+from ...kinds.settings import Settings, choice, number, seed
 from ...pixels.blending import LUMA
+from ...pixels.draws import spread
 from ...pixels.painting import Brush, lay_over
 
 MOST_COPIES = 600
@@ -47,6 +48,15 @@ class SpiralRepeatSettings(Settings):
     light: float = number(
         0, -0.9, 0.9, label="Light drift", unit="share", help="How much lighter (or darker) the copies are one turn inwards."
     )
+    chance_hue: float = number(0, 0, 1, label="Chance of hue", unit="share", help="How far each copy's hue may stray: 100 any hue.")
+    chance_light: float = number(0, 0, 1, label="Chance of light", unit="share", help="How much lighter or darker each copy may be.")
+    chance_size: float = number(
+        0, 0, 1, label="Chance of size", unit="share", help="How far each copy's size may stray: 100 half to double."
+    )
+    chance_turn: float = number(0, 0, 1, label="Chance of turn", unit="share", help="How far each copy may be turned besides: 100 any way.")
+    seed: int = seed(
+        idle=(({"chance_hue": [0], "chance_light": [0], "chance_size": [0], "chance_turn": [0]}, "There is no chance of anything."),)
+    )
     cut: Literal["whole", "round", "soft"] = choice(
         "round", label="Cut", help="Whole pictures, their round middle, or that with a soft edge."
     )
@@ -56,18 +66,19 @@ class SpiralRepeatSettings(Settings):
 
 @dataclass(frozen=True)
 class Copy:
-    """One copy: where its middle lies, its size (factor), its turn, and how far inwards it is, in turns of the spiral."""
+    """One copy: where its middle lies, its size (factor), its turn, how far round its hues go, in turns, and its light (factor)."""
 
     x: float
     y: float
     scale: float
     turn: float
-    inwards: float
+    hue: float
+    light: float
 
 
 def copies(s: SpiralRepeatSettings) -> list[Copy]:
-    """Return the copies from the outermost inwards."""
-    found = []
+    """Return the copies from the outermost inwards; what is left to chance, each draws by its own place in them."""
+    found: list[Copy] = []
     count = min(ceil(s.turns * s.per_turn) + 1, MOST_COPIES // s.arms)
     for step in range(count):
         inwards = step / s.per_turn
@@ -77,7 +88,12 @@ def copies(s: SpiralRepeatSettings) -> list[Copy]:
         for arm in range(s.arms):
             ang = s.start + (inwards if s.clockwise else -inwards) + arm / s.arms
             x, y = s.x + far * sin(tau * ang), s.y - far * cos(tau * ang)
-            found.append(Copy(x, y, far * s.size, (ang if s.follow else 0) + s.twist * inwards, inwards))
+            place = len(found)
+            size = far * s.size * 2 ** (s.chance_size * spread(s.seed, place, 0))
+            turn = (ang if s.follow else 0) + s.twist * inwards + 0.5 * s.chance_turn * spread(s.seed, place, 1)
+            hue = s.hue * inwards + 0.5 * s.chance_hue * spread(s.seed, place, 2)
+            light = (1 + s.light) ** inwards * 2 ** (s.chance_light * spread(s.seed, place, 3))
+            found.append(Copy(x, y, size, turn, hue, light))
     return found
 
 
@@ -126,7 +142,7 @@ def spiral_repeat(brush: Brush, under: Array, s: SpiralRepeatSettings) -> Array:
 
         picture = brush.read(rule, box)
         cover = _cover(*rule(*brush.grid(box)), s.cut, frame, pixel / copy.scale)
-        lay_over(strip, box, _drifted(picture, s.hue * copy.inwards, (1 + s.light) ** copy.inwards), cover)
+        lay_over(strip, box, _drifted(picture, copy.hue, copy.light), cover)
     return strip
 
 
@@ -165,6 +181,20 @@ SPIRAL_REPEAT = PaintKind(
         ),
         Start("Garland", {"arms": 3, "per_turn": 12, "turns": 2.5, "growth": 3, "size": 0.2, "reach": 1.1}),
         Start("Card fan", {"cut": "whole", "per_turn": 24, "turns": 2, "growth": 2.6, "size": 0.3, "light": -0.3, "ground": False}),
+        Start(
+            "Scattered leaves",
+            {
+                "arms": 2,
+                "per_turn": 13,
+                "turns": 2.5,
+                "growth": 2.4,
+                "size": 0.3,
+                "chance_hue": 0.12,
+                "chance_light": 0.35,
+                "chance_size": 0.55,
+                "chance_turn": 0.5,
+            },
+        ),
         Start("Mist wheel", {"cut": "soft", "arms": 5, "per_turn": 10, "turns": 2, "growth": 4, "size": 0.5, "hue": 0.2}),
     ),
     paint=spiral_repeat,

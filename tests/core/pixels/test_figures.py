@@ -1,0 +1,136 @@
+"""Figures found in a box, cut out with a soft edge, without the colour of what was behind."""
+
+from __future__ import annotations
+
+import cv2
+import numpy as np
+import pytest
+
+from caracol.core.errors import PictureError
+from caracol.core.geometry.frame import Frame
+from caracol.core.piece.cutting import Cut, Search, bounds_of, cut_out, look_for
+from caracol.core.pixels.figures import cut_figure, haired, propose_outline, unfringed
+from caracol.core.pixels.pyramid import Pyramid, pyramid_of
+from tests.pictures import opaque
+
+GREEN, RED = np.array([0.25, 0.45, 0.2], np.float32), np.array([0.7, 0.25, 0.2], np.float32)
+
+
+def scene(stalk: bool = False) -> tuple[np.ndarray, np.ndarray]:
+    """A reddish bird of an ellipse with a hole, among greens; and where it is. With a thin stalk for a leg."""
+    rng = np.random.default_rng(3)
+    rows, cols = 240, 360
+    texture = cv2.GaussianBlur(rng.random((rows, cols)).astype(np.float32), (0, 0), 2)[..., None] - 0.5
+    mask = np.zeros((rows, cols), np.uint8)
+    cv2.ellipse(mask, (170, 100), (70, 48), 0, 0, 360, 1, -1)
+    cv2.ellipse(mask, (180, 95), (16, 12), 0, 0, 360, 0, -1)
+    if stalk:
+        cv2.line(mask, (165, 140), (160, 215), 1, 5)
+    picture = np.where(mask[..., None] > 0, RED, GREEN) + texture * 0.5
+    return opaque(np.clip(cv2.GaussianBlur(picture.astype(np.float32), (0, 0), 0.8), 0, 1)), mask
+
+
+def overlap(outline: np.ndarray, mask: np.ndarray) -> float:
+    return float((outline & mask).sum() / (outline | mask).sum())
+
+
+def filled(pyramid: Pyramid, search: Search) -> np.ndarray:
+    found = look_for(pyramid, search, feather=0)
+    return (found.mask(pyramid.frame, pyramid.rows, pyramid.cols) > 0.5).astype(np.uint8)
+
+
+BOX = (-0.95, -0.75, 0.7, 0.35)
+
+
+def test_a_figure_is_found_in_a_rough_box() -> None:
+    picture, mask = scene()
+    outlines, holes = propose_outline(picture, Frame(1.5), BOX)
+    assert (len(outlines), len(holes)) == (1, 0)
+    assert overlap(filled(pyramid_of(picture), Search(box=BOX)), mask) > 0.9
+    # Whichever corner the box was begun at.
+    assert overlap(filled(pyramid_of(picture), Search(box=(0.7, 0.35, -0.95, -0.75))), mask) > 0.9
+    # What is seen through it is taken away by a stroke, whole.
+    through = {"points": ((0.0, -0.21),), "radius": 0.06, "add": False}
+    assert overlap(filled(pyramid_of(picture), Search.model_validate({"box": BOX, "hints": [through]})), mask) > 0.95
+
+
+def test_strokes_lead_the_search_and_are_heard_near_them_alone() -> None:
+    picture, mask = scene(stalk=True)
+    pyramid = pyramid_of(picture)
+    box = (-0.95, -0.75, 0.7, 0.95)
+    leg = {"points": ((-0.12, 0.25), (-0.165, 0.75)), "radius": 0.015}
+    added = filled(pyramid, Search.model_validate({"box": box, "hints": [leg]}))
+    assert overlap(added[150:210, 140:190], mask[150:210, 140:190]) > 0.6
+    # Taking away a part of the body leaves the rest of it.
+    off = {"points": ((-0.6, -0.15),), "radius": 0.08, "add": False}
+    less = filled(pyramid, Search.model_validate({"box": box, "hints": [leg, off]}))
+    assert less[102, 108] == 0
+    assert overlap(less[60:140, 150:240], mask[60:140, 150:240]) > 0.85
+
+
+def test_where_nothing_stands_out_that_is_said() -> None:
+    flat = pyramid_of(opaque(np.full((80, 120, 3), 0.4, np.float32)))
+    with pytest.raises(PictureError, match="Nothing in this box"):
+        look_for(flat, Search(box=(0.1, 0.1, 0.101, 0.101)))
+    with pytest.raises(PictureError, match="outline holds nothing"):
+        bounds_of(Cut.model_validate({"photo": "a", "outline": {"shapes": []}}), Frame(1.5))
+
+
+def disc(rows: int, cols: int, radius: float, soft: float) -> np.ndarray:
+    y, x = np.mgrid[:rows, :cols]
+    return np.clip((radius - np.hypot(x - cols / 2, y - rows / 2)) / soft + 0.5, 0, 1).astype(np.float32)
+
+
+def test_what_shines_in_from_behind_is_taken_away() -> None:
+    true = disc(120, 120, 40, 6)
+    picture = RED * true[..., None] + np.array([0.1, 0.9, 0.1], np.float32) * (1 - true[..., None])
+    edge = (true > 0.2) & (true < 0.8)
+    assert np.abs(unfringed(picture, true, 1, 4)[edge] - RED).max() < 0.12
+    assert np.abs(picture[edge] - RED).max() > 0.3
+    assert np.array_equal(unfringed(picture, true, 0, 4), picture)
+    half = unfringed(picture, true, 0.5, 4)
+    assert 0.1 < np.abs(half[edge] - RED).max() < np.abs(picture[edge] - RED).max()
+    # The middle keeps its own.
+    assert np.array_equal(unfringed(picture, true, 1, 4)[60, 60], picture[60, 60])
+
+
+def test_hair_is_followed_within_its_reach() -> None:
+    true = disc(120, 120, 30, 1)
+    for k in range(12):
+        at = (int(60 + 44 * np.cos(k)), int(60 + 44 * np.sin(k)))
+        cv2.line(true, (60, 60), at, 1.0, 1, cv2.LINE_AA)
+    picture = RED * true[..., None] + GREEN * (1 - true[..., None])
+    rough = disc(120, 120, 32, 2)
+    led = haired(picture, rough, 14)
+    ring = np.abs(np.hypot(*np.mgrid[-60:60, -60:60]) - 40) < 3
+    assert np.abs(led - true)[ring].mean() < 0.5 * np.abs(rough - true)[ring].mean()
+    assert np.array_equal(haired(picture, rough, 0.5), rough)
+    assert led[2, 2] == 0
+    assert led[60, 60] == 1
+
+
+def test_a_cut_out_has_room_and_nothing_of_its_photo() -> None:
+    picture, mask = scene()
+    pyramid = pyramid_of(picture)
+    search = Search(box=BOX)
+    cut = Cut(photo="p", outline=look_for(pyramid, search), search=search)
+    left, top, right, bottom = bounds_of(cut, pyramid.frame)
+    figure = cut_out(pyramid, cut)
+    high, wide = figure.shape[:2]
+    assert wide / high == pytest.approx((right - left) / (bottom - top), rel=0.02)
+    alpha = figure[..., 3]
+    assert alpha[: high // 8].max() == alpha[:, : wide // 10].max() == 0
+    assert abs(alpha.sum() - float(mask.sum())) < 0.1 * mask.sum()
+    assert (figure[..., :3] <= figure[..., 3:] + 1e-6).all()
+    shown = figure[alpha > 0.9]
+    assert shown[:, 0].mean() > shown[:, 1].mean() + 0.3
+    # No larger than it is asked for, and never larger than the photo.
+    assert max(cut_out(pyramid, cut, 100).shape[:2]) == 100
+    again = Cut.model_validate(cut.model_dump(mode="json"))
+    assert np.array_equal(cut_out(pyramid, again), figure)
+
+
+def test_a_transparent_photo_stays_so() -> None:
+    picture = opaque(np.full((20, 20, 3), 0.5, np.float32)) * np.float32(0.5)
+    figure = cut_figure(picture, np.ones((20, 20), np.float32), 0, 1, 2)
+    assert figure[10, 10] == pytest.approx([0.25, 0.25, 0.25, 0.5])
