@@ -91,15 +91,27 @@ def export(camera: Camera) -> None:
     camera.page.get_by_role("link", name="Download").first.wait_for(timeout=60_000)
 
 
-def split(camera: Camera) -> None:
-    camera.open("Into the reeds")
-    camera.page.keyboard.press("s")
-    camera.settle()
+def curves(camera: Camera) -> None:
+    """A curve for red over the histogram, a point of it chosen."""
+    camera.open("Tiles in crossed colours")
+    camera.step("Curves")
+    camera.page.get_by_label("Curve", exact=True).get_by_text("Red").click()
+    camera.page.get_by_role("button", name=re.compile("^Point 3 of Red")).click()
+    camera.page.wait_for_timeout(1500)
 
 
-def twirl(camera: Camera) -> None:
-    camera.open("Kelp, deep twirl")
-    camera.step("Twirl")
+def light(camera: Camera) -> None:
+    """A lamp over the marsh planet, its round on the picture."""
+    camera.open("Marsh planet under a lamp")
+    camera.step("Light")
+    camera.page.wait_for_timeout(1000)
+
+
+def figure(camera: Camera) -> None:
+    """The heron as it is cut out of the reeds, to be corrected."""
+    camera.page.goto(f"{camera.address}/figure/Heron.png")
+    camera.page.get_by_alt_text("The figure as it will be cut out").wait_for(timeout=60_000)
+    camera.page.wait_for_timeout(1500)
 
 
 def touch_up(camera: Camera) -> None:
@@ -116,12 +128,6 @@ def formula(camera: Camera) -> None:
         "kelp-garden.jpg", ("refit", {"ratio": 1, "how": "cover"}), ("formula", {"first": "rad", "second": "ang + bend * (1 - rad) ^ 2"})
     )
     camera.step("Formula")
-
-
-def book(camera: Camera) -> None:
-    formula(camera)
-    camera.press("Open the book")
-    camera.page.wait_for_timeout(5000)
 
 
 def layers(camera: Camera) -> None:
@@ -194,7 +200,7 @@ def melt(camera: Camera) -> None:
 SHOTS: dict[str, Callable[[Camera], None]] = {
     shot.__name__.replace("_", "-"): shot
     for shot in (
-        *(shelf, bench, finder, seam, export, split, twirl, touch_up, formula, book, layers, where, blends, versions, bench_wide),
+        *(shelf, bench, finder, seam, export, curves, light, figure, touch_up, formula, layers, where, blends, versions, bench_wide),
         *(slices, sort, roll, melt),
     )
 }

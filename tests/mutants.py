@@ -36,6 +36,11 @@ class Mutant:
 
 SEAM, STROKES = "tests/core/steps/test_mend_and_finish.py", "tests/core/steps/test_touch_up.py"
 MIDDLE = "tests/core/steps/test_centre_and_rim.py"
+TONES, GROUND, FIGURES = (
+    "tests/core/steps/test_tone_and_colour.py",
+    "tests/core/test_box_and_ground.py",
+    "tests/core/pixels/test_figures.py",
+)
 CONTRACT, KEYS, LAYERS = "tests/core/test_contract.py", "tests/core/render/test_keys.py", "tests/core/render/test_layers.py"
 MUTANTS = (
     # Keys and the cache.
@@ -56,6 +61,22 @@ MUTANTS = (
     Mutant("a layer's where left out of its key", "render/keys.py", 'ENTRY = frozenset({"source",', 'ENTRY = frozenset({"where", "source",', KEYS),
     Mutant("a where kept without its shapes", "render/keys.py", 'digest("where", region, frame, shape)', 'digest("where", frame, shape)', KEYS),
     Mutant("a where kept without its frame", "render/keys.py", 'digest("where", region, frame, shape)', 'digest("where", region, shape)', KEYS),
+    # Tone, colour, light, figures.
+    Mutant("what lies under a layer left out of what was measured", "render/keys.py", 'digest("measured", picture_key, kind, settings, under_key)', 'digest("measured", picture_key, kind, settings)', GROUND),
+    Mutant("what lies under a layer left out of a stage", "render/trail.py", "if self._under is not None and any(kind.grounded", "if False and any(kind.grounded", GROUND),
+    Mutant("a layer's place left out of what lies under it", "render/keys.py", 'digest("under", below, place, contain)', 'digest("under", below, contain)', GROUND),
+    Mutant("steps of one pass in another order", "render/stages.py", "steps=(*stages[-1].steps, step)", "steps=(step, *stages[-1].steps)", TONES),
+    Mutant("a measured step done in one pass with those before it", "render/stages.py", "isinstance(kind, PixelKind) and kind.measure is None", "isinstance(kind, PixelKind)", GROUND),
+    Mutant("tables that follow each other joined the wrong way", "pixels/pointwise.py", "np.interp(np.clip(last.table[k], 0, 1), even, op.table[k])", "np.interp(np.clip(op.table[k], 0, 1), even, last.table[k])", TONES),
+    Mutant("a strip that lies at the top", "pixels/pointwise.py", "np.float32(top + row) + _HALF", "np.float32(row) + _HALF", TONES),
+    Mutant("colours that leave their range cut off", "pixels/pointwise.py", "share = min(share, (_ONE - light) / max(high - light, np.float32(1e-9)))", "share = _ONE", TONES),
+    Mutant("light cut off at white", "pixels/pointwise.py", "value * gain / (_ONE + max(gain - _ONE, _ZERO) * value)", "min(value * gain, _ONE)", TONES),
+    Mutant("greys of ghosts left tinted", "steps/break_/ghosts.py", "np.maximum.reduce(copies) + shared * (1 - tints.max(axis=0))", "np.maximum.reduce(copies)", TONES),
+    Mutant("a shadow that leans the other way", "steps/finish/shadow.py", "[1, -across, across * foot]", "[1, across, -across * foot]", TONES),
+    Mutant("a box turned the wrong way", "render/placing.py", "x * cosine - y * sine + np.float32(s.box.x), x * sine + y * cosine", "x * cosine + y * sine + np.float32(s.box.x), y * cosine - x * sine", GROUND),
+    Mutant("a flipped figure lit from the wrong side", "kinds/kind.py", "return (-across if self.flip else across), down", "return across, down", GROUND),
+    Mutant("strokes heard everywhere", "pixels/figures.py", "np.where(near == cv2.GC_FGD, _figure_of(mask), rough)", "_figure_of(mask)", FIGURES),
+    Mutant("fringe taken from what is behind", "pixels/figures.py", "(alpha >= SURE).astype(np.float32)", "(alpha < 1 - SURE).astype(np.float32)", FIGURES),
     # Mending.
     Mutant("a seam's sides led apart", "pixels/joining.py", "np.where(d < 0, 0.5, -0.5)", "np.where(d < 0, -0.5, 0.5)", SEAM),
     Mutant("a side of a seam shows the other mirrored", "pixels/joining.py", "np.ascontiguousarray(_columns_at(strip[:, band:][:, ::-1], columns)[:, ::-1])", "np.ascontiguousarray(_columns_at(strip[:, :band], columns)[:, ::-1])", SEAM),

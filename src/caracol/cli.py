@@ -1,4 +1,4 @@
-"""The command line over the core: render, apply, roll, read, seam, steps, schema."""
+"""The command line over the core: render, apply, roll, read, seam, cut, steps, schema."""
 
 from __future__ import annotations
 
@@ -10,9 +10,10 @@ from typing import Any
 
 from .core.errors import CaracolError, PieceError
 from .core.io.decode import PhotoFolder
-from .core.io.formats import SUFFIXES, collect, encode
+from .core.io.formats import SUFFIXES, collect, encode, to_integers
 from .core.kinds.catalogue import KINDS
 from .core.kinds.describe import describe_all
+from .core.piece.cutting import Cut, Search, cut_out, look_for
 from .core.piece.files import check_piece, dump_piece, load_piece, piece_schema
 from .core.piece.model import Piece
 from .core.piece.variants import roll
@@ -134,6 +135,19 @@ def _seam(args: argparse.Namespace) -> None:
         print(f"{args.photo.name}: seam visibility {before:.2f}, after closing {after:.2f} ({found['way']}); 1 is like everywhere.")
 
 
+def _cut(args: argparse.Namespace) -> None:
+    """Cut the figure in a rough box out of a photo; the box is in shares of the photo's width and height."""
+    pyramid = PhotoFolder(args.photo.parent).pyramid(args.photo.name)
+    half_w, half_h = pyramid.frame.half_w, pyramid.frame.half_h
+    left, top, right, bottom = args.box
+    box = (2 * left - 1) * half_w, (2 * top - 1) * half_h, (2 * right - 1) * half_w, (2 * bottom - 1) * half_h
+    search = Search(box=box)
+    cut = Cut(photo=args.photo.name, outline=look_for(pyramid, search, args.feather), hair=args.hair, fringe=args.fringe, search=search)
+    figure = cut_out(pyramid, cut)
+    args.output.write_bytes(encode(to_integers(figure), "png", 0))
+    print(f"{args.output.name}: {figure.shape[1]} × {figure.shape[0]}, with room round the figure.")
+
+
 def _steps(args: argparse.Namespace) -> None:
     if args.json:
         print(json.dumps(describe_all(), indent=2))
@@ -198,6 +212,18 @@ def build_parser() -> argparse.ArgumentParser:
     command.add_argument("--width", type=_share, default=0.08, metavar="0-1", help="how far from the join, as a share of the width")
     command.add_argument("--json", action="store_true", help="print JSON")
     command.set_defaults(run=_seam)
+    command = commands.add_parser("cut", help="cut a figure out of a photo, as a transparent PNG")
+    command.add_argument("photo", type=Path)
+    command.add_argument("-o", "--output", type=Path, required=True)
+    command.add_argument(
+        "--box", type=_share, nargs=4, required=True, metavar=("LEFT", "TOP", "RIGHT", "BOTTOM"), help="a rough box, in shares"
+    )
+    command.add_argument("--feather", type=_share, default=0.004, metavar="0-1", help="how soft the edge is, in units")
+    command.add_argument(
+        "--hair", type=_share, default=0.004, metavar="0-1", help="how far from the edge fine strands are followed, in units"
+    )
+    command.add_argument("--fringe", type=_share, default=0.8, metavar="0-1", help="how much of what shines in from behind is taken away")
+    command.set_defaults(run=_cut)
     command = commands.add_parser("steps", help="list the kinds of step")
     command.add_argument("--json", action="store_true", help="print JSON, with all settings")
     command.set_defaults(run=_steps)

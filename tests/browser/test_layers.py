@@ -97,7 +97,7 @@ def test_a_painted_where_leaves_the_rest_to_the_bit(plain: Bench, page: Page) ->
 
 
 def test_shapes_are_drawn_moved_joined_and_taken_away(plain: Bench, page: Page) -> None:
-    plain.add("Night")
+    plain.add("Dark night")
     page.get_by_role("button", name="Where", exact=True).click()
     page.get_by_role("button", name="Rectangle", exact=True).click()
     box = plain.place()
@@ -212,7 +212,7 @@ def test_split_line_is_turned_and_a_stage_kept(plain: Bench, page: Page) -> None
 
 
 def test_a_named_area_is_used_by_another_step(plain: Bench, page: Page) -> None:
-    plain.add("Night")
+    plain.add("Dark night")
     page.get_by_role("button", name="Where", exact=True).click()
     page.get_by_role("button", name="Ellipse", exact=True).click()
     box = plain.place()

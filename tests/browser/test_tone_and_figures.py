@@ -76,9 +76,7 @@ def test_a_curve_is_bent_over_the_histogram(blank: Bench, page: Page, ground: Pa
     assert len(plain.settings("curves")["all"]) == 2
 
 
-def test_tones_are_set_under_the_histogram_and_lost_ones_shown(
-    blank: Bench, page: Page, ground: Path, address: str, called: str
-) -> None:
+def test_tones_are_set_under_the_histogram_and_lost_ones_shown(blank: Bench, page: Page, ground: Path, address: str, called: str) -> None:
     plain = blank.open(Api(address).piece(ground, ("tone", {}), called=called))
     plain.choose("Tone")
     before = plain.picture()

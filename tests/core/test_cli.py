@@ -52,6 +52,23 @@ def test_photos_folder_and_upto(folder: Path, tmp_path: Path) -> None:
     assert Image.open(target).size == (64, 32)
 
 
+def test_cut_takes_a_figure_out_of_its_box(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    rng = np.random.default_rng(4)
+    photo = np.clip(np.array([60, 110, 50]) + rng.normal(0, 6, (120, 180, 3)), 0, 255).astype(np.uint8)
+    y, x = np.mgrid[:120, :180]
+    photo[np.hypot(x - 90, y - 60) < 30] = (190, 60, 50)
+    Image.fromarray(photo).save(tmp_path / "bird.png")
+    ask = ["cut", str(tmp_path / "bird.png"), "-o", str(tmp_path / "out.png"), "--box"]
+    assert main([*ask, "0.25", "0.15", "0.75", "0.85"]) == 0
+    figure = np.asarray(Image.open(tmp_path / "out.png"))
+    middle = figure[figure.shape[0] // 2, figure.shape[1] // 2]
+    assert middle[3] == 255
+    assert middle[0] > middle[1] + 80
+    assert figure[2, 2, 3] == 0
+    assert main([*ask, "0.1", "0.1", "0.101", "0.101"]) == 2
+    assert "Nothing in this box" in capsys.readouterr().err
+
+
 def test_seam_says_how_visible_a_join_is(folder: Path, capsys: pytest.CaptureFixture[str]) -> None:
     photo = np.asarray(Image.open(folder / "marsh.png"), float)[..., :3] / 255
     assert main(["seam", str(folder / "marsh.png"), "--json"]) == 0

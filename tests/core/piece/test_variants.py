@@ -14,7 +14,8 @@ from tests.pictures import document
 PIECE = check_piece(
     document(
         ("wave", {"seed": 3}), ("slices", {"bars": [{"top": 0.2, "height": 0.1, "shift": 0.1}, {"top": 0.5, "height": 0.1, "shift": 0.2, "locked": True}]}),
-        ("grain", {"seed": 5}), {"kind": "tone", "settings": {"contrast": 0.2}, "on": False},
+          ("grain", {"seed": 5}), {"kind": "tone", "settings": {"contrast": 0.2}, "on": False},
+        ("curves", {"all": [[0, 0], [0.4, 0.5], [1, 1]]}), ("gradient-map", {}),
     )
 )  # fmt: skip
 
@@ -45,6 +46,15 @@ def test_only_chosen_steps_and_never_those_that_are_off_or_locked() -> None:
         assert found["slices"]["bars"][1] == before["slices"]["bars"][1]  # type: ignore[index]
         assert found["slices"]["bars"][0] != before["slices"]["bars"][0]  # type: ignore[index]
         assert found["slices"]["lines" if "lines" in found["slices"] else "thin"] is not None
+
+
+def test_curves_and_gradients_stray_and_keep_their_ends() -> None:
+    found = [steps(one) for one in roll(PIECE, 4, spread=0.8)]
+    curves = [one["curves"]["all"] for one in found]
+    assert len({json.dumps(curve) for curve in curves}) == 12
+    assert all([curve[0], curve[-1]] == [[0, 0], [1, 1]] and curve[1][0] == 0.4 and abs(curve[1][1] - 0.5) <= 0.16 for curve in curves)  # type: ignore[index]
+    places = [[stop["at"] for stop in one["gradient-map"]["stops"]] for one in found]  # type: ignore[index,union-attr]
+    assert len({json.dumps(place) for place in places}) == 12
 
 
 @settings(max_examples=30, deadline=None)

@@ -101,11 +101,25 @@ def _vary_step(step: Step, place: tuple[int, ...], by: float, vary: Vary) -> dic
             continue  # what is switched off stays so
         elif setting["type"] == "bars":
             out[name] = [bar.model_dump() | {"shift": _moved_shift(bar, (*place, n, k), by)} for k, bar in enumerate(value)]
+        elif setting["type"] == "tones":
+            out[name] = _bent(value, (*place, n), by)
+        elif setting["type"] == "stops":
+            out[name] = [stop.model_dump() | {"at": _strayed(stop.at, (*place, n, k), by)} for k, stop in enumerate(value)]
         elif setting["type"] in ("number", "integer"):
             moved = _moved(setting, float(value), spread(*place, n, 1), by, (step.definition.neutral or {}).get(name))
             if moved != value:
                 out[name] = int(moved) if setting["type"] == "integer" else moved
     return out
+
+
+def _strayed(value: float, place: tuple[int, ...], by: float) -> float:
+    """Return a value of 0…1 moved by a tenth at most, black and white left alone."""
+    return value if value in (0, 1) else max(0.0, min(1.0, round(value + 0.1 * by * spread(*place), 4)))
+
+
+def _bent(curve: tuple[tuple[float, float], ...], place: tuple[int, ...], by: float) -> list[list[float]]:
+    """Return a curve of tones whose new values are moved; its places stay, so that they go on from left to right."""
+    return [[old, _strayed(new, (*place, k), 2 * by)] for k, (old, new) in enumerate(curve)]
 
 
 def _moved_shift(bar: Any, place: tuple[int, ...], by: float) -> float:

@@ -4,6 +4,7 @@ import { usePhoto, usePhotos } from "../../../shared/usePhotos";
 import { effective } from "../../model/settings";
 import { Name } from "./Name";
 import type { ControlProps } from "./types";
+import "./PhotoControl.css";
 
 /** A photo of the Shelf, or none. */
 export function PhotoControl(props: ControlProps) {
@@ -26,7 +27,14 @@ export function PhotoControl(props: ControlProps) {
         placeholder="No other picture"
         aria-label={setting.label}
         value={now === null ? null : String(now)}
-        options={shown.map((photo) => ({ value: photo.file_name, label: photo.name }))}
+        options={shown.map((photo) => ({ value: photo.file_name, label: photo.name, preview: photo.preview }))}
+        optionRender={({ data }) => (
+          <span className="row photo-option">
+            <img src={data.preview} alt="" loading="lazy" />
+            <span className="clip">{data.label}</span>
+          </span>
+        )}
+        listItemHeight={52}
         onChange={(file: string | undefined) => onChange(file ?? null)}
       />
     </div>
