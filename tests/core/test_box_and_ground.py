@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
 import numpy as np
@@ -140,18 +141,40 @@ def test_the_side_away_from_the_light_is_darker() -> None:
 
 
 def test_what_lies_under_a_figure_is_part_of_its_key() -> None:
-    """Moved over other ground, or with another ground below, it is another picture; a cache that is warm says the same."""
+    """Moved over other ground, turned, or with another ground below, it is what it would be without anything kept."""
     context = Context(Photos())
-    first = Renderer(scene(-1.6, ONLY_TONE), context).picture(300)
-    there = Renderer(scene(1.7, ONLY_TONE), context).picture(300)
-    assert not np.array_equal(first, there)
-    data = scene(-1.6, ONLY_TONE).model_dump(mode="json")
-    data["layers"][0]["steps"] = [{"id": "t", "kind": "tone", "settings": {"gamma": 3}}]
-    lighter = check_piece(data)
-    warm = Renderer(lighter, context).picture(300)
-    assert np.array_equal(warm, Renderer(lighter, Context(Photos())).picture(300))
-    bird = first[..., 3] >= 0
-    assert warm[bird].mean() > first[bird].mean()
+    before = scene(-1.6, ONLY_TONE).model_dump(mode="json")
+    first = Renderer(check_piece(before), context).picture(300)
+    moved = json.loads(json.dumps(before))
+    moved["layers"][1]["place"]["x"] = 1.7
+    lighter = json.loads(json.dumps(before))
+    lighter["layers"][0]["steps"] = [{"id": "t", "kind": "tone", "settings": {"gamma": 3}}]
+    for data in (moved, lighter):
+        warm = Renderer(check_piece(data), context).picture(300)
+        assert np.array_equal(warm, Renderer(check_piece(data), Context(Photos())).picture(300))
+        assert not np.array_equal(warm, first)
+
+
+def test_a_figure_belongs_as_it_is_after_the_steps_before() -> None:
+    """What is measured is the step's own input, however many steps could be done in one pass with it."""
+    before = scene(-1.6, ONLY_TONE).model_dump(mode="json")
+    own = before["layers"][1]["steps"][0]
+    alone = seen(check_piece(before))[0] @ LUMA
+    darker = {"id": "d", "kind": "tone", "settings": {"gamma": 0.5}}
+    before["layers"][1]["steps"] = [darker, own]
+    # Darkened first, it is led to the same ground.
+    assert seen(check_piece(before))[0] @ LUMA == pytest.approx(alone, rel=0.12)
+    before["layers"][1]["steps"] = [own, darker]
+    assert seen(check_piece(before))[0] @ LUMA < 0.8 * alone
+
+
+def test_the_same_figure_twice_belongs_where_each_stands() -> None:
+    both = scene(-1.6, ONLY_TONE).model_dump(mode="json")
+    other = json.loads(json.dumps(both["layers"][1]))
+    both["layers"].append({**other, "id": "second", "place": {**other["place"], "x": 1.7}})
+    right = scene(1.7, ONLY_TONE)
+    together, alone = render(check_piece(both), 400, Photos()), render(right, 400, Photos())
+    assert psnr(together[:, 250:], alone[:, 250:]) > 45
 
 
 def test_belong_on_the_lowest_layer_does_nothing() -> None:

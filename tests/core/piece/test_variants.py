@@ -14,7 +14,7 @@ from tests.pictures import document
 PIECE = check_piece(
     document(
         ("wave", {"seed": 3}), ("slices", {"bars": [{"top": 0.2, "height": 0.1, "shift": 0.1}, {"top": 0.5, "height": 0.1, "shift": 0.2, "locked": True}]}),
-          ("grain", {"seed": 5}), {"kind": "tone", "settings": {"contrast": 0.2}, "on": False},
+        ("grain", {"seed": 5}), {"kind": "tone", "settings": {"contrast": 0.2}, "on": False},
         ("curves", {"all": [[0, 0], [0.4, 0.5], [1, 1]]}), ("gradient-map", {}),
     )
 )  # fmt: skip

@@ -68,6 +68,16 @@ def test_strokes_lead_the_search_and_are_heard_near_them_alone() -> None:
     assert overlap(less[60:140, 150:240], mask[60:140, 150:240]) > 0.85
 
 
+def test_a_stroke_brings_nothing_along_from_afar() -> None:
+    """A pond behind the bird: a stroke over a little of it makes no figure of all of it."""
+    picture, _ = scene()
+    picture[150:225, :, :3] = np.array([0.2, 0.3, 0.6], np.float32) + (picture[150:225, :, :3] - GREEN) * 0.5
+    search = {"box": (-1.2, -0.75, 1.2, 0.95), "hints": [{"points": ((-0.7, 0.5), (-0.6, 0.5)), "radius": 0.04}]}
+    found = filled(pyramid_of(np.clip(picture, 0, 1)), Search.model_validate(search))
+    assert found[180, 100] == 1
+    assert found[160:220, 180:290].mean() < 0.1
+
+
 def test_where_nothing_stands_out_that_is_said() -> None:
     flat = pyramid_of(opaque(np.full((80, 120, 3), 0.4, np.float32)))
     with pytest.raises(PictureError, match="Nothing in this box"):
