@@ -69,13 +69,14 @@ def test_strokes_lead_the_search_and_are_heard_near_them_alone() -> None:
 
 
 def test_a_stroke_brings_nothing_along_from_afar() -> None:
-    """A pond behind the bird: a stroke over a little of it makes no figure of all of it."""
+    """Legs in a pond as blue as they are: strokes over them make no figure of the pond, nor of what lies between them."""
     picture, _ = scene()
-    picture[150:225, :, :3] = np.array([0.2, 0.3, 0.6], np.float32) + (picture[150:225, :, :3] - GREEN) * 0.5
-    search = {"box": (-1.2, -0.75, 1.2, 0.95), "hints": [{"points": ((-0.7, 0.5), (-0.6, 0.5)), "radius": 0.04}]}
-    found = filled(pyramid_of(np.clip(picture, 0, 1)), Search.model_validate(search))
-    assert found[180, 100] == 1
-    assert found[160:220, 180:290].mean() < 0.1
+    picture[150:225, :, :3] = np.array([0.2, 0.3, 0.6], np.float32) + (picture[150:225, :, :3] - GREEN) * 0.15
+    legs = [{"points": ((x, 0.3), (x, 0.8)), "radius": 0.012} for x in (-0.125, 0.125)]
+    found = filled(pyramid_of(picture), Search.model_validate({"box": (-1.2, -0.75, 1.2, 0.95), "hints": legs}))
+    assert found[180, 165] == found[180, 195] == 1
+    assert found[165:205, 174:186].max() == 0
+    assert found[150:].sum() < 2500
 
 
 def test_where_nothing_stands_out_that_is_said() -> None:
