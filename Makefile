@@ -47,6 +47,7 @@ kills: .venv/dev.stamp kernels
 
 bench: .venv/dev.stamp
 	$(PY) -m benchmarks.run
+	$(PY) -m benchmarks.toning
 
 lint: .venv/dev.stamp web/src/api/generated.ts
 	.venv/bin/ruff check .

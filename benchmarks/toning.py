@@ -23,10 +23,13 @@ from benchmarks.run import encode_draft
 from caracol.core.arrays import Array
 from caracol.core.geometry.frame import Frame
 from caracol.core.kinds.catalogue import get_kind
+from caracol.core.piece.cutting import Cut, Search, cut_out, look_for
 from caracol.core.pixels.blending import LUMA
+from caracol.core.pixels.pyramid import pyramid_of
 from caracol.core.render import render
 from caracol.core.render.cache import Cache
 from caracol.core.render.quality import DRAFT
+from caracol.studio.demo.pieces import FIGURES
 from caracol.studio.demo.world import SCENES, draw_photo
 
 RESULTS = Path(__file__).parent / "results"
@@ -176,10 +179,26 @@ def drafts(photo: OnePhoto) -> dict[str, float]:
     return found
 
 
+def figures() -> dict[str, float]:
+    """Seconds from a rough box to a proposed outline, and to the cut-out, on a photo of 12 megapixels."""
+    drawn = draw_photo(next(scene for scene in SCENES if scene.name == "heron-in-reeds"), 4243)
+    pyramid = pyramid_of(opaque(np.asarray(Image.open(BytesIO(drawn)).convert("RGB"), np.float32) / 255))
+    search = Search.model_validate(FIGURES[0][1]["search"])
+    rough = search.model_copy(update={"hints": ()})
+    cut = Cut(photo="p", outline=look_for(pyramid, search), search=search)
+    return {
+        "megapixels": round(pyramid.rows * pyramid.cols / 1e6, 1),
+        "outline_seconds": round(best(lambda: look_for(pyramid, rough), 3), 2),
+        "outline_with_strokes_seconds": round(best(lambda: look_for(pyramid, search), 3), 2),
+        "cut_out_seconds": round(best(lambda: cut_out(pyramid, cut), 2), 2),
+    }
+
+
 def main() -> None:
     """Measure and write."""
     picture = large()
     found = {"steps_24_megapixels": steps(picture), "drafts_768_ms": drafts(OnePhoto(cv2.resize(picture, (3000, 2000))))}
+    found["figures"] = figures()
     path = RESULTS / f"{datetime.now(UTC):%Y-%m-%d-%H%M}-toning.json"
     path.write_text(json.dumps(found, indent=2) + "\n")
     print(json.dumps(found, indent=2))
