@@ -4,7 +4,7 @@ import type { Photo } from "../api/client";
 export function PhotoCard({ photo, chosen, onChoose }: { photo: Photo; chosen: boolean; onChoose: () => void }) {
   return (
     <button type="button" className={`bare card ${chosen ? "chosen" : ""}`} aria-pressed={chosen} onClick={onChoose}>
-      <img className="card-picture" src={photo.preview} alt="" loading="lazy" />
+      <img className={`card-picture ${photo.transparent ? "whole" : ""}`} src={photo.preview} alt="" loading="lazy" />
       <span className="card-body">
         <strong className="clip" title={photo.name}>
           {photo.name}

@@ -51,7 +51,10 @@ def _cut(told: Callable[[str], None]) -> None:
         if f"{name}.png" in known or data["photo"] not in known:
             continue
         search = Search.model_validate(data["search"])
-        keep_figure(Cut.model_validate({**data, "outline": outline_in(data["photo"], search, 0.004)}), name)
+        figure = keep_figure(Cut.model_validate({**data, "outline": outline_in(data["photo"], search, 0.004)}), name)
+        # It stands beside its photo on the Shelf, not before all others.
+        figure.added_at = Photo.objects.get(file_name=data["photo"]).added_at
+        figure.save(update_fields=["added_at"])
         told(f"  {name}, cut out")
 
 

@@ -167,7 +167,7 @@ export function CurvesTools({ step }: ToolProps) {
         {own && chosen !== null ? (
           <>
             {(["Old", "New"] as const).map((label, k) => (
-              <span key={label} className="row">
+              <span key={label} className="row tone-number">
                 <span className="quiet small">{label}</span>
                 <Figure
                   aria-label={`${label} value of point ${chosen + 1}`}
