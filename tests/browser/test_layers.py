@@ -223,7 +223,7 @@ def test_a_named_area_is_used_by_another_step(plain: Bench, page: Page) -> None:
     page.keyboard.press("Enter")
     expect(page.get_by_role("button", name="The pond", exact=True)).to_be_visible()
     page.keyboard.press("Escape")
-    plain.add("Haze", place=2)
+    plain.add("Light haze", place=2)
     page.get_by_role("button", name="Where", exact=True).click()
     page.get_by_role("button", name="Areas").click()
     page.get_by_role("button", name="The pond", exact=True).click()

@@ -13,7 +13,17 @@ export function useTold(): Record<string, unknown> | undefined {
   const layer = layerOf(document, chosen);
   const step = layer.steps.find((one) => one.id === selected);
   const { data } = useQuery({
-    queryKey: ["told", JSON.stringify([layer.source, stepsBefore(document, layer.id, step), step?.kind, step?.settings])],
+    // What lies under a layer counts as well where a step looks at it.
+    queryKey: [
+      "told",
+      JSON.stringify([
+        layer.source,
+        stepsBefore(document, layer.id, step),
+        step?.kind,
+        step?.settings,
+        step?.kind === "belong" && document.layers,
+      ]),
+    ],
     queryFn: ({ signal }) => take(api.POST("/api/told", { body: { document, layer: layer.id, step: step?.id ?? "" }, signal })),
     enabled: Boolean(step && byKey.get(step.kind)?.tells),
     staleTime: Number.POSITIVE_INFINITY,

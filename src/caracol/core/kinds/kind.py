@@ -45,6 +45,7 @@ Handle = Literal[
     "light",
     "fog",
     "shadow",
+    "belong-light",
 ]  # fmt: skip
 """What can be drawn on the picture to be taken hold of; the page has one of each."""
 

@@ -1,6 +1,7 @@
 import type { ComponentType } from "react";
 import type { Handle } from "../../api/client";
 import { BarsHandle } from "./BarsHandle";
+import { BelongHandle } from "./BelongHandle";
 import { CentreDiscHandle } from "./CentreDiscHandle";
 import { CentreHandle, CentreReachHandle } from "./CentreReachHandle";
 import { CropHandle } from "./CropHandle";
@@ -57,4 +58,5 @@ export const HANDLES: Record<Handle, ComponentType<HandleProps>> = {
   light: LightHandle,
   fog: FogHandle,
   shadow: ShadowHandle,
+  "belong-light": BelongHandle,
 };

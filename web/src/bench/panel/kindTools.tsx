@@ -6,6 +6,7 @@ import { effectiveNumber } from "../model/settings";
 import { CurvesTools } from "../tones/CurvesTools";
 import { HistogramOnly } from "../tones/HistogramOnly";
 import { ToneTools } from "../tones/ToneTools";
+import { BelongTools } from "./BelongTools";
 import { CropTools } from "./CropTools";
 import { FormulaTools } from "./FormulaTools";
 import { MeltTools } from "./MeltTools";
@@ -39,6 +40,8 @@ const rounds = (step: Step, kind: Kind) => effectiveNumber(kind, step.settings, 
 const TOOLS: Record<string, KindTools> = {
   "close-seam": { Above: SeamTools, hides: (setting) => setting.unit === "pulls" },
   centre: { Above: CentreTools },
+  // Light that is found is told above; a number of its own it has only when it was set.
+  belong: { Above: BelongTools, hides: (setting, settings) => setting.name === "light" && typeof settings.light !== "number" },
   tone: { Above: ToneTools },
   curves: { Above: CurvesTools, hides: (setting) => setting.unit === "tones" },
   threshold: { Above: HistogramOnly },

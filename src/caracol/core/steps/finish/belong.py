@@ -126,6 +126,7 @@ BELONG = PixelKind(
     purpose="Gives a figure the tone and colour of the ground at its feet, and the scene's light and shade.",
     words=("match colour", "harmonise", "harmonize", "composite", "blend in", "relight", "figure", "colour match"),
     settings=BelongSettings,
+    handles=("belong-light",),
     starts=(
         Start("At home", {}),
         Start("In the same air", {"tone": 0.3, "colour": 0.8, "contrast": 0.6, "shade": 0.2}),

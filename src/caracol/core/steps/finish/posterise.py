@@ -35,7 +35,7 @@ POSTERISE = PixelKind(
     starts=(
         Start("Five lights", {"levels": 5, "of": "light"}),
         Start("Seven tones", {"levels": 7}),
-        Start("Four tones", {}),
+        Start("Ten lights", {"levels": 10, "of": "light"}),
     ),
     hard=True,
     ops=posterise,

@@ -62,9 +62,9 @@ TONE = PixelKind(
     words=("levels", "brightness", "contrast", "exposure", "gamma", "lighten", "darken", "haze", "histogram", "clipping"),
     settings=ToneSettings,
     starts=(
-        Start("Clearer", {"black": 0.04, "white": 0.94, "contrast": 0.12}),
+        Start("Clearer", {"black": 0.025, "white": 0.975, "contrast": 0.05}),
         Start("Dark night", {"gamma": 0.65, "contrast": 0.1}, words=("night",)),
-        Start("Haze", {"contrast": -0.25, "brightness": 0.02}),
+        Start("Light haze", {"contrast": -0.25, "brightness": 0.02}),
     ),
     neutral={"black": 0, "white": 1, "gamma": 1, "brightness": 0, "contrast": 0},
     ops=tone,

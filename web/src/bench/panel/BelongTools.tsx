@@ -1,0 +1,28 @@
+import { Button } from "antd";
+import { useBench } from "../store";
+import { useTold } from "../useTold";
+import type { ToolProps } from "./kindTools";
+
+/** What a figure was found to stand on, and where the scene's light comes from; that can be taken into the hand. */
+export function BelongTools({ step }: ToolProps) {
+  const told = useTold();
+  const edit = useBench((state) => state.edit);
+  if (!told?.ground)
+    return (
+      <p role="status" className="quiet small">
+        There is nothing under this layer: put it above the world it shall belong to.
+      </p>
+    );
+  const light = typeof step.settings.light === "number" ? step.settings.light : Number(told.light);
+  const own = typeof step.settings.light === "number";
+  return (
+    <div className="row" role="status">
+      <span className="quiet small">
+        Light from {Math.round(((light % 1) + 1) * 360) % 360}°{own ? "" : ", as found"}
+      </span>
+      <Button size="small" onClick={() => edit({ type: "set", step: step.id, settings: { light: own ? null : light } })}>
+        {own ? "Find it" : "Set it"}
+      </Button>
+    </div>
+  );
+}
