@@ -8,6 +8,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
+from .api import Api
 from .bench import Bench
 
 AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
@@ -41,6 +42,31 @@ def test_axe_finds_nothing_on_the_main_views(bench: Bench, page: Page) -> None:
     page.get_by_role("link", name="Shelf", exact=True).click()
     expect(page.get_by_role("complementary", name=re.compile("^Photo "))).to_be_visible()
     found["shelf"] = faults(page)
+    assert {view: told for view, told in found.items() if told} == {}
+
+
+def test_axe_finds_nothing_where_tones_are_set_and_figures_cut(blank: Bench, page: Page, ground: Path, address: str, called: str) -> None:
+    trail: list[tuple[str, dict[str, Any]]] = [
+        ("tone", {}),
+        ("curves", {}),
+        ("gradient-map", {}),
+        ("ghosts", {"tints": ["#ff7a5c", "#0b86a8"]}),
+    ]
+    bench = blank.open(Api(address).piece(ground, *trail, called=called))
+    found = {}
+    for label in ("Tone", "Curves", "Gradient map", "Ghosts"):
+        bench.choose(label)
+        page.wait_for_load_state("networkidle")
+        found[label] = faults(page)
+    photo = bench.saved()["layers"][0]["source"]["photo"]
+    page.get_by_role("button", name="The finished picture").click()
+    page.get_by_role("button", name="Crop and turn").click()
+    bench.settle()
+    found["box"] = faults(page)
+    page.goto(f"/figure/{photo}")
+    page.get_by_role("button", name="Look in the whole photo").click()
+    expect(page.locator('.figure-stage[data-busy="no"]')).to_be_visible()
+    found["figure"] = faults(page)
     assert {view: told for view, told in found.items() if told} == {}
 
 

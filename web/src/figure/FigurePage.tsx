@@ -91,7 +91,7 @@ function Outlining({ photo, correct }: { photo: Photo; correct: Photo | null }) 
   return (
     <div className="app">
       <Head>
-        <strong className="clip">{correct ? `Correct ${correct.name}` : `A figure from ${photo.name}`}</strong>
+        <h1 className="clip">{correct ? `Correct ${correct.name}` : `A figure from ${photo.name}`}</h1>
         <span className="spring" />
         <Button disabled={!work.back} onClick={() => work.back?.()}>
           Undo
