@@ -76,6 +76,35 @@ def _hinted(mask: AnyArray, hints: Sequence[Hint], corner: tuple[float, float], 
         cv2.polylines(mask, [line if len(line) > 1 else np.repeat(line, 2, axis=0)], False, int(value), wide, cv2.LINE_8, 3)
 
 
+def _searched(whole: Array, place: Box, box: Box, hints: Sequence[Hint]) -> Array | None:
+    """Return 1 where a figure is, in `LOOK` pixels of what lies round its box; None where the box is too small to look in."""
+    by = min(1.0, LOOK / max(whole.shape[:2]))
+    small = (max(2, round(whole.shape[1] * by)), max(2, round(whole.shape[0] * by)))
+    part = cv2.resize(whole, small, interpolation=cv2.INTER_AREA) if by < 1 else whole
+    rows, cols = part.shape[:2]
+    pixels = np.ascontiguousarray((np.clip(part[..., 2::-1], 0, 1) * 255 + 0.5).astype(np.uint8))
+    left, top, right, bottom = place
+    scale = cols / (right - left), rows / (bottom - top)
+    # Nothing outside the box is figure: a pixel of it is left all round, so that there is something to learn from.
+    x0, x1 = max(1, round((box[0] - left) * scale[0])), min(cols - 1, round((box[2] - left) * scale[0]))
+    y0, y1 = max(1, round((box[1] - top) * scale[1])), min(rows - 1, round((box[3] - top) * scale[1]))
+    if x1 - x0 < 4 or y1 - y0 < 4:
+        return None
+    mask: AnyArray = np.zeros((rows, cols), np.uint8)
+    cv2.setRNGSeed(16)
+    models = np.zeros((1, 65)), np.zeros((1, 65))
+    cv2.grabCut(pixels, mask, (x0, y0, x1 - x0, y1 - y0), *models, ROUNDS, cv2.GC_INIT_WITH_RECT)
+    rough = _figure_of(mask)
+    if not hints:
+        return rough
+    _hinted(mask, hints, (left, top), scale)
+    cv2.grabCut(pixels, mask, (0, 0, 1, 1), *models, 2, cv2.GC_INIT_WITH_MASK)
+    # A stroke is heard round itself: what it changes far away was not meant.
+    near: AnyArray = np.zeros((rows, cols), np.uint8)
+    _hinted(near, [(points, HEARD * radius, True) for points, radius, _ in hints], (left, top), scale)
+    return np.where(near == cv2.GC_FGD, _figure_of(mask), rough)
+
+
 def propose_outline(picture: Array, frame: Frame, box: Box, hints: Sequence[Hint] = ()) -> tuple[list[Polygon], list[Polygon]]:
     """Find the figure in a rough box.
 
@@ -94,49 +123,37 @@ def propose_outline(picture: Array, frame: Frame, box: Box, hints: Sequence[Hint
     outlines, holes : list of polygons
         Closed, in units; none where nothing is told from what is behind.
     """
-    whole, (left, top, right, bottom) = _around(picture, frame, box)
-    by = min(1.0, LOOK / max(whole.shape[:2]))
-    small = (max(2, round(whole.shape[1] * by)), max(2, round(whole.shape[0] * by)))
-    part = cv2.resize(whole, small, interpolation=cv2.INTER_AREA) if by < 1 else whole
-    rows, cols = part.shape[:2]
-    pixels = np.ascontiguousarray((np.clip(part[..., 2::-1], 0, 1) * 255 + 0.5).astype(np.uint8))
-    across, down = cols / (right - left), rows / (bottom - top)
-    # Nothing outside the box is figure: a pixel of it is left all round, so that there is something to learn from.
-    x0, x1 = max(1, round((box[0] - left) * across)), min(cols - 1, round((box[2] - left) * across))
-    y0, y1 = max(1, round((box[1] - top) * down)), min(rows - 1, round((box[3] - top) * down))
-    if x1 - x0 < 4 or y1 - y0 < 4:
+    whole, place = _around(picture, frame, box)
+    rough = _searched(whole, place, box, hints)
+    if rough is None:
         return [], []
-    mask: AnyArray = np.zeros((rows, cols), np.uint8)
-    cv2.setRNGSeed(16)
-    models = np.zeros((1, 65)), np.zeros((1, 65))
-    cv2.grabCut(pixels, mask, (x0, y0, x1 - x0, y1 - y0), *models, ROUNDS, cv2.GC_INIT_WITH_RECT)
-    rough = _figure_of(mask)
-    if hints:
-        _hinted(mask, hints, (left, top), (across, down))
-        cv2.grabCut(pixels, mask, (0, 0, 1, 1), *models, 2, cv2.GC_INIT_WITH_MASK)
-        # A stroke is heard round itself: what it changes far away was not meant.
-        near: AnyArray = np.zeros((rows, cols), np.uint8)
-        _hinted(near, [(points, HEARD * radius, True) for points, radius, _ in hints], (left, top), (across, down))
-        rough = np.where(near == cv2.GC_FGD, _figure_of(mask), rough)
     rows, cols = whole.shape[:2]
-    across, down = cols / (right - left), rows / (bottom - top)
+    left, top, right, bottom = place
+    scale = cols / (right - left), rows / (bottom - top)
     larger = cv2.resize(rough, (cols, rows), interpolation=cv2.INTER_LINEAR)
     found = (haired(np.ascontiguousarray(whole[..., :3]), larger, NEAR) >= 0.5).astype(np.uint8)
     if hints:
         sure: AnyArray = np.full(found.shape, 2, np.uint8)
-        _hinted(sure, hints, (left, top), (across, down))
+        _hinted(sure, hints, (left, top), scale)
         found[sure == cv2.GC_FGD], found[sure == cv2.GC_BGD] = 1, 0
     else:
         found = np.asarray(cv2.morphologyEx(found, cv2.MORPH_OPEN, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (3, 3))), np.uint8)
+    least = (LEAST_HINTED if hints else LEAST) * (box[2] - box[0]) * scale[0] * (box[3] - box[1]) * scale[1]
+    return _outlined(found, least, (left, top), scale)
+
+
+def _outlined(
+    found: AnyArray, least: float, corner: tuple[float, float], scale: tuple[float, float]
+) -> tuple[list[Polygon], list[Polygon]]:
+    """Return the outlines and holes of a mask that are larger than `least` pixels, in units."""
     lines, nested = cv2.findContours(found, cv2.RETR_CCOMP, cv2.CHAIN_APPROX_NONE)
     outlines: list[Polygon] = []
     holes: list[Polygon] = []
-    least = (LEAST_HINTED if hints else LEAST) * (box[2] - box[0]) * across * (box[3] - box[1]) * down
     for line, (_, _, _, parent) in zip(lines, nested[0] if nested is not None else (), strict=True):
         if cv2.contourArea(line) < least:
             continue
         kept = cv2.approxPolyDP(line, FINE, closed=True)[:, 0]
-        points = [(round(float(c + 0.5) / across + left, 5), round(float(r + 0.5) / down + top, 5)) for c, r in kept]
+        points = [(round(float(c + 0.5) / scale[0] + corner[0], 5), round(float(r + 0.5) / scale[1] + corner[1], 5)) for c, r in kept]
         if len(points) >= 3:
             (outlines if parent < 0 else holes).append(points[:: ceil(len(points) / 480)])
     return outlines, holes

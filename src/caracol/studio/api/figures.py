@@ -17,7 +17,7 @@ from ..figures import correct_figure, keep_figure, outline_in, shown
 from ..models import Photo
 from ..photos import check_where
 from .schemas import FAULTS, CutData, ErrorOut, FigureIn, FigurePatch, OutlineIn, OutlineOut, PhotoOut
-from .serving import served
+from .serving import png, served
 
 router = Router(tags=["figures"])
 
@@ -51,9 +51,7 @@ def show(request: HttpRequest, payload: CutData) -> HttpResponse:
     """Return the figure where it stands in its photo, the rest transparent, as a PNG."""
     with served(request):
         data = shown(_cut(payload))
-    response = HttpResponse(data, content_type="image/png")
-    response["Cache-Control"] = "no-store"
-    return response
+    return png(data)
 
 
 @router.post("", response={201: PhotoOut, 507: ErrorOut, **FAULTS}, operation_id="keep_figure")

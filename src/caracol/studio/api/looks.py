@@ -62,7 +62,7 @@ from .schemas import (
     VariantOut,
     VeilIn,
 )
-from .serving import served
+from .serving import png, served
 
 router = Router(tags=["looks"])
 CATALOGUE = CatalogueOut.model_validate(
@@ -105,9 +105,7 @@ def make_veil(request: HttpRequest, payload: VeilIn) -> HttpResponse:
     """Return the where of a layer, group or step as a transparent PNG: a tint, or its edge."""
     with served(request) as stop:
         data = veil(check_piece(payload.document), payload.layer, payload.step, payload.size, payload.edge, stop)
-    response = HttpResponse(data, content_type="image/png")
-    response["Cache-Control"] = "no-store"
-    return response
+    return png(data)
 
 
 @router.post("/bars", response={200: BarsOut, **FAULTS}, operation_id="draw_bars")
@@ -138,9 +136,7 @@ def runs(request: HttpRequest, payload: RunsIn) -> HttpResponse:
     """Return what a step acts on as a tinted, transparent PNG: the runs of a pixel sort."""
     with served(request) as stop:
         data = runs_veil(check_piece(payload.document), payload.layer, payload.step, payload.size, stop)
-    response = HttpResponse(data, content_type="image/png")
-    response["Cache-Control"] = "no-store"
-    return response
+    return png(data)
 
 
 @router.post("/clipped", operation_id="show_clipped", response={200: None, **FAULTS})
@@ -148,9 +144,7 @@ def clipped(request: HttpRequest, payload: RunsIn) -> HttpResponse:
     """Return where a step loses dark (blue) and light (red) tones as a transparent PNG."""
     with served(request) as stop:
         data = clipped_veil(check_piece(payload.document), payload.layer, payload.step, payload.size, stop)
-    response = HttpResponse(data, content_type="image/png")
-    response["Cache-Control"] = "no-store"
-    return response
+    return png(data)
 
 
 @router.post("/palettes", response={200: PaletteOut, **FAULTS}, operation_id="find_palette")

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 
 from ...core.render.context import CORES
 from ..traffic import Seats, hung_up
@@ -37,3 +37,10 @@ def served(request: HttpRequest, overtaken: Callable[[], bool] = _never, hand: b
 
     with (HAND if hand else SEATS).taken(stop):
         yield stop
+
+
+def png(data: bytes) -> HttpResponse:
+    """Return a picture of something that changes all the time, as an answer."""
+    response = HttpResponse(data, content_type="image/png")
+    response["Cache-Control"] = "no-store"
+    return response

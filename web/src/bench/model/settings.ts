@@ -102,3 +102,10 @@ export const defaults = (kind: Settable, some: Settings = {}): Settings => ({
   ...Object.fromEntries(kind.settings.map((s) => [s.name, s.default as SettingValue])),
   ...some,
 });
+
+/** A number of a panel that is no setting of a kind, described as one. */
+export const ownNumber = (
+  name: string, label: string, minimum: number, maximum: number, unit: string, step: number, help: string, usual: number | null = null,
+): Setting => ({
+  name, label, unit, type: "number", choices: null, minimum, maximum, step, default: usual, auto: null, when: null, idle: [], fine: false, nullable: false, help,
+}); // biome-ignore format: one line each would be long

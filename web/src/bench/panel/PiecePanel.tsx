@@ -1,7 +1,7 @@
 import { Button, Select } from "antd";
-import type { Setting } from "../../api/client";
 import { useCatalogue } from "../../shared/useCatalogue";
 import { allEntries, asLayer, isGroup, sourceName } from "../model/piece";
+import { ownNumber } from "../model/settings";
 import { useBenchPart, useDocument } from "../store";
 import { NumberControl } from "./controls/NumberControl";
 
@@ -64,13 +64,10 @@ export function PiecePanel() {
   );
 }
 
-const number = (name: string, label: string, minimum: number, maximum: number, unit: string, step: number, help: string): Setting => ({
-  name, label, unit, type: "number", choices: null, minimum, maximum, step, default: name.startsWith("r") ? 1 : 0, auto: null, when: null, idle: [], fine: false, nullable: false, help,
-}); // biome-ignore format: one line each would be long
 const BOX = [
-  number("turn", "Turn", -0.5, 0.5, "turns", 0.001, "Of the box, clockwise; what is in it turns the other way."),
-  number("rx", "Half width", 0.05, 4, "units", 0.005, "From the middle of the box to its side."),
-  number("ry", "Half height", 0.05, 4, "units", 0.005, "From the middle of the box to its top."),
+  ownNumber("turn", "Turn", -0.5, 0.5, "turns", 0.001, "Of the box, clockwise; what is in it turns the other way.", 0),
+  ownNumber("rx", "Half width", 0.05, 4, "units", 0.005, "From the middle of the box to its side.", 1),
+  ownNumber("ry", "Half height", 0.05, 4, "units", 0.005, "From the middle of the box to its top.", 1),
 ];
 
 /** Crop and turn of the whole piece: a box on the finished picture. */

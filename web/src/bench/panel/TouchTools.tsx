@@ -2,7 +2,7 @@ import { Button, Switch } from "antd";
 import type { Setting } from "../../api/client";
 import { ColourField } from "../colours/ColourField";
 import { stepsOf } from "../model/piece";
-import { ringBefore } from "../model/settings";
+import { ownNumber, ringBefore } from "../model/settings";
 import { MODES, NEW_TOUCH, type Stroke, type Touch, takesSource } from "../model/touch";
 import { useBench, useBenchPart } from "../store";
 import { useDoubles } from "../useDoubles";
@@ -10,17 +10,14 @@ import { NumberControl } from "./controls/NumberControl";
 import type { ToolProps } from "./kindTools";
 import "./TouchTools.css";
 
-const number = (name: string, label: string, minimum: number, maximum: number, unit: string, step: number, help: string): Setting => ({
-  name, label, unit, type: "number", choices: null, minimum, maximum, step, default: null, auto: null, when: null, idle: [], fine: false, nullable: false, help,
-}); // biome-ignore format: one line each would be long
 const BRUSH = [
-  number("radius", "Size", 0.005, 0.6, "units", 0.005, "Half the width of the brush, in units. N smaller, M larger."),
-  number("hardness", "Hardness", 0, 1, "share", 0.05, "How much of it is full to the edge. Shift + N softer, Shift + M harder."),
-  number("opacity", "Opacity", 0, 1, "share", 0.05, "How much of the stroke is seen."),
+  ownNumber("radius", "Size", 0.005, 0.6, "units", 0.005, "Half the width of the brush, in units. N smaller, M larger."),
+  ownNumber("hardness", "Hardness", 0, 1, "share", 0.05, "How much of it is full to the edge. Shift + N softer, Shift + M harder."),
+  ownNumber("opacity", "Opacity", 0, 1, "share", 0.05, "How much of the stroke is seen."),
 ];
 const SOURCE = [
-  number("turn", "Turn", -0.5, 0.5, "turns", 0.0025, "The source turned clockwise, besides what a ring turns it by."),
-  number("scale", "Scale", 0.25, 4, "factor", 0.05, "Above 1 the source is shown larger."),
+  ownNumber("turn", "Turn", -0.5, 0.5, "turns", 0.0025, "The source turned clockwise, besides what a ring turns it by."),
+  ownNumber("scale", "Scale", 0.25, 4, "factor", 0.05, "Above 1 the source is shown larger."),
 ];
 
 const labelOf = (mode: string): string => MODES.find((one) => one.value === mode)?.label ?? mode;

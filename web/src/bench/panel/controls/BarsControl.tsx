@@ -2,15 +2,15 @@ import { App, Button } from "antd";
 import type { Setting } from "../../../api/client";
 import { type Bar, splitBar } from "../../model/bars";
 import { layerOf } from "../../model/piece";
+import { ownNumber } from "../../model/settings";
 import { useBenchPart } from "../../store";
 import { drawAgain, useBars } from "../../useBars";
 import { Name } from "./Name";
 import { NumberControl } from "./NumberControl";
 import type { ControlProps } from "./types";
 
-const share = (name: keyof Bar, label: string, minimum: number, maximum: number, help: string, unit = "share"): Setting => ({
-  name, label, unit, type: "number", choices: null, minimum, maximum, step: 0.001, default: null, auto: null, when: null, idle: [], fine: false, nullable: false, help,
-}); // biome-ignore format: one line each would be long
+const share = (name: keyof Bar, label: string, minimum: number, maximum: number, help: string, unit = "share"): Setting =>
+  ownNumber(name, label, minimum, maximum, unit, 0.001, help);
 const NUMBERS = [
   share("shift", "Aside", -1, 1, "How far it went, of the width; right positive."),
   share("drop", "Down", -0.5, 0.5, "How far it went, of the height; down positive."),
