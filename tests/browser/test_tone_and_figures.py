@@ -216,6 +216,10 @@ def test_a_heron_is_cut_out_of_the_reeds_and_belongs_in_a_tunnel(
     over((0.41, 0.04), (0.6, 0.5), (0.84, 0.97))
     cut_out = page.get_by_alt_text("The figure as it will be cut out")
     expect(cut_out).to_be_visible()
+    # Left and come back to, it is as it was.
+    page.reload()
+    expect(page.get_by_text("The outline you began before is here.")).to_be_visible()
+    expect(cut_out).to_be_visible()
     # Its legs are too thin to be found: painted over, they come along.
     page.get_by_label("Brush, number").fill("0.008")
     page.get_by_label("Brush, number").press("Enter")

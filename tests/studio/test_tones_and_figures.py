@@ -134,6 +134,11 @@ def test_what_cannot_be_cut_out_is_said(api: Api, cut: dict[str, Any]) -> None:
     strange = {**cut, "outline": {"shapes": [{"kind": "blob"}]}}
     assert api.send("post", "figures", {"name": "Strange", "cut": strange}).status_code == 422
     assert not Photo.objects.filter(name__in=["Nothing", "Strange"]).exists()
+    # A photo is no figure: it is not overwritten by one.
+    photo = Photo.objects.get(file_name=cut["photo"])
+    refused = api.send("put", f"figures/{photo.id}", {"cut": cut})
+    assert "not a figure" in refused.json()["error"]["message"]
+    assert Photo.objects.get(id=photo.id).digest == photo.digest
 
 
 def test_photos_that_are_no_figures_have_no_cut(api: Api) -> None:

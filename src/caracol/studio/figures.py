@@ -8,6 +8,7 @@ from pathlib import PurePath
 from django.db import transaction
 from PIL import Image
 
+from ..core.errors import PictureError
 from ..core.io.formats import encode, to_integers
 from ..core.piece.cutting import Cut, Search, cut_out, look_for
 from ..core.piece.where import Where
@@ -66,6 +67,8 @@ def correct_figure(photo: Photo, cut: Cut) -> Photo:
     ------
     MissingPhoto, PictureError
     """
+    if photo.cut is None:
+        raise PictureError(f"“{photo.name}” is a photo, not a figure that was cut out: cut one out of it, and correct that.")
     figure = cut_out(SHELF.pyramid(cut.photo), cut)
     content = encode(to_integers(figure), "png", 0)
     pyramid = pyramid_of(figure)

@@ -1,11 +1,11 @@
 import { Alert, App, Button, Input, Segmented, Slider, Spin, Switch } from "antd";
 import { useEffect, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
-import { useNavigate, useParams, useSearchParams } from "react-router";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { Photo } from "../api/client";
 import { Figure as FigureInput } from "../shared/Figure";
 import { Head } from "../shared/Head";
-import { usePhoto } from "../shared/usePhotos";
+import { useNamedPhoto } from "../shared/usePhotos";
 import { FigureStage } from "./FigureStage";
 import { BRUSH, FEATHER, type Tool } from "./figure";
 import { useFigure } from "./useFigure";
@@ -27,18 +27,29 @@ const TOLD: Record<Tool, string> = {
 /** A figure is outlined in a photo and cut out of it; or one that was is corrected. */
 export function FigurePage() {
   const { fileName = "" } = useParams();
-  const opened = usePhoto(fileName);
-  const source = usePhoto(opened?.cut ? opened.cut.photo : fileName);
-  if (!opened || !source)
+  const { photo: opened, isKnown } = useNamedPhoto(fileName);
+  const named = opened?.cut ? opened.cut.photo : fileName;
+  const { photo: source, isKnown: isSourceKnown } = useNamedPhoto(named);
+  if (!opened || !source) {
+    const missing = isKnown && !opened ? fileName : isSourceKnown && !source ? named : null;
     return (
       <div className="app">
         <Head />
-        <main className="figure-page">
-          <Spin description="Fetching the photo" />
-          {opened?.cut && !source && <Alert type="warning" title={`The photo ${opened.cut.photo} is not on the Shelf any more.`} />}
+        <main className="figure-page alone">
+          {missing ? (
+            <Alert
+              type="warning"
+              showIcon
+              title={`The photo “${missing}” is not on the Shelf any more. Put it there again, or choose another.`}
+              action={<Link to="/">To the Shelf</Link>}
+            />
+          ) : (
+            <Spin description="Fetching the photo" />
+          )}
         </main>
       </div>
     );
+  }
   return <Outlining key={opened.id} photo={source} correct={opened.cut ? opened : null} />;
 }
 
@@ -47,7 +58,7 @@ function Outlining({ photo, correct }: { photo: Photo; correct: Photo | null }) 
   const { message } = App.useApp();
   const [query] = useSearchParams();
   const back = query.get("back") ?? "/";
-  const work = useFigure(photo.file_name, correct?.cut ?? null);
+  const work = useFigure(photo.file_name, correct?.cut ?? null, correct?.file_name ?? photo.file_name);
   const { figure, change } = work;
   const [tool, setTool] = useState<Tool>(correct ? "add" : "box");
   const [brush, setBrush] = useState(BRUSH.usual);
@@ -108,6 +119,14 @@ function Outlining({ photo, correct }: { photo: Photo; correct: Photo | null }) 
             <h2>{correct ? "Correct the figure" : "Cut a figure out"}</h2>
             <p className="quiet">{TOLD[tool]}</p>
           </div>
+          {work.restored && (
+            <p className="quiet small" role="status">
+              The outline you began before is here.{" "}
+              <button type="button" className="bare chip" onClick={work.anew}>
+                Begin anew
+              </button>
+            </p>
+          )}
           <Segmented block className="tight" aria-label="Tool" value={tool} options={TOOLS} onChange={(next) => setTool(next as Tool)} />
           {(tool === "add" || tool === "remove") && (
             <>

@@ -1,18 +1,42 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { App } from "antd";
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { api, type Cut, makeFigure, type Photo, take } from "../api/client";
 import { useBlobUrl } from "../shared/useBlobUrl";
 import { cutOf, FEATHER, type Figure, NEW_FIGURE } from "./figure";
 
+/** What was begun of a figure and not kept, where there is something. */
+function begunBefore(key: string): Figure | null {
+  try {
+    const kept = JSON.parse(localStorage.getItem(key) ?? "null") as Figure | null;
+    return kept?.outline ? kept : null;
+  } catch {
+    return null;
+  }
+}
+
 /** A figure being outlined: as it is, what goes back and forth, and what the server makes of it. */
-export function useFigure(photo: string | null, cut: Cut | null) {
+export function useFigure(photo: string, cut: Cut | null, name: string) {
   const queries = useQueryClient();
   const { message } = App.useApp();
   const first: Figure = cut
     ? { search: cut.search ?? null, outline: cut.outline, hair: cut.hair ?? 0, fringe: cut.fringe ?? 0 }
     : NEW_FIGURE;
-  const [history, setHistory] = useState({ past: [] as Figure[], now: first, next: [] as Figure[] });
+  // Leaving is no loss: what was begun is there when one comes back.
+  const key = `caracol-figure-${name}`;
+  const [begun] = useState(() => begunBefore(key));
+  const [restored, setRestored] = useState(begun !== null);
+  const [history, setHistory] = useState({ past: [] as Figure[], now: begun ?? first, next: [] as Figure[] });
+  useEffect(() => {
+    if (history.past.length) localStorage.setItem(key, JSON.stringify(history.now));
+    else if (!restored) localStorage.removeItem(key);
+  }, [history, restored, key]);
+  const anew = () => {
+    localStorage.removeItem(key);
+    setRestored(false);
+    gesture.current = undefined;
+    setHistory({ past: [], now: first, next: [] });
+  };
   const gesture = useRef<string | undefined>(undefined);
   const { now } = history;
   const change = (part: Partial<Figure>, name?: string) => {
@@ -31,13 +55,13 @@ export function useFigure(photo: string | null, cut: Cut | null) {
     mutationFn: (wanted: NonNullable<Figure["search"]>) =>
       take(
         api.POST("/api/figures/outline", {
-          body: { photo: photo ?? "", search: wanted, feather: now.outline?.feather ?? FEATHER },
+          body: { photo, search: wanted, feather: now.outline?.feather ?? FEATHER },
         }),
       ),
     onSuccess: ({ outline }, wanted) => change({ search: wanted, outline }),
     onError: (fault: Error) => void message.error(fault.message),
   });
-  const whole = photo ? cutOf(photo, now) : null;
+  const whole = cutOf(photo, now);
   const { data, isFetching } = useQuery({
     queryKey: ["figure", JSON.stringify(whole)],
     queryFn: ({ signal }) => makeFigure(whole as Cut, signal),
@@ -53,7 +77,10 @@ export function useFigure(photo: string | null, cut: Cut | null) {
       correct
         ? take(api.PUT("/api/figures/{photo_id}", { params: { path: { photo_id: correct.id } }, body: { cut: whole as Cut } }))
         : take(api.POST("/api/figures", { body: { name, cut: whole as Cut } })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["photos"] }),
+    onSuccess: () => {
+      localStorage.removeItem(key);
+      return queries.invalidateQueries({ queryKey: ["photos"] });
+    },
     onError: (fault: Error) => void message.error(fault.message),
   });
   return {
@@ -62,6 +89,8 @@ export function useFigure(photo: string | null, cut: Cut | null) {
     search,
     keep,
     shown,
+    restored,
+    anew,
     busy: isFetching || search.isPending,
     back: history.past.length ? () => go(true) : null,
     forth: history.next.length ? () => go(false) : null,

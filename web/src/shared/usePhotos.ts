@@ -6,12 +6,15 @@ import { usePages } from "./usePages";
 export const usePhotos = (search: string) =>
   usePages(["photos", search], (range) => take(api.GET("/api/photos", { params: { query: { search, ...range } } })));
 
-/** The photo of the Shelf that a piece names, if it is there. */
-export function usePhoto(name: string | null | undefined): Photo | undefined {
-  const { data } = useQuery({
+/** The photo of the Shelf that a piece names, if it is there; and whether that is known yet. */
+export function useNamedPhoto(name: string | null | undefined): { photo: Photo | undefined; isKnown: boolean } {
+  const { data, isFetched } = useQuery({
     queryKey: ["photos", "named", name],
     queryFn: () => take(api.GET("/api/photos", { params: { query: { file_name: name ?? "", limit: 1 } } })),
     enabled: Boolean(name),
   });
-  return data?.items[0];
+  return { photo: data?.items[0], isKnown: isFetched };
 }
+
+/** The photo of the Shelf that a piece names, if it is there. */
+export const usePhoto = (name: string | null | undefined): Photo | undefined => useNamedPhoto(name).photo;
