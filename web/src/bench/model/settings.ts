@@ -97,6 +97,12 @@ export function followed(step: Step, before: Step[]): Settings {
   return free.length ? { ...step.settings, ...Object.fromEntries(free) } : step.settings;
 }
 
+/** A step's settings with numbers that are left to it as it found them, so that what is shown is what holds. */
+export function withTold(kind: Settable, settings: Settings, told: Record<string, unknown> | undefined): Settings {
+  const found = kind.settings.filter((one) => one.auto && settings[one.name] == null && typeof told?.[one.name] === "number");
+  return found.length ? { ...settings, ...Object.fromEntries(found.map((one) => [one.name, told?.[one.name] as number])) } : settings;
+}
+
 /** All settings of a kind at their defaults, with some set. */
 export const defaults = (kind: Settable, some: Settings = {}): Settings => ({
   ...Object.fromEntries(kind.settings.map((s) => [s.name, s.default as SettingValue])),

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { withTold } from "./settings";
 import {
   byLight,
   colourOf,
@@ -86,5 +87,15 @@ describe("gradients", () => {
   });
   it("weigh light as the core does", () => {
     expect(partsOf("#ff0000")).toEqual({ all: 0.2126, red: 1, green: 0, blue: 0, light: 0.2126 });
+  });
+});
+
+describe("numbers that are left to a step", () => {
+  const number = { name: "feet", auto: [{ value: 1 }], default: null } as never;
+  const kind = { settings: [number, { name: "soft", auto: null, default: 0.1 } as never] };
+  it("are shown as it found them, and as the hand set them", () => {
+    expect(withTold(kind, {}, { feet: 0.4, soft: 0.9 })).toEqual({ feet: 0.4 });
+    expect(withTold(kind, { feet: 0.7 }, { feet: 0.4 })).toEqual({ feet: 0.7 });
+    expect(withTold(kind, {}, undefined)).toEqual({});
   });
 });

@@ -2,8 +2,9 @@ import type { Kind, Setting } from "../../api/client";
 import { useLatest } from "../../shared/useLatest";
 import type { Channel, Layer, SettingValue, Step } from "../model/piece";
 import { rowsOf } from "../model/rows";
-import { applies, defaults, followed, isChanged, reshapes } from "../model/settings";
+import { applies, defaults, followed, isChanged, reshapes, withTold } from "../model/settings";
 import { useBench } from "../store";
+import { useTold } from "../useTold";
 import { WhereSection } from "../where/WhereSection";
 import { ChannelsSection, RGB } from "./ChannelsSection";
 import { Fold } from "./Fold";
@@ -29,7 +30,8 @@ export function StepPanel({ step, kind, index, count, layer }: Props) {
   const partly = !reshapes(kind, step.settings);
   const change = (part: Partial<Step>, gesture?: string) =>
     edit({ type: "step", step: step.id, change: part, ...(gesture ? { gesture: `${step.id}-${gesture}` } : {}) });
-  const settings = shownSettings({ ...step, settings: followed(step, layer.steps.slice(0, index)) }, kind);
+  const told = useTold();
+  const settings = withTold(kind, shownSettings({ ...step, settings: followed(step, layer.steps.slice(0, index)) }, kind), told);
   const set = useLatest((name: string, value: SettingValue, gesture?: string) => {
     const named = gesture ? { gesture: `${step.id}-${gesture}` } : {};
     edit({ type: "set", step: step.id, settings: changeOf(step, kind, { [name]: value }, playing), ...named });
