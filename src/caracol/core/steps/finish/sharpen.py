@@ -14,6 +14,7 @@ from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, number
 from ...pixels.blending import LUMA
 
+WEIGHTS = np.array([[*LUMA, 0]], np.float32)
 LEAST = 0.3
 """Below so many pixels of radius there is nothing to sharpen."""
 
@@ -40,7 +41,7 @@ def sharpen(picture: Array, rows: Rows, measured: dict[str, Any], s: SharpenSett
     sigma = s.radius * rows.cols / 2 / rows.frame.half_w
     if sigma < LEAST or s.amount == 0:
         return picture.copy()
-    light = np.ascontiguousarray(picture[..., :3] @ LUMA)
+    light = cv2.transform(np.ascontiguousarray(picture), WEIGHTS)
     fine = light - cv2.GaussianBlur(light, (0, 0), sigma, borderType=cv2.BORDER_REPLICATE)
     # A radius of less than a pixel comes in by degrees, so that sizes agree.
     share = np.float32(s.amount * min(1.0, (sigma - LEAST) / (1 - LEAST)))
@@ -50,10 +51,10 @@ def sharpen(picture: Array, rows: Rows, measured: dict[str, Any], s: SharpenSett
         low, high = (work(light, near, borderType=cv2.BORDER_REPLICATE) for work in (cv2.erode, cv2.dilate))
         held = np.clip(sharp, low, high)
         sharp = held + np.float32(s.halo) * (sharp - held)
-    out = picture.copy()
-    alpha = picture[..., 3:]
-    out[..., :3] = np.clip(picture[..., :3] + (sharp - light)[..., None], 0, alpha)
-    return out
+    more = np.asarray(sharp - light, np.float32)
+    out = picture + cv2.merge([more, more, more, np.zeros_like(more)])
+    np.maximum(out, 0, out=out)
+    return np.minimum(out, picture[..., 3:], out=out)
 
 
 SHARPEN = PictureKind(
