@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import re
+from io import BytesIO
 from pathlib import Path
 
 import numpy as np
 import pytest
+from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 
 from caracol.studio.demo.world import SCENES, draw_photo
@@ -107,6 +109,10 @@ def test_a_gradient_is_made_from_colours_of_the_picture_and_kept(plain: Bench, p
     assert len(plain.settings("gradient-map")["stops"]) == 4
     # The new stop is chosen: its colour is taken from the finished picture.
     page.get_by_role("button", name=re.compile("^Pick colour of stop 4")).click()
+    # What is edited while the hand is on its way to the picture stays.
+    panel.get_by_role("button", name="Spread evenly").click()
+    evenly = [stop["at"] for stop in plain.settings("gradient-map")["stops"]]
+    mapped = plain.picture()
     spot = plain.place()
     rows, cols = mapped.shape[:2]
     page.mouse.move(spot["x"] + 0.5 * spot["width"], spot["y"] + 0.5 * spot["height"])
@@ -115,6 +121,7 @@ def test_a_gradient_is_made_from_colours_of_the_picture_and_kept(plain: Bench, p
     taken = plain.settings("gradient-map")["stops"][3]["colour"]
     rgb = [int(taken[n : n + 2], 16) for n in (1, 3, 5)]
     assert np.abs(mapped[round(0.5 * rows), round(0.6 * cols)] - rgb).max() < 40
+    assert [stop["at"] for stop in plain.settings("gradient-map")["stops"]] == evenly
     panel.get_by_role("button", name="Turn over").click()
     turned = plain.picture()
     light = (before @ LUMA).ravel()
@@ -144,10 +151,6 @@ def test_light_goes_where_it_is_dragged_and_plates_are_seen_alone(plain: Bench, 
     page.locator("body").press("p")
     expect(page.get_by_text("Only the light")).to_be_visible()
     shot = page.screenshot(clip={"x": spot["x"] + 20, "y": spot["y"] + 20, "width": 60, "height": 60})
-    from io import BytesIO
-
-    from PIL import Image
-
     seen = np.asarray(Image.open(BytesIO(shot)).convert("RGB")).astype(int)
     assert np.ptp(seen, axis=2).max() <= 2
     page.locator("body").press("p")
@@ -220,16 +223,19 @@ def test_a_heron_is_cut_out_of_the_reeds_and_belongs_in_a_tunnel(
     page.reload()
     expect(page.get_by_text("The outline you began before is here.")).to_be_visible()
     expect(cut_out).to_be_visible()
-    # Its legs are too thin to be found: painted over, they come along.
+    # Its legs are too thin to be found: painted over, one right after the other, they come along.
     page.get_by_label("Brush, number").fill("0.008")
     page.get_by_label("Brush, number").press("Enter")
     first = cut_out.get_attribute("src")
-    over((0.637, 0.57), (0.638, 0.7), (0.638, 0.92))
+    over((0.637, 0.57), (0.638, 0.7))
+    over((0.638, 0.68), (0.638, 0.92))
     expect(cut_out).not_to_have_attribute("src", str(first))
     expect(page.locator('.figure-stage[data-busy="no"]')).to_be_visible()
     name = f"Heron {called}"
     page.get_by_label("Name of the figure").fill(name)
-    page.get_by_role("button", name="Keep it on the Shelf").click()
+    with page.expect_request("**/api/figures") as kept:
+        page.get_by_role("button", name="Keep it on the Shelf").click()
+    assert len(kept.value.post_data_json["cut"]["search"]["hints"]) == 2
     expect(page.get_by_role("complementary", name=f"Photo {name}")).to_be_visible()
     # Into a tunnel of something quite blue and dark: there it takes the ground's tone.
     tunnel = ("ring", {"inside": "top", "spread": "depth", "hole": 0.12, "reach": 1.42})

@@ -7,7 +7,7 @@ import { Figure as FigureInput } from "../shared/Figure";
 import { Head } from "../shared/Head";
 import { useNamedPhoto } from "../shared/usePhotos";
 import { FigureStage } from "./FigureStage";
-import { BRUSH, FEATHER, type Tool } from "./figure";
+import { BRUSH, type Tool } from "./figure";
 import { useFigure } from "./useFigure";
 import "./FigurePage.css";
 
@@ -60,13 +60,14 @@ function Outlining({ photo, correct }: { photo: Photo; correct: Photo | null }) 
   const back = query.get("back") ?? "/";
   const work = useFigure(photo.file_name, correct?.cut ?? null, correct?.file_name ?? photo.file_name);
   const { figure, change } = work;
+  const { outline } = figure;
   const [tool, setTool] = useState<Tool>(correct ? "add" : "box");
   const [brush, setBrush] = useState(BRUSH.usual);
   const [exact, setExact] = useState(false);
   const [ground, setGround] = useState<"photo" | "chequer" | "dark">("photo");
   const [name, setName] = useState(correct?.name ?? `${photo.name} figure`);
   // Once a figure is there, it is corrected.
-  const found = figure.outline !== null;
+  const found = outline !== null;
   useEffect(() => {
     if (found) setTool((now) => (now === "box" ? "add" : now));
   }, [found]);
@@ -152,15 +153,10 @@ function Outlining({ photo, correct }: { photo: Photo; correct: Photo | null }) 
             <div className="part-head">
               <strong>Edge</strong>
             </div>
-            {number(
-              "Feather",
-              figure.outline?.feather ?? FEATHER,
-              0.1,
-              0.001,
-              1,
-              "",
-              (feather) => figure.outline && change({ outline: { ...figure.outline, feather } }, "feather"),
-            )}
+            {outline &&
+              number("Feather", outline.feather ?? 0, 0.1, 0.001, 1, "", (feather) =>
+                change({ outline: { ...outline, feather } }, "feather"),
+              )}
             {number("Hair", figure.hair, 0.1, 0.001, 1, "", (hair) => change({ hair }, "hair"))}
             {number("Fringe", figure.fringe, 1, 0.05, 100, " %", (fringe) => change({ fringe }, "fringe"))}
             <p className="quiet small">
@@ -183,7 +179,7 @@ function Outlining({ photo, correct }: { photo: Photo; correct: Photo | null }) 
           {!correct && (
             <Input aria-label="Name of the figure" value={name} maxLength={120} onChange={(event) => setName(event.target.value)} />
           )}
-          <Button type="primary" disabled={!figure.outline} loading={work.keep.isPending} onClick={keep}>
+          <Button type="primary" disabled={!outline} loading={work.keep.isPending} onClick={keep}>
             {correct ? "Keep the correction" : "Keep it on the Shelf"}
           </Button>
         </aside>

@@ -29,7 +29,7 @@ export function FigureStage({ photo, work, tool, brush, exact, ground }: Props) 
   const [line, setLine] = useState<Point[]>([]);
   const [hover, setHover] = useState<Point | null>(null);
   const box: Placed = place(photo, room.width ? room : { width: 900, height: 640 }, 1, { x: 0, y: 0 });
-  const { figure, change, search } = work;
+  const { figure, change, search, searched } = work;
   const at = (x: number, y: number): Point => {
     const bounds = ref.current?.getBoundingClientRect();
     return toFrame(box, { x: x - (bounds?.left ?? 0), y: y - (bounds?.top ?? 0) });
@@ -45,8 +45,8 @@ export function FigureStage({ photo, work, tool, brush, exact, ground }: Props) 
     }
     const kept = simplified(points, FINE);
     const add = tool === "add";
-    if (exact || !figure.search) change({ outline: painted(figure.outline, kept, brush, add) });
-    else search.mutate(withHint(figure.search, kept, brush, add));
+    if (exact || !searched) change(({ outline }) => ({ outline: painted(outline, kept, brush, add) }));
+    else search.mutate(withHint(searched, kept, brush, add));
   };
   const bind = useDrag(
     ({ first, last, xy: [x, y], tap }) => {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Where } from "../bench/model/piece";
-import { cutOf, movedCorner, NEW_FIGURE, painted, withCorner, withHint, withoutCorner } from "./figure";
+import { cutOf, foundBy, movedCorner, NEW_FIGURE, painted, withCorner, withHint, withoutCorner } from "./figure";
 
 const SQUARE: Where = {
   feather: 0.01,
@@ -52,6 +52,17 @@ describe("strokes", () => {
     const off = painted(SQUARE, [{ x: 0, y: 0 }], 0.1, false);
     expect(off.shapes[1]).toMatchObject({ kind: "stroke", join: "subtract", radius: 0.1 });
     expect(painted(null, [{ x: 0, y: 0 }], 0.1, true).shapes).toHaveLength(1);
+  });
+  it("that were painted exactly stay when others lead the search, and are gone with a new box", () => {
+    const before = { ...NEW_FIGURE, outline: painted(SQUARE, [{ x: 2, y: 2 }], 0.1, true) };
+    const search = withHint({ box: [0, 0, 1, 1] }, [{ x: 0.5, y: 0.5 }], 0.2, false);
+    expect(foundBy(search, SQUARE, before).outline?.shapes).toMatchObject([
+      { kind: "polygon" },
+      { kind: "stroke", points: [[2, 2]], join: "add" },
+      { kind: "stroke", points: [[0.5, 0.5]], join: "subtract" },
+    ]);
+    expect(foundBy(search, SQUARE, { ...before, outline: SQUARE }).outline?.shapes).toHaveLength(1);
+    expect(foundBy({ box: [0, 0, 1, 1] }, SQUARE, before).outline?.shapes).toHaveLength(1);
   });
   it("are no cut before there is an outline", () => {
     expect(cutOf("a.jpg", NEW_FIGURE)).toBeNull();

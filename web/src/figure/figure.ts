@@ -40,6 +40,16 @@ export function painted(outline: Where | null, points: Point[], radius: number, 
   return { shapes: [...shapes, stroke], feather: outline?.feather ?? FEATHER, invert: false };
 }
 
+/** What a search found. Led by strokes it is a correction: what was painted exactly before stays on it, under the newest stroke. */
+export function foundBy(search: NonNullable<Figure["search"]>, found: Where, before: Figure): Partial<Figure> {
+  const newest = search.hints?.at(-1);
+  const strokes = newest ? (before.outline?.shapes ?? []).filter((shape) => shape.kind === "stroke") : [];
+  const outline = { ...found, shapes: [...found.shapes, ...strokes] };
+  if (!newest || !strokes.length) return { search, outline };
+  const points = newest.points.map(([x = 0, y = 0]) => ({ x, y }));
+  return { search, outline: painted(outline, points, newest.radius, newest.add ?? true) };
+}
+
 const pointsOf = (shape: Shape): number[][] => (shape.points as number[][] | undefined) ?? [];
 
 /** The outline with a point of one of its polygons moved. */

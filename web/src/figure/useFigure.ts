@@ -2,8 +2,9 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { App } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { api, type Cut, makeFigure, type Photo, take } from "../api/client";
+import type { Where } from "../bench/model/piece";
 import { useBlobUrl } from "../shared/useBlobUrl";
-import { cutOf, FEATHER, type Figure, NEW_FIGURE } from "./figure";
+import { cutOf, FEATHER, type Figure, foundBy, NEW_FIGURE } from "./figure";
 
 /** What was begun of a figure and not kept, where there is something. */
 function begunBefore(key: string): Figure | null {
@@ -39,10 +40,14 @@ export function useFigure(photo: string, cut: Cut | null, name: string) {
   };
   const gesture = useRef<string | undefined>(undefined);
   const { now } = history;
-  const change = (part: Partial<Figure>, name?: string) => {
+  const change = (part: Partial<Figure> | ((before: Figure) => Partial<Figure>), name?: string) => {
     const same = name !== undefined && gesture.current === name;
     gesture.current = name;
-    setHistory(({ past, now: before }) => ({ past: same ? past : [...past, before], now: { ...before, ...part }, next: [] }));
+    setHistory(({ past, now: before }) => ({
+      past: same ? past : [...past, before],
+      now: { ...before, ...(typeof part === "function" ? part(before) : part) },
+      next: [],
+    }));
   };
   const go = (back: boolean) =>
     setHistory(({ past, now: at, next }) => {
@@ -52,13 +57,15 @@ export function useFigure(photo: string, cut: Cut | null, name: string) {
       return back ? { past: past.slice(0, -1), now: to, next: [at, ...next] } : { past: [...past, at], now: to, next: next.slice(1) };
     });
   const search = useMutation({
+    // One after the other: a stroke may be painted while the one before is still being looked at.
+    scope: { id: key },
     mutationFn: (wanted: NonNullable<Figure["search"]>) =>
       take(
         api.POST("/api/figures/outline", {
           body: { photo, search: wanted, feather: now.outline?.feather ?? FEATHER },
         }),
       ),
-    onSuccess: ({ outline }, wanted) => change({ search: wanted, outline }),
+    onSuccess: ({ outline }, wanted) => change((before) => foundBy(wanted, outline as Where, before)),
     onError: (fault: Error) => void message.error(fault.message),
   });
   const whole = cutOf(photo, now);
@@ -87,6 +94,8 @@ export function useFigure(photo: string, cut: Cut | null, name: string) {
     figure: now,
     change,
     search,
+    /** What the next stroke adds to. */
+    searched: search.isPending ? search.variables : now.search,
     keep,
     shown,
     restored,
