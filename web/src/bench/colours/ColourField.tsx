@@ -1,8 +1,8 @@
 import { Button, ColorPicker } from "antd";
 import { useState } from "react";
 import { prefer, usePrefs } from "../prefs";
-import { useBench } from "../store";
 import { usePalette } from "./usePalette";
+import { usePick } from "./usePick";
 
 const KEPT = 12;
 
@@ -22,14 +22,13 @@ export function remember(colour: string): void {
 /** A colour: chosen in its sheet, where the piece's own and those used lately are offered, or taken from the picture. */
 export function ColourField({ label, value, onChange }: Props) {
   const [open, setOpen] = useState(false);
-  const patch = useBench((state) => state.patch);
-  const picking = useBench((state) => state.pick?.title === label);
   const recent = usePrefs((prefs) => prefs.recentColours) ?? [];
   const palette = usePalette(open);
   const take = (colour: string) => {
     onChange(colour);
     remember(colour);
   };
+  const [picking, pick] = usePick(label, "finished", take);
   return (
     <span className="row colour-field">
       <ColorPicker
@@ -50,7 +49,7 @@ export function ColourField({ label, value, onChange }: Props) {
         aria-pressed={picking}
         aria-label={`Pick ${label.toLowerCase()} from the picture`}
         title="Press on the finished picture to take the colour that is there."
-        onClick={() => patch({ pick: picking ? null : { title: label, view: "finished", take } })}
+        onClick={pick}
       >
         Pick
       </Button>

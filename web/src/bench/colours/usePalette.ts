@@ -6,7 +6,7 @@ import { useRestedDocument } from "../store";
 export function usePalette(wanted: boolean): string[] {
   const document = useRestedDocument();
   const { data } = useQuery({
-    queryKey: ["palette", JSON.stringify(document.layers)],
+    queryKey: ["palette", JSON.stringify(document)],
     queryFn: ({ signal }) => take(api.POST("/api/palettes", { body: { document: document as never }, signal })),
     enabled: wanted,
     staleTime: Number.POSITIVE_INFINITY,

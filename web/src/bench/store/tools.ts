@@ -4,8 +4,9 @@ import { NEW_TOUCH, type Touch } from "../model/touch";
 /** What is drawn on the picture with the pointer: shapes of a where, bars. */
 export type Tool = "rectangle" | "ellipse" | "polygon" | "stroke" | "erase" | "bar" | "touch";
 
-/** A colour that is taken from the picture: what for, which picture is shown meanwhile, and who gets it. */
+/** A colour that is taken from the picture: by which control, what for, which picture is shown meanwhile, and who gets it. */
 export interface Pick {
+  by: string;
   title: string;
   view: "finished" | "before";
   take: (colour: string) => void;

@@ -2,6 +2,7 @@ import { useDrag } from "@use-gesture/react";
 import { Button, Segmented } from "antd";
 import { type KeyboardEvent, useRef, useState } from "react";
 import { Figure } from "../../shared/Figure";
+import { usePick } from "../colours/usePick";
 import { curveThrough } from "../model/curves";
 import { clamp } from "../model/geometry";
 import {
@@ -94,17 +95,10 @@ export function CurvesTools({ step }: ToolProps) {
     event.preventDefault();
     event.stopPropagation();
   };
-  const fromPicture = () =>
-    patch({
-      pick: {
-        title: `A tone for the curve ${LABELS[name].toLowerCase()}`,
-        view: "before",
-        take: (colour) => {
-          const old = partsOf(colour)[name];
-          put(old, curveThrough(curve, true)(old), `pick-${Date.now()}`);
-        },
-      },
-    });
+  const [picking, pick] = usePick(`A tone for the curve ${LABELS[name].toLowerCase()}`, "before", (colour) => {
+    const old = partsOf(colour)[name];
+    put(old, curveThrough(curve, true)(old), `pick-${Date.now()}`);
+  });
   const own = chosen === null ? undefined : curve[chosen];
   return (
     <section aria-label="Curves" className="curves tone-tools">
@@ -200,7 +194,12 @@ export function CurvesTools({ step }: ToolProps) {
         )}
       </div>
       <div className="row">
-        <Button size="small" title="Press on the picture: a point is put on the curve at the tone that is there." onClick={fromPicture}>
+        <Button
+          size="small"
+          title="Press on the picture: a point is put on the curve at the tone that is there."
+          aria-pressed={picking}
+          onClick={pick}
+        >
           Pick a point
         </Button>
         <ClippedButton shown={clippedShown} />
