@@ -9,6 +9,7 @@ import {
   type Entry,
   entryOf,
   freshIds,
+  type Group,
   isGroup,
   isSingle,
   type Layer,
@@ -182,6 +183,14 @@ describe("linked copies", () => {
     // A copy that is not linked knows of no link.
     const free = record(linked, { type: "duplicate", id: "a" });
     expect(linkedTo(free.present.document, "a")).toHaveLength(1);
+  });
+
+  it("in a group that is copied are linked with each other, not with those they were copied from", () => {
+    const grouped = { caracol: 1, layers: [{ id: "g", name: "Pair", layers: linked.present.document.layers.slice(0, 2) }] };
+    const copied = record(begin({ ...linked.present, document: grouped as never }), { type: "duplicate", id: "g" }).present.document;
+    const inner = (copied.layers[1] as Group).layers;
+    expect(linkedTo(copied, "a").map((one) => one.name)).toEqual(["Land copy"]);
+    expect(linkedTo(copied, inner[0]?.id ?? "").map((one) => one.id)).toEqual([inner[1]?.id]);
   });
 
   it("are edited alike: settings, new steps, moved and removed ones, with ids of their own", () => {

@@ -172,9 +172,9 @@ export function freshIds(document: PieceDocument, count: number): string[] {
   return fresh;
 }
 
-/** Return `count` ids that no layer or group of the document has. */
+/** Return `count` ids that no layer, group or link of the document has. */
 export function freshLayerIds(document: PieceDocument, count: number): string[] {
-  const taken = new Set(allEntries(document.layers).map((entry) => entry.id));
+  const taken = new Set(allEntries(document.layers).flatMap((entry) => [entry.id, entry.link]));
   const fresh: string[] = [];
   for (let number = taken.size + 1; fresh.length < count; number += 1) {
     if (!taken.has(`layer-${number}`)) fresh.push(`layer-${number}`);
@@ -192,16 +192,22 @@ export function distinct(document: PieceDocument, name: string): string {
   }
 }
 
-/** A copy with ids of its own, for layers and steps alike. */
+/**
+ * A copy with ids of its own, for layers and steps alike. Within it, layers that were linked stay so with each other, not with those they
+ * were copied from: only the copy itself may be, by `link`.
+ */
 export function copyOf(document: PieceDocument, entry: Entry, link: string | null = null): Entry {
   const layers = allEntries([entry]);
   const steps = layers.flatMap((one) => asLayer(one).steps);
   const layerIds = freshLayerIds(document, layers.length);
   const stepIds = freshIds(document, steps.length);
+  const links = new Map<string, string>();
   const copy = (one: Entry): Entry => {
     const id = layerIds.shift() ?? "";
     const own = asLayer(one).steps.map((step) => ({ ...step, id: stepIds.shift() ?? "" }));
-    return isGroup(one) ? { ...one, id, steps: own, layers: one.layers.map(copy) } : { ...one, id, steps: own };
+    if (one.link && !links.has(one.link)) links.set(one.link, id);
+    const fresh = { id, steps: own, link: links.get(one.link ?? "") ?? null };
+    return isGroup(one) ? { ...one, ...fresh, layers: one.layers.map(copy) } : { ...one, ...fresh };
   };
   return { ...copy(entry), link, name: distinct(document, `${entry.name || "Layer"} copy`) };
 }
