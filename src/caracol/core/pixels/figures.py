@@ -28,10 +28,11 @@ ROUND = 0.3
 """So much of the box is looked at on every side of it, to learn what is behind."""
 ROUNDS = 5
 LEAST = 0.015
+"""Parts, and holes, that fill less of the box are none."""
 LEAST_HINTED = 0.0006
+"""The same where strokes said what is figure."""
 HEARD = 3.0
 """A stroke is heard so many of its radii from its line."""
-"""Parts, and holes, that fill less of the box are none."""
 FINE = 0.9
 """How far an outline may run beside the edge, in pixels of the look."""
 HAIR_EPS = 2e-4

@@ -60,7 +60,8 @@ def measure_ground(picture: Array, s: BelongSettings, beneath: Beneath | None) -
     x, y = frame.grid(rows, cols)
     seen = alpha > 0.3
     low = float(np.quantile(y[seen], 0.985)) if seen.any() else frame.half_h
-    feet = float(x[seen & (y > low - 0.15)].mean()) if (seen & (y > low - 0.15)).any() else 0.0
+    lowest = seen & (y > low - 0.15)
+    feet = float(x[lowest].mean()) if lowest.any() else 0.0
     centre = float((x * alpha).sum() / alpha.sum()), float((y * alpha).sum() / alpha.sum())
     half = float(np.sqrt(((x - centre[0]) ** 2 * alpha).sum() / alpha.sum()))
     below = beneath.picture
