@@ -12,22 +12,25 @@ export function useTold(): Record<string, unknown> | undefined {
   const { byKey } = useCatalogue();
   const layer = layerOf(document, chosen);
   const step = layer.steps.find((one) => one.id === selected);
+  const mine = `${layer.id} ${step?.id}`;
   const { data } = useQuery({
-    // What lies under a layer counts as well where a step looks at it.
+    // What lies under a layer counts as well where one of its steps looks at it.
     queryKey: [
       "told",
+      mine,
       JSON.stringify([
         layer.source,
         stepsBefore(document, layer.id, step),
         step?.kind,
         step?.settings,
-        step?.kind === "belong" && document.layers,
+        layer.steps.some((one) => one.kind === "belong") && document.layers,
       ]),
     ],
     queryFn: ({ signal }) => take(api.POST("/api/told", { body: { document, layer: layer.id, step: step?.id ?? "" }, signal })),
     enabled: Boolean(step && byKey.get(step.kind)?.tells),
     staleTime: Number.POSITIVE_INFINITY,
-    placeholderData: (old) => old,
+    // What another step found says nothing of this one.
+    placeholderData: (old, query) => (query?.queryKey[1] === mine ? old : undefined),
     retry: false,
   });
   return data?.told;

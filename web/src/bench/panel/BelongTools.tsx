@@ -7,7 +7,8 @@ import type { ToolProps } from "./kindTools";
 export function BelongTools({ step }: ToolProps) {
   const told = useTold();
   const edit = useBench((state) => state.edit);
-  if (!told?.ground)
+  if (!told) return null;
+  if (!told.ground)
     return (
       <p role="status" className="quiet small">
         There is nothing under this layer: put it above the world it shall belong to.
