@@ -15,8 +15,8 @@ import pytest
 from caracol.core import kernels
 
 MODULES: list[ModuleType] = [
-    importlib.import_module(".".join(("caracol", "core", *path.relative_to(kernels.CORE).with_suffix("").parts)))
-    for path in sorted(kernels.CORE.rglob("*.py"))
+    importlib.import_module(".".join(("caracol", "core", *path.relative_to(kernels.PACKAGE / "core").with_suffix("").parts)))
+    for path in sorted((kernels.PACKAGE / "core").rglob("*.py"))
     if path.stem != "__init__"
 ]
 
@@ -59,7 +59,7 @@ def test_kernels_lie_in_one_folder_for_these_sources(monkeypatch: pytest.MonkeyP
         assert made == tmp_path / kernels.sources_digest()
         assert len(list(tmp_path.iterdir())) == kernels.SETS_KEPT
         assert made.is_dir()
-        locator = kernels.KernelLocator.from_function(compiled()[0].py_func, str(kernels.CORE / "steps" / "bend" / "twirl.py"))
+        locator = kernels.KernelLocator.from_function(compiled()[0].py_func, str(kernels.PACKAGE / "core" / "steps" / "bend" / "twirl.py"))
         assert locator is not None
         assert locator.get_cache_path() == str(made / "steps" / "bend")
         assert kernels.KernelLocator.from_function(compiled()[0].py_func, str(tmp_path / "elsewhere.py")) is None

@@ -12,7 +12,7 @@ from typing import Any, Self
 
 from numba.core.caching import _CacheLocator
 
-CORE = Path(__file__).resolve().parent
+PACKAGE = Path(__file__).resolve().parent.parent
 SETS_KEPT = 6
 """So many sets of kernels stay; of older sources the least recently used go."""
 
@@ -21,10 +21,10 @@ SETS_KEPT = 6
 def sources_digest() -> str:
     """Return a digest of all sources that have kernels: kernels call each other across files, so one change makes all of them new."""
     found = blake2b(digest_size=10)
-    for path in sorted(CORE.rglob("*.py")):
+    for path in sorted(PACKAGE.rglob("*.py")):
         text = path.read_bytes()
         if b"numba" in text or b"llvmlite" in text:
-            found.update(str(path.relative_to(CORE)).encode() + b"\0" + text)
+            found.update(str(path.relative_to(PACKAGE)).encode() + b"\0" + text)
     return found.hexdigest()
 
 
@@ -50,9 +50,9 @@ class KernelLocator(_CacheLocator):  # type: ignore[misc]
 
     @classmethod
     def from_function(cls, py_func: Any, py_file: str) -> Self | None:
-        """Return a locator for functions of the core; None for others and where the folder cannot be written, so that Numba's own ways serve."""
+        """Return a locator for functions of this package; None for those elsewhere and where the folder cannot be written, so that Numba's own ways serve."""
         source = Path(py_file).resolve()
-        if not source.is_relative_to(CORE):
+        if not source.is_relative_to(PACKAGE):
             return None
         found = cls(source, py_func.__code__.co_firstlineno)
         try:
@@ -62,7 +62,7 @@ class KernelLocator(_CacheLocator):  # type: ignore[misc]
         return found
 
     def get_cache_path(self) -> str:
-        return str(folder() / self._source.relative_to(CORE).parent)
+        return str(folder() / self._source.relative_to(PACKAGE).parent)
 
     def get_source_stamp(self) -> str:
         return sources_digest()

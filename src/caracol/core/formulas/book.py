@@ -28,7 +28,7 @@ BOOK: tuple[Page, ...] = (
     Page("Slow swell", "flat", "x + h * wave(y / l + 0.4 * x)", "y + 0.5 * h * wave(x / l)", {"h": (0.12, 0, 0.6), "l": (1.2, 0.1, 4)}),
     Page("Crossing seas", "flat", "x + h * wave((x + y) * n)", "y + h * wave((x - y) * n)", {"h": (0.05, 0, 0.3), "n": (1.5, 0.2, 6)}),
     Page(
-        "Opening rose", "polar", "rad * (1 + depth * wave(petals * ang))", "ang",
+        "Opening rose", "polar", "rad * (1 + depth * wave(petals * ang)) / (1 + abs(depth))", "ang",
         {"depth": (0.28, -0.9, 0.9), "petals": (6, 1, 24)}, {"reach": 1.2},
     ),
     Page(
@@ -47,7 +47,7 @@ BOOK: tuple[Page, ...] = (
         "Ribbed pane", "flat", "x + h * (fract(x * n) - 0.5)", "y + h * (fract(y * n) - 0.5)", {"h": (0.18, -0.6, 0.6), "n": (4, 1, 20)},
     ),
     Page(
-        "Drifting smoke", "flat", "x + h * noise(x * n, y * n)", "y + h * noise(x * n + 17, y * n - 9)", {"h": (0.22, 0, 1), "n": (2.2, 0.3, 12)},
+        "Drifting smoke", "flat", "x * (1 - h) + h * noise(x * n, y * n)", "y * (1 - h) + h * noise(x * n + 17, y * n - 9)", {"h": (0.22, 0, 1), "n": (2.2, 0.3, 12)},
     ),
     Page(
         "Folded fan", "polar", "rad", "abs(tri(blades * ang / 2)) / blades * 2", {"blades": (5, 1, 16)}, {"ray": 0.55, "fold": True},

@@ -14,6 +14,10 @@ LEVEL_FROM = 0.3 / 360
 Steps = list[tuple[str, dict[str, Any]]]
 
 
+SKYLINE = 0.86
+"""How far from the middle of a well the horizon lies, in units."""
+MOUTH = 0.5
+"""How far from the middle of a tunnel the horizon lies."""
 CRUSHED_FROM = 0.035
 """A middle that is less uneven than this is left alone."""
 
@@ -49,19 +53,37 @@ def kept_size(reach: float, ratio: float, cut: float, horizon: float) -> float:
 
 
 def _planet(reading: Reading, cut: float) -> Steps:
-    reach = kept_size(1.5, reading.ratio, cut, reading.horizon if reading.horizon is not None else 0.5)
-    ring = {"inside": "bottom", "spread": "shape", "reach": min(reach, 4.0), "fold": 0.2}
-    calmed = _calmed(reading.crush_bottom, 0.16)
-    return [("close-seam", {}), ("ring", ring), *calmed, ("rim", {"radius": 1.05, "width": 0.4})]
+    reach = min(kept_size(1.5, reading.ratio, cut, reading.horizon if reading.horizon is not None else 0.5), 4.0)
+    ring = {"inside": "bottom", "spread": "shape", "reach": reach}
+    # Within the hole there is nothing but the last row; what is grown over it covers the crushed ground round it as well.
+    hole = reach * exp(-tau / (reading.ratio * cut))
+    return [
+        ("close-seam", {}),
+        ("ring", ring),
+        ("centre", {"radius": _held(1.25 * hole, 0.1, 0.45)}),
+        ("rim", {"radius": 1.05, "width": 0.4}),
+    ]
+
+
+def _held(value: float, low: float, high: float) -> float:
+    return round(min(max(value, low), high), 3)
 
 
 def _sky_well(reading: Reading, cut: float) -> Steps:
-    return [("close-seam", {}), ("ring", {"inside": "top", "spread": "even", "reach": 1.42}), *_calmed(reading.crush_top, 0.3)]
+    # The skyline, and what stands on it, lie within the frame.
+    reach = 1.42 if reading.horizon is None else _held(SKYLINE / max(reading.horizon, 0.1), 1.0, 2.4)
+    ring = {"inside": "top", "spread": "even", "reach": reach, "edge": "mirror"}
+    return [("close-seam", {}), ("ring", ring), *_calmed(reading.crush_top, 0.3)]
 
 
 def _tunnel(reading: Reading, cut: float) -> Steps:
-    ring = {"inside": "top", "spread": "depth", "hole": 0.12, "reach": 1.42, "fold": 0.3}
-    return [("close-seam", {}), ("ring", ring), *_calmed(reading.crush_top, 0.24)]
+    hole = 0.13
+    if reading.horizon is not None:
+        # 1 / rad runs evenly from 1 / hole to 1 / reach: the hole at which the horizon lies half-way out.
+        h = min(reading.horizon, 0.9)
+        hole = _held((1 - h) / max(1 / MOUTH - h / 1.42, 0.2), 0.1, 0.3)
+    ring = {"inside": "top", "spread": "depth", "hole": hole, "reach": 1.42}
+    return [("close-seam", {}), ("ring", ring), ("centre", {"radius": round(1.35 * hole, 3)})]
 
 
 def _inside_out_steps() -> Steps:
@@ -103,10 +125,10 @@ class Run:
 
 RUNS: tuple[Run, ...] = (
     Run("Small planet", "A world that leaves most of the picture to the sky.", (
-        ("close-seam", {}), ("ring", {"inside": "bottom", "spread": "shape", "reach": 1.05, "fold": 0.2}), ("rim", {"radius": 0.85, "width": 0.25}),
+        ("close-seam", {}), ("ring", {"inside": "bottom", "spread": "shape", "reach": 1.05}), ("centre", {"radius": 0.16}), ("rim", {"radius": 0.85, "width": 0.25}),
     ), ("tiny planet", "little planet", "polar", "tiny world")),
     Run("Spiral tunnel", "A tunnel wound round its own depth.", (
-        ("close-seam", {}), ("ring", {"inside": "top", "spread": "depth", "hole": 0.12, "reach": 1.42, "fold": 0.3}), ("twirl", {"fall": "log", "turns": 0.12}),
+        ("close-seam", {}), ("ring", {"inside": "top", "spread": "depth", "hole": 0.16, "reach": 1.42}), ("centre", {"radius": 0.22}), ("twirl", {"fall": "log", "turns": 0.12}),
     ), ("vortex", "whirlpool", "wormhole", "polar")),
     Run("Inside-out", "Laid flat, flipped and wrapped again.", tuple(_inside_out_steps()), ("polar", "invert", "inversion", "wrap")),
 )  # fmt: skip

@@ -21,6 +21,8 @@ from ..arrays import AnyArray, Array
 MOST = 6
 SMALL = 64
 """Salience is found on a look of this many pixels."""
+DIALS = 320
+"""Dials are looked for on a look of this many pixels."""
 _LOCK = threading.Lock()
 
 
@@ -137,10 +139,16 @@ def find_dials(grey: AnyArray) -> list[Feature]:
     ----------
     D. H. Ballard, Generalizing the Hough Transform to Detect Arbitrary Shapes, Pattern Recognition 13 (1981).
     """
+    shrink = min(1.0, DIALS / max(grey.shape))
+    if shrink < 1:
+        # Votes go with the square of the size.
+        size = (round(grey.shape[1] * shrink), round(grey.shape[0] * shrink))
+        grey = np.asarray(cv2.resize(grey, size, interpolation=cv2.INTER_AREA))
     rows, cols = grey.shape
     soft = cv2.medianBlur(grey, 5)
-    least, most = max(12, min(rows, cols) // 14), min(rows, cols) // 2
-    found = cv2.HoughCircles(soft, cv2.HOUGH_GRADIENT, 1.5, min(rows, cols) // 4, param1=140, param2=70, minRadius=least, maxRadius=most)
+    least, most = max(10, min(rows, cols) // 14), min(rows, cols) // 2
+    votes = round(70 * max(shrink, 0.6))
+    found = cv2.HoughCircles(soft, cv2.HOUGH_GRADIENT, 1.5, min(rows, cols) // 4, param1=140, param2=votes, minRadius=least, maxRadius=most)
     if found is None:
         return []
     edges = cv2.dilate(cv2.Canny(soft, 60, 140), np.ones((3, 3), np.uint8))

@@ -1,4 +1,9 @@
-"""How far a photo's horizon leans."""
+"""Where a photo's horizon lies and how far it leans.
+
+A horizon parts two regions that differ in colour *and* in texture, over most of the width. So it is looked for twice: first for the line that
+best parts the whole photo in two (Ettinger et al.), then, near it, for the row that is sharpest after levelling. A line that parts nothing is
+no horizon, however straight it is.
+"""
 
 from __future__ import annotations
 
@@ -8,12 +13,11 @@ from math import tan, tau
 import cv2
 import numpy as np
 
-from ..arrays import Array
+from ..arrays import AnyArray, Array
+from .regions import nothing_of
 
 WIDEST = 12 / 360
 """Leans beyond this many turns are not looked for."""
-CLEAR = 2.5
-"""A horizon counts when its row stands out this many times from the others."""
 STRAIGHT = 0.7
 """A line this strong all along is the horizon itself; a weaker one runs through hills, and their ridge is traced."""
 MOST_MENDED = 1.0 / 360
@@ -21,6 +25,15 @@ STEEPEST = 2
 """Rows by which a ridge may rise or fall from one column to the next."""
 FAINT = 0.015
 """A step of this much light from one row to the next already counts most of the way."""
+SMALL = 144
+"""Pixels of the look on which the photo is parted, at its longer side."""
+PARTS = 16
+"""Parts of the width, most of which a horizon must part in colour and in texture."""
+NOISE = np.diag([0.03**2, 0.02**2, 0.02**2, 0.12**2])
+"""Added to every covariance: what is plainer than this counts as equally plain."""
+GREY_OF_TEXTURE = 0.003
+OF_TEXTURE = 0.35
+"""Texture is this times the logarithm of the fine detail, so that it weighs about as much as light."""
 
 
 @dataclass(frozen=True)
@@ -34,12 +47,115 @@ class Horizon:
     height : float
         Where it crosses the middle of the photo, as a share of the height from the top.
     clearness : float
-        How much it stands out from other edges; `CLEAR` and above is sure.
+        How much better two regions explain the photo than one, in nats a pixel.
     """
 
     tilt: float
     height: float
     clearness: float
+
+
+@dataclass(frozen=True)
+class _Parting:
+    """The line that parts a photo best, and how."""
+
+    tilt: float
+    height: float
+    gain: float
+    coloured: float
+    textured: float
+    rougher: float
+    lit: float
+
+    @property
+    def clear(self) -> bool:
+        """Whether it parts colour and texture over most of the width, the ground is the rougher side, and there is light above."""
+        return self.gain > 0.9 and self.coloured >= 0.8 and self.textured >= 0.75 and self.rougher > 0.4 and self.lit > 0.03
+
+
+def _features(picture: Array) -> Array:
+    """Return light, two colours and texture of a small look: float32 (rows, cols, 4)."""
+    rgb = np.ascontiguousarray(np.clip(picture[..., :3], 0, 1))
+    scale = SMALL / max(rgb.shape[:2])
+    size = (max(24, round(rgb.shape[1] * scale)), max(24, round(rgb.shape[0] * scale)))
+    grey = rgb.mean(axis=2)
+    fine = np.abs(grey - cv2.GaussianBlur(grey, (0, 0), 2.0))
+    lab = cv2.cvtColor(cv2.resize(rgb, size, interpolation=cv2.INTER_AREA), cv2.COLOR_RGB2Lab) / 100
+    texture = OF_TEXTURE * np.log(cv2.resize(fine, size, interpolation=cv2.INTER_AREA) + GREY_OF_TEXTURE)
+    return np.asarray(np.dstack([lab, texture]), np.float32)
+
+
+def _levelled(planes: AnyArray, tilt: float) -> tuple[AnyArray, AnyArray]:
+    """Return planes with every column moved by whole rows so that a line of this tilt lies level, and which pixels there are."""
+    rows, cols = planes.shape[:2]
+    off = np.rint((np.arange(cols) + 0.5 - cols / 2) * tan(tau * tilt)).astype(int)
+    row = np.arange(rows)[:, None] + off
+    there = (row >= 0) & (row < rows)
+    return planes[np.clip(row, 0, rows - 1), np.arange(cols)], there
+
+
+def _spread(count: AnyArray, total: AnyArray, products: AnyArray) -> AnyArray:
+    """Return the logarithm of the determinant of the covariance of each region."""
+    mean = total / count[:, None]
+    covariance = products / count[:, None, None] - mean[:, :, None] * mean[:, None, :] + NOISE
+    return np.linalg.slogdet(covariance)[1]
+
+
+def _gains(planes: AnyArray, weight: AnyArray, tilt: float) -> AnyArray:
+    """Return for every row how much better the photo is explained by the two regions above and below it than as one.
+
+    References
+    ----------
+    S. Ettinger, M. Nechyba, P. Ifju and M. Waszak, Vision-guided flight stability and control for micro air vehicles, Advanced Robotics 17
+    (2003): the line that leaves the least covariance on either side.
+    """
+    level, there = _levelled(np.dstack([planes, weight]), tilt)
+    w = level[..., 4] * there
+    f = level[..., :4]
+    count, total = w.sum(axis=1).cumsum(), (f * w[..., None]).sum(axis=1).cumsum(axis=0)
+    weighted = f * w[..., None]
+    products = np.matmul(weighted.transpose(0, 2, 1), f).cumsum(axis=0)
+    whole = count[-1]
+    above = np.maximum(count, 1.0)
+    below = np.maximum(whole - count, 1.0)
+    gain = _spread(count[-1:], total[-1:], products[-1:])[0] - (
+        above * _spread(above, total, products) + below * _spread(below, total[-1] - total, products[-1] - products)
+    ) / (above + below)
+    return np.where((count > 0.06 * whole) & (count < 0.94 * whole), gain, -1.0)
+
+
+def _parting(picture: Array, nothing: AnyArray) -> _Parting | None:
+    """Return the line that parts the photo best; None where there is too little to part."""
+    planes = _features(picture)
+    rows, cols = planes.shape[:2]
+    weight = 1 - cv2.resize(nothing.astype(np.float32), (cols, rows), interpolation=cv2.INTER_AREA)
+    weight = np.where(weight > 0.98, weight, 0)
+    if weight.mean() < 0.5:
+        return None
+    tilts = np.linspace(-WIDEST, WIDEST, 13)
+    gains = np.array([_gains(planes, weight, float(tilt)) for tilt in tilts])
+    best, _ = np.unravel_index(int(gains.argmax()), gains.shape)
+    near = tilts[best] + np.array([-1, -0.5, 0, 0.5, 1]) / 360
+    gains = np.array([_gains(planes, weight, float(tilt)) for tilt in near])
+    lean, at = np.unravel_index(int(gains.argmax()), gains.shape)
+    level, there = _levelled(np.dstack([planes, weight]), float(near[lean]))
+    w = (level[..., 4] * there)[..., None]
+    row = int(at) + 1
+    gap, high = max(1, rows // 40), max(4, rows // 5)
+    above, below = slice(max(0, row - gap - high), max(1, row - gap)), slice(min(rows - 1, row + gap), row + gap + high)
+
+    def means(part: slice) -> AnyArray:
+        columns = np.array_split(np.arange(cols), PARTS)
+        return np.stack([(level[part, c, :4] * w[part, c]).sum(axis=(0, 1)) / max(float(w[part, c].sum()), 1e-6) for c in columns])
+
+    step = means(below) - means(above)
+    way = step[:, :3].mean(axis=0)
+    coloured = step[:, :3] @ (way / max(float(np.linalg.norm(way)), 1e-6))
+    textured = step[:, 3] / OF_TEXTURE
+    return _Parting(
+        float(near[lean]), row / rows, float(gains.max()), float((coloured > 0.05).mean()), float((textured > 0.25).mean()),
+        float(np.median(textured)), float(np.median(level[: max(1, row), :, 0])),
+    )  # fmt: skip
 
 
 def _steps_down(grey: Array) -> Array:
@@ -55,27 +171,6 @@ def _sheared(steps: Array, tilt: float) -> Array:
     row = np.arange(rows, dtype=np.float32)[:, None] + (across * tan(tau * tilt)).astype(np.float32)
     col = np.ascontiguousarray(np.broadcast_to(np.arange(cols, dtype=np.float32), steps.shape))
     return np.asarray(cv2.remap(steps, col, row, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE))
-
-
-def _profiles(steps: Array, tilts: Array) -> Array:
-    """Return for each tilt the mean of each row after the rows are sheared level; (tilts, rows)."""
-    return np.array([_sheared(steps, float(tilt)).mean(axis=1) for tilt in tilts])
-
-
-def _goes_through(level: Array, row: int) -> bool:
-    """Whether the step in this row is there all along: in at least three quarters of sixteen parts of the width, the same way."""
-    near = level[max(0, row - 2) : row + 3]
-    parts = np.array([part.mean() for part in np.array_split(near, 16, axis=1)])
-    way = np.sign(parts.sum())
-    return bool((way * parts > 0.06).mean() >= 0.75)
-
-
-def _sharpness(steps: Array, tilts: Array) -> tuple[Array, Array]:
-    """Return for each tilt the strongest row, and which it is."""
-    profiles = np.abs(_profiles(steps, tilts))
-    margin = max(3, profiles.shape[1] // 12)
-    inner = profiles[:, margin:-margin]
-    return inner.max(axis=1), inner.argmax(axis=1) + margin
 
 
 def _ridge(level: Array, row: int) -> Array:
@@ -120,41 +215,45 @@ def _lean_of(path: Array) -> float:
     return slope
 
 
-def find_horizon(grey: Array) -> Horizon | None:
-    """Find the lean at which the rows of a photo change most abruptly.
+def find_horizon(picture: Array) -> Horizon | None:
+    """Find the horizon of a photo.
 
     Parameters
     ----------
-    grey : float32 array (rows, cols), 0…1
-        A small look, some 500 pixels wide.
+    picture : float32 array (rows, cols, 4)
+        A small look, some 500 pixels wide, coded and premultiplied.
 
     Returns
     -------
     Horizon or None
-        None where no row stands out enough to be a horizon.
+        None where no line parts two regions of different colour and texture over most of the width.
 
     Notes
     -----
-    For each lean tried the photo's vertical steps are sheared level and averaged along the rows, as in a Radon transform; the true lean
-    gathers the horizon's step in one row. Where hills break it, a line through their ridge makes the lean exact.
+    Near the line that parts the photo, and for each lean near its own, the photo's vertical steps are sheared level and averaged along the
+    rows, as in a Radon transform; the true lean gathers the horizon's step in one row. Houses and trees stand on a horizon, so the row is
+    looked for further down than up. Where hills break it, a line through their ridge makes the lean exact.
     """
-    if min(grey.shape) < 24:
+    if min(picture.shape[:2]) < 24:
         return None
-    steps = _steps_down(grey)
-    coarse = np.linspace(-WIDEST, WIDEST, 73)
-    best = coarse[_sharpness(steps, coarse)[0].argmax()]
-    gap = coarse[1] - coarse[0]
-    fine = np.linspace(best - gap, best + gap, 21)
-    strength, where = _sharpness(steps, fine)
+    nothing = nothing_of(picture)
+    parting = _parting(picture, nothing)
+    if parting is None or not parting.clear:
+        return None
+    steps = _steps_down(np.asarray(picture[..., :3].mean(axis=2), np.float32))
+    steps[cv2.dilate(nothing.astype(np.uint8), np.ones((5, 5), np.uint8)) > 0] = 0
+    rows = len(steps)
+    first, last = max(2, int((parting.height - 0.08) * rows)), min(rows - 2, int((parting.height + 0.17) * rows) + 1)
+    tilts = parting.tilt + np.linspace(-3, 3, 41) / 360
+    profiles = np.abs([_sheared(steps, float(tilt)).mean(axis=1)[first:last] for tilt in tilts])
+    strength = profiles.max(axis=1)
     # The middle of the tilts that do nearly as well: steadier on soft horizons than the very best one.
     weight = np.clip(strength - 0.9 * strength.max(), 0, None)
-    tilt = float((fine * weight).sum() / weight.sum()) if weight.sum() > 0 else float(best)
-    top = int(strength.argmax())
+    if weight.sum() <= 0:
+        return Horizon(parting.tilt, parting.height, parting.gain)
+    tilt = float((tilts * weight).sum() / weight.sum())
     level = _sheared(steps, tilt)
-    profile = np.abs(level.mean(axis=1))
-    clearness = float(strength[top] / max(np.percentile(profile, 90), 0.01))
-    if clearness < CLEAR or strength[top] < 0.15 or not _goes_through(level, int(where[top])):
-        return None
-    if strength[top] < STRAIGHT:
-        tilt += float(np.clip(np.arctan(_lean_of(_ridge(level, int(where[top])))) / tau, -MOST_MENDED, MOST_MENDED))
-    return Horizon(tilt, float((where[top] + 0.5) / grey.shape[0]), clearness)
+    row = first + int(np.abs(level.mean(axis=1)[first:last]).argmax())
+    if strength.max() < STRAIGHT:
+        tilt += float(np.clip(np.arctan(_lean_of(_ridge(level, row))) / tau, -MOST_MENDED, MOST_MENDED))
+    return Horizon(tilt, (row + 0.5) / rows, parting.gain)

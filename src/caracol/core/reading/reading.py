@@ -10,10 +10,14 @@ from ..pixels.pyramid import Pyramid
 from .features import Feature, find_features
 from .horizon import find_horizon
 from .loops import Loop, best_loop
-from .regions import crush_of_edges, edge_agreement, sky_of, spreads_of, surround_of
+from .regions import crush_of_edges, edge_agreement, sky_of, spreads_of, stands_alone, surround_of
 from .seam import Seam, seam_of
 
 LOOK = 512
+CLOSED = 2.0
+"""A join that can be made no more visible than this, times the usual steps of the photo, is not seen."""
+PORTRAIT = 0.1
+"""A face of this share of the height makes a photo a portrait; without a horizon there is no sky in it."""
 Verdict = Literal["good", "fair", "poor"]
 
 
@@ -52,6 +56,8 @@ class Reading:
         How visible the join of its edges is; None where an older release read it.
     crush_top, crush_bottom : float
         0…1, how uneven the first and the last rows are, which would be crushed in the middle of a well or a planet.
+    alone : bool
+        Whether it shows one object on plain ground, or on nothing.
     """
 
     width: int
@@ -75,6 +81,7 @@ class Reading:
     seam: Seam | None = None
     crush_top: float = 0.0
     crush_bottom: float = 0.0
+    alone: bool = False
 
     @classmethod
     def from_data(cls, data: dict[str, Any]) -> Reading:
@@ -103,7 +110,12 @@ def _verdict(points: int) -> Verdict:
     return "good" if points <= 0 else "fair" if points == 1 else "poor"
 
 
-def _for_planet(ratio: float, tilt: float | None, agreement: float, sky: float, plain: float) -> Use:
+def _joins(agreement: float, least: float, seam: Seam) -> bool:
+    """Whether left and right edge agree, or can be made to meet without a trace."""
+    return agreement >= least or seam.after < CLOSED
+
+
+def _for_planet(ratio: float, tilt: float | None, joins: bool, sky: float, plain: float) -> Use:
     against = []
     if ratio < 1.4:
         against.append("not much wider than high")
@@ -111,23 +123,23 @@ def _for_planet(ratio: float, tilt: float | None, agreement: float, sky: float, 
         against.append("no clear horizon")
     elif abs(tilt * 360) > 1:
         against.append(f"horizon leans {abs(tilt * 360):.1f}°")
-    if agreement < 55:
+    if not joins:
         against.append("left and right edge differ")
     if sky < 0.25:
         against.append("little plain sky")
-    elif plain < 0.35:
+    elif plain < 0.2:
         against.append("a busy sky")
     mendable = sum(1 for a in against if a.startswith("horizon leans"))
     return Use("planet", _verdict(len(against) - mendable), tuple(against) or ("wide, level, edges that agree, plain sky",))
 
 
-def _for_well(sky: float, plain: float, agreement: float) -> Use:
+def _for_well(sky: float, plain: float, joins: bool) -> Use:
     against = []
     if sky < 0.3:
         against.append("little sky for the middle")
     elif plain < 0.25:
         against.append("a busy sky would be crushed in the middle")
-    if agreement < 45:
+    if not joins:
         against.append("left and right edge differ")
     return Use("sky well", _verdict(len(against)), tuple(against) or ("plain sky for the middle",))
 
@@ -141,9 +153,9 @@ def _for_inside_out(sky: float, surround: float) -> Use:
     return Use("inside-out", _verdict(len(against)), tuple(against) or ("it fills its frame",))
 
 
-def _for_tunnel(agreement: float, detail: float) -> Use:
+def _for_tunnel(joins: bool, detail: float) -> Use:
     against = []
-    if agreement < 45:
+    if not joins:
         against.append("left and right edge differ")
     if detail < 0.12:
         against.append("too plain to read as depth")
@@ -172,7 +184,16 @@ def _for_breaking(tone_spread: float, hue_spread: float, detail: float) -> Use:
     return Use("breaking", _verdict(len(against)), tuple(against) or ("wide tones, hard edges",))
 
 
-def _words(tilt: float | None, agreement: float, uses: tuple[Use, ...]) -> str:
+def _for_one_thing() -> tuple[Use, ...]:
+    """Return what one object on plain ground is good for, and the bends that would only wrap its empty ground."""
+    empty = ("one object on plain ground: there is nothing to wrap",)
+    good = tuple(Use(use, "good", ("one object on plain ground",)) for use in ("cut-out", "spiral repeat", "layer"))
+    return (*good, *(Use(use, "poor", empty) for use in ("planet", "sky well", "tunnel", "inside-out")))
+
+
+def _words(tilt: float | None, agreement: float, uses: tuple[Use, ...], alone: bool) -> str:
+    if alone:
+        return "One object on plain ground; good for " + ", ".join(use.use for use in uses if use.verdict == "good") + "."
     edges = "Edges agree well" if agreement >= 70 else "Edges agree somewhat" if agreement >= 50 else "Edges differ"
     lean = "no clear horizon" if tilt is None else "horizon is level" if abs(tilt * 360) < 0.3 else f"horizon leans {abs(tilt * 360):.1f}°"
     good = [u.use for u in uses if u.verdict == "good"]
@@ -210,25 +231,34 @@ def read_look(picture: Array, width: int, height: int) -> Reading:
     -------
     Reading
     """
-    horizon = find_horizon(picture[..., :3].mean(axis=2))
+    horizon = find_horizon(picture)
+    features = find_features(picture)
+    alone = horizon is None and stands_alone(picture)
     crush_top, crush_bottom = crush_of_edges(picture)
     agreement = edge_agreement(picture)
     sky_share, sky_plain = sky_of(picture, horizon.height if horizon else None)
+    if horizon is None and (alone or any(f.kind == "face" and f.height > PORTRAIT for f in features)):
+        # What is plain behind a face or a thing is a wall or a table.
+        sky_share, sky_plain = 0.0, 0.0
     surround, surround_plain = surround_of(picture)
     darkness, tone_spread, hue_spread, detail = spreads_of(picture)
     ratio = width / height
     tilt = horizon.tilt if horizon else None
-    uses = (
-        _for_planet(ratio, tilt, agreement, sky_share, sky_plain),
-        _for_well(sky_share, sky_plain, agreement),
-        _for_tunnel(agreement, detail),
+    seam = seam_of(picture)
+    wraps = (
+        _for_planet(ratio, tilt, _joins(agreement, 55, seam), sky_share, sky_plain),
+        _for_well(sky_share, sky_plain, _joins(agreement, 45, seam)),
+        _for_tunnel(_joins(agreement, 45, seam), detail),
         _for_inside_out(sky_share, surround_plain),
+    )
+    uses = (
+        *(_for_one_thing() if alone else wraps),
         _for_twirl(darkness, hue_spread, detail),
         _for_breaking(tone_spread, hue_spread, detail),
     )
     return Reading(
         width=width, height=height, ratio=ratio, tilt=tilt, horizon=horizon.height if horizon else None, agreement=agreement,
         sky_share=sky_share, sky_plainness=sky_plain, surround=surround, surround_plainness=surround_plain, darkness=darkness,
-        tone_spread=tone_spread, hue_spread=hue_spread, detail=detail, loop=best_loop(picture, tilt), features=find_features(picture), uses=uses,
-        words=_words(tilt, agreement, uses), seam=seam_of(picture), crush_top=crush_top, crush_bottom=crush_bottom,
+        tone_spread=tone_spread, hue_spread=hue_spread, detail=detail, loop=best_loop(picture, tilt), features=features, uses=uses,
+        words=_words(tilt, agreement, uses, alone), seam=seam, crush_top=crush_top, crush_bottom=crush_bottom, alone=alone,
     )  # fmt: skip

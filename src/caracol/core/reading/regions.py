@@ -1,4 +1,4 @@
-"""What a photo's edges, sky and surround are like."""
+"""What a photo's edges, ground, sky and surround are like."""
 
 from __future__ import annotations
 
@@ -7,6 +7,177 @@ import numpy as np
 
 from ..arrays import AnyArray, Array
 from ..pixels.blending import LUMA
+
+
+def nothing_of(picture: Array) -> AnyArray:
+    """Return which pixels of a look show nothing: transparent ones, and black corners that a turned picture leaves.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        Coded, premultiplied.
+
+    Returns
+    -------
+    bool array (rows, cols)
+    """
+    nothing = picture[..., 3] < 0.5
+    black = (picture[..., :3].max(axis=2) < 0.01).astype(np.uint8)
+    _, labels = cv2.connectedComponents(black, connectivity=4)
+    corners = {int(labels[r, c]) for r in (0, -1) for c in (0, -1)} - {0}
+    empty = np.isin(labels, list(corners))
+    # A night is black as well: corners are wedges, and small.
+    return np.asarray(nothing | empty if 0 < empty.mean() < 0.3 else nothing)
+
+
+def _fine(picture: Array) -> Array:
+    """Return how much fine detail there is at each pixel, compressed to 0…1."""
+    grey = np.asarray(picture[..., :3].mean(axis=2), np.float32)
+    soft = cv2.GaussianBlur(grey, (0, 0), 1.5)
+    slope = np.hypot(cv2.Sobel(soft, cv2.CV_32F, 1, 0, ksize=3), cv2.Sobel(soft, cv2.CV_32F, 0, 1, ksize=3))
+    return np.asarray(slope, np.float32)
+
+
+def _like_sky(picture: Array) -> AnyArray:
+    """Return which pixels have a colour that skies have: light, bluish, or as dark as a night."""
+    lab = cv2.cvtColor(np.ascontiguousarray(np.clip(picture[..., :3], 0, 1)), cv2.COLOR_RGB2Lab)
+    light, green, yellow = lab[..., 0], lab[..., 1], lab[..., 2]
+    chroma = np.hypot(green, yellow)
+    # Pale or pink and orange, as evenings are; what is yellow without red is reed, sand or paper.
+    pale = (light > 60) & ((chroma < 14) | (green > 5) & (yellow < 40)) & ~((yellow > 8) & (green < 3))
+    blue = (yellow < -7) & (green > -14)
+    return np.asarray(pale | blue)
+
+
+def sky_mask(picture: Array, horizon: float | None) -> AnyArray:
+    """Return which pixels of a small look are sky.
+
+    Sky lies over the horizon, where there is one (as a share of the height). Elsewhere it is what is calm and has a sky's colour, hangs
+    together from the top edge, along most of it, and ends above the bottom edge: what goes on below the subject is a plain ground.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        Coded, premultiplied.
+    horizon : float, optional
+        As a share of the height.
+
+    Returns
+    -------
+    bool array (rows, cols)
+    """
+    rows, cols = picture.shape[:2]
+    there = ~nothing_of(picture)
+    mask = np.zeros((rows, cols), bool)
+    if horizon is not None:
+        mask[: round(horizon * rows)] = True
+        return mask & there
+    calm = (_fine(picture) < 0.14) & there
+    open_ = (calm & _like_sky(picture)).astype(np.uint8)
+    _, labels = cv2.connectedComponents(cv2.morphologyEx(open_, cv2.MORPH_OPEN, np.ones((3, 3), np.uint8)), connectivity=4)
+    edge = max(1, rows // 50)
+    touching = set(np.unique(labels[:edge])) - {0}
+    sky = np.isin(labels, list(touching))
+    if sky[:edge].any(axis=0).mean() < 0.5:
+        return mask
+    foot = sky[-edge:].any(axis=0).mean()
+    if foot > 0.06 and not ((foot < 0.35 or sky.mean() > 0.8) and _coloured(picture, sky)):
+        return mask
+    return np.asarray(sky)
+
+
+def _coloured(picture: Array, mask: AnyArray) -> bool:
+    """Return whether what the mask covers is coloured, as skies are and papers and tables are not."""
+    rgb = picture[..., :3][mask]
+    return bool((rgb.max(axis=1) - rgb.min(axis=1)).mean() > 0.14)
+
+
+def sky_of(picture: Array, horizon: float | None) -> tuple[float, float]:
+    """Return the share of the photo that is sky, and how plain it is (0 busy … 1 quite plain).
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        Coded.
+    horizon : float, optional
+        As a share of the height.
+
+    Returns
+    -------
+    share, plainness : float
+        0…1.
+    """
+    mask = sky_mask(picture, horizon)
+    share = float(mask.mean())
+    if share < 0.02:
+        return share, 0.0
+    smooth = cv2.GaussianBlur(picture[..., :3], (0, 0), max(2.0, picture.shape[0] / 20))
+    rough = float(np.abs(picture[..., :3] - smooth).mean(axis=2)[mask].mean())
+    return share, float(np.exp(-25 * rough))
+
+
+def stands_alone(picture: Array) -> bool:
+    """Return whether one object stands on plain ground, or on nothing.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        A small look, coded and premultiplied.
+
+    Returns
+    -------
+    bool
+
+    Notes
+    -----
+    The ground is a smooth colour (a quadric through the outermost tenth, fitted twice, the second time without what stands out). The object
+    is what differs from it; it must be one piece, nearly, and stand clear of most of the edge.
+    """
+    small = cv2.resize(picture, _small(picture), interpolation=cv2.INTER_AREA)
+    rows, cols = small.shape[:2]
+    nothing = nothing_of(picture)
+    there = cv2.resize((~nothing).astype(np.float32), (cols, rows), interpolation=cv2.INTER_AREA) > 0.99
+    band = max(2, min(rows, cols) // 12)
+    border = np.ones((rows, cols), bool)
+    border[band:-band, band:-band] = False
+    if (small[..., 3] < 0.5).mean() > 0.1:
+        object_ = small[..., 3] >= 0.5
+    else:
+        lab = cv2.cvtColor(np.ascontiguousarray(np.clip(small[..., :3], 0, 1)), cv2.COLOR_RGB2Lab)
+        border &= cv2.erode(there.astype(np.uint8), np.ones((7, 7), np.uint8)) > 0
+        if border.mean() < 0.1:
+            return False
+        off = _off_ground(lab, border)
+        calm = _fine(small) < 0.14
+        if ((off < 8) & calm)[border].mean() < 0.8:
+            return False
+        object_ = (off > 10) & there
+    closed = np.asarray(cv2.morphologyEx(object_.astype(np.uint8), cv2.MORPH_CLOSE, np.ones((5, 5), np.uint8)))
+    number, _, stats, _ = cv2.connectedComponentsWithStats(closed)
+    if number < 2:
+        return False
+    areas = stats[1:, cv2.CC_STAT_AREA] / closed.size
+    outermost = np.concatenate([closed[0], closed[-1], closed[:, 0], closed[:, -1]]).mean()
+    return bool(0.015 < areas.max() < 0.75 and areas.max() > 0.75 * areas.sum() and outermost < 0.12)
+
+
+def _small(picture: Array) -> tuple[int, int]:
+    scale = 160 / max(picture.shape[:2])
+    return max(24, round(picture.shape[1] * scale)), max(24, round(picture.shape[0] * scale))
+
+
+def _off_ground(lab: Array, border: AnyArray) -> AnyArray:
+    """Return how far each pixel's colour is from that of the ground, which a quadric through the border's pixels tells."""
+    rows, cols = lab.shape[:2]
+    y, x = np.mgrid[-1 : 1 : rows * 1j, -1 : 1 : cols * 1j]
+    terms = np.stack([np.ones_like(x), x, y, x * x, x * y, y * y], axis=-1)
+    kept = border.copy()
+    off = np.zeros((rows, cols))
+    for _ in range(2):
+        fit, *_ = np.linalg.lstsq(terms[kept], lab[kept].astype(float), rcond=None)
+        off = np.linalg.norm(lab - terms @ fit, axis=2)
+        kept = border & (off < max(6.0, 2.5 * float(np.median(off[border]))))
+    return off
 
 
 def edge_agreement(picture: Array) -> float:
@@ -38,43 +209,6 @@ def edge_agreement(picture: Array) -> float:
         detail = np.abs(np.diff(a, axis=0) - np.diff(b, axis=0)).mean() if len(a) > 1 else 0.0
         best = min(best, float(tone + 2 * detail))
     return float(100 * np.exp(-6 * best))
-
-
-def _calm_from_the_top(picture: Array) -> AnyArray:
-    """Return which pixels of a small look are reached from the top edge, straight down, without crossing an edge."""
-    grey = picture[..., :3].mean(axis=2)
-    soft = cv2.GaussianBlur(grey, (0, 0), 1.5)
-    slope = np.hypot(cv2.Sobel(soft, cv2.CV_32F, 1, 0, ksize=3), cv2.Sobel(soft, cv2.CV_32F, 0, 1, ksize=3))
-    return np.minimum.accumulate((slope < 0.14).astype(np.uint8), axis=0) > 0
-
-
-def sky_of(picture: Array, horizon: float | None) -> tuple[float, float]:
-    """Return the share of the photo that is sky, and how plain it is (0 busy … 1 quite plain).
-
-    Sky is what lies over the horizon, where there is one (as a share of the height); else what is calm from the top edge down.
-
-    Parameters
-    ----------
-    picture : float32 array (rows, cols, 4)
-        Coded.
-    horizon : float, optional
-        As a share of the height.
-
-    Returns
-    -------
-    share, plainness : float
-        0…1.
-    """
-    mask = _calm_from_the_top(picture)
-    if horizon is not None:
-        mask = np.zeros(picture.shape[:2], bool)
-        mask[: round(horizon * len(mask))] = True
-    share = float(mask.mean())
-    if share < 0.02:
-        return share, 0.0
-    smooth = cv2.GaussianBlur(picture[..., :3], (0, 0), max(2.0, picture.shape[0] / 20))
-    rough = float(np.abs(picture[..., :3] - smooth).mean(axis=2)[mask].mean())
-    return share, float(np.exp(-25 * rough))
 
 
 def crush_of_edges(picture: Array) -> tuple[float, float]:

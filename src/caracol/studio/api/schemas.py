@@ -113,6 +113,7 @@ class ReadingOut(Schema):
     seam: SeamOut | None
     crush_top: float
     crush_bottom: float
+    alone: bool
 
 
 class HintData(Schema):

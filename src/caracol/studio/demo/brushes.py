@@ -76,6 +76,16 @@ def look_up(texture: Plane, x: Plane, y: Plane) -> Plane:
     return out
 
 
+def read_at(texture: Plane, x: Plane, y: Plane) -> Plane:
+    """Read a tileable texture at scattered places (n,), in periods."""
+    count, wide = len(x), 1024
+    rows = -(-count // wide)
+    size = texture.shape[0]
+    padded = np.pad(texture, 1, mode="wrap")
+    col, row = (np.resize(np.asarray(at % 1 * size + 0.5, np.float32), (rows, wide)) for at in (x, y))
+    return np.asarray(cv2.remap(padded, col, row, cv2.INTER_LINEAR)).reshape(-1)[:count]
+
+
 def smoothstep(low: float, high: float, value: Plane) -> Plane:
     """Return 0 below `low`, 1 above `high` (or the other way round), smooth between."""
     t = np.clip((value - low) / (high - low), 0, 1)

@@ -44,7 +44,7 @@ class FormulaSettings(Settings):
     system: Literal["flat", "polar"] = choice(
         "flat", label="System", help="Flat: the lines give x and y. Polar: they give rad (0 centre, 1 rim) and ang (turns)."
     )
-    first: str = formula("x + h * wave(y / l)", label="First", help="Where the colour comes from: the new x, or the new rad.")
+    first: str = formula("x + 0.06 * h * wave(2 * y / l)", label="First", help="Where the colour comes from: the new x, or the new rad.")
     second: str = formula("y", label="Second", help="Where the colour comes from: the new y, or the new ang.")
     knobs: dict[str, Knob] = knobs(
         label="Knobs", help="Every other name in the lines, with its value and its range; 1 in 0 … 2 when left out."

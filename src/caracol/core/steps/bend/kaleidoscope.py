@@ -21,7 +21,7 @@ class KaleidoscopeSettings(Settings):
     x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre, right positive.")
     y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre, down positive.")
     angle: float = number(
-        0, -1, 1, label="First ray", unit="turns", step=0.0025, help="Ray at which the shown sector begins, clockwise from the top."
+        0.2083, -1, 1, label="First ray", unit="turns", step=0.0025, help="Ray at which the shown sector begins, clockwise from the top."
     )
     mirrored: bool = choice(
         True, label="Mirrored", help="Every other half-sector is flipped, so that the edges meet; else the sector is just turned."
@@ -58,9 +58,9 @@ KALEIDOSCOPE = BendKind(
     settings=KaleidoscopeSettings,
     handles=("sector-ray", "centre"),
     starts=(
-        Start("Mirror flower", {"sectors": 6}),
-        Start("Mirror star", {"sectors": 12, "angle": 0.08}),
-        Start("Turned leaves", {"sectors": 5, "mirrored": False}),
+        Start("Mirror flower", {"sectors": 6, "angle": 0.2083}),
+        Start("Mirror star", {"sectors": 12, "angle": 0.2292}),
+        Start("Mirror wheel", {"sectors": 9, "angle": 0.7222, "y": 0.12}),
     ),
     effort=4.0,
     pull=kaleidoscope_pull,

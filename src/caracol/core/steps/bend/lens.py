@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from math import radians, tan
-from typing import Literal
+from typing import Any, Literal
 
 import numba as nb
 import numpy as np
@@ -32,6 +32,9 @@ class LensSettings(Settings):
     only: bool = choice(
         False, label="Only inside", help="Leaves everything outside the reach as it is, as a glass lying on the picture does."
     )
+    cover: bool = choice(
+        True, label="Covers the frame", idle=(({"only": [True]}, "Only inside is on."),), help="Enlarges what is seen until nothing beyond the picture's edge shows.",
+    )  # fmt: skip
     edge: Edge = choice("beyond", label="Outside", help=EDGE_HELP)
 
 
@@ -59,10 +62,30 @@ def lens_pull(x: Array, y: Array, before: Frame, after: Frame, s: LensSettings) 
     Notes
     -----
     With q = rad / reach, q becomes q·(1 + a·q²) / (1 + a) (barrel), q·(1 + a) / (1 + a·q²) (pincushion) or tan(q·θ) / tan θ with
-    θ = a·80° (fisheye: the picture on a ball seen from its middle).
+    θ = a·80° (fisheye: the picture on a ball seen from its middle). Where that reads beyond the picture's edge and it is to cover the frame, all
+    points are drawn to the centre until none does.
     """
     angle = max(s.amount * WIDEST, 1e-3)
-    return over_points(_lens, x, y, s.x, s.y, s.reach, s.amount, angle, tan(angle), FORMS.index(s.form), s.only)
+    glass = (s.x, s.y, s.reach, s.amount, angle, tan(angle), FORMS.index(s.form), s.only)
+    from_x, from_y = over_points(_lens, x, y, *glass)
+    if not s.cover or s.only:
+        return from_x, from_y
+    closer = np.float32(1 / _beyond(before, s, glass))
+    return s.x + (from_x - np.float32(s.x)) * closer, s.y + (from_y - np.float32(s.y)) * closer
+
+
+def _beyond(frame: Frame, s: LensSettings, glass: tuple[Any, ...]) -> float:
+    """Return how many times further from the centre than the picture's edge the frame's edge is read, 1 at least."""
+    side = np.linspace(-1, 1, 65, dtype=np.float32)
+    ones = np.ones_like(side)
+    x = np.concatenate([side, side, ones, -ones]) * np.float32(frame.half_w)
+    y = np.concatenate([ones, -ones, side, side]) * np.float32(frame.half_h)
+    from_x, from_y = over_points(_lens, x, y, *glass)
+    # A centre at or beyond the edge leaves no room to draw closer on that side.
+    wide = np.where(from_x > s.x, frame.half_w - s.x, frame.half_w + s.x)
+    high = np.where(from_y > s.y, frame.half_h - s.y, frame.half_h + s.y)
+    off = np.maximum(np.abs(from_x - s.x) / np.maximum(wide, 0.05), np.abs(from_y - s.y) / np.maximum(high, 0.05))
+    return float(np.clip(off.max(), 1, 20))
 
 
 LENS = BendKind(

@@ -47,7 +47,7 @@ PINCH = BendKind(
     words=("bulge", "swell", "squeeze", "implode", "bloat", "punch", "warp"),
     settings=PinchSettings,
     handles=("pinch-pull", "centre-reach"),
-    starts=(Start("Pinched", {"amount": 0.5}), Start("Swollen", {"amount": -0.5})),
+    starts=(Start("Pinched", {"amount": 0.5, "reach": 1.5}), Start("Swollen", {"amount": -0.5, "reach": 1.5})),
     neutral={"amount": 0},
     pull=pinch_pull,
 )

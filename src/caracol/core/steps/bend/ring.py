@@ -135,7 +135,7 @@ RING = BendKind(
     settings=RingSettings,
     handles=("ring",),
     starts=(
-        Start("Planet", {"inside": "bottom", "spread": "shape", "reach": 1.5, "fold": 0.2}),
+        Start("Planet", {"inside": "bottom", "spread": "shape", "reach": 1.5, "fold": 0.06}),
         Start("Even planet", {"inside": "bottom", "spread": "even"}),
         Start("Sky well", {"inside": "top", "spread": "even", "hole": 0, "reach": 1.15}),
         Start("Tunnel", {"inside": "top", "spread": "depth", "hole": 0.12, "reach": 1.42}),

@@ -58,9 +58,9 @@ RIPPLE = BendKind(
     settings=RippleSettings,
     handles=("centre-reach",),
     starts=(
-        Start("Drop", {}),
-        Start("Fine rings", {"length": 0.09, "height": 0.025, "reach": 1.6}),
-        Start("Broken rings", {"form": "stepped", "height": 0.09}),
+        Start("Drop", {"reach": 1.9}),
+        Start("Fine rings", {"length": 0.09, "height": 0.025, "reach": 2.2}),
+        Start("Broken rings", {"form": "stepped", "height": 0.09, "reach": 1.9}),
     ),
     neutral={"height": 0},
     respects_keep=True,

@@ -180,7 +180,10 @@ SPIRAL_REPEAT = PaintKind(
             },
         ),
         Start("Garland", {"arms": 3, "per_turn": 12, "turns": 2.5, "growth": 3, "size": 0.2, "reach": 1.1}),
-        Start("Card fan", {"cut": "whole", "per_turn": 24, "turns": 2, "growth": 2.6, "size": 0.3, "light": -0.3, "ground": False}),
+        Start(
+            "Card fan",
+            {"cut": "whole", "per_turn": 24, "turns": 2, "growth": 2.6, "size": 0.3, "reach": 0.66, "light": -0.3, "ground": False},
+        ),
         Start(
             "Scattered leaves",
             {

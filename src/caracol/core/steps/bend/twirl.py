@@ -71,9 +71,9 @@ TWIRL = BendKind(
     settings=TwirlSettings,
     handles=("twirl-arc", "centre-reach"),
     starts=(
-        Start("Soft twirl", {"turns": 0.35, "reach": 1}),
-        Start("Deep twirl", {"turns": 2.2, "reach": 1.6}),
-        Start("Endless twirl", {"turns": 0.3, "reach": 1, "fall": "log"}),
+        Start("Soft twirl", {"turns": 0.35, "reach": 1.5}),
+        Start("Deep twirl", {"turns": 2.2, "reach": 1.9}),
+        Start("Endless twirl", {"turns": 0.2, "reach": 1.4, "fall": "log"}),
     ),
     neutral={"turns": 0},
     pull=twirl_pull,

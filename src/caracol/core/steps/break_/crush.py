@@ -142,10 +142,20 @@ def _corrupt(rgb: Array, s: CrushSettings) -> Array:
     return out
 
 
+def _coloured_on(picture: Array, rgb: Array) -> Array:
+    """Return colours in which what is transparent goes on in the colours round it, so that no black runs in where blocks or rows cross its edge."""
+    sigma = max(2.0, min(picture.shape[:2]) / 16)
+    wide = cv2.GaussianBlur(picture, (0, 0), sigma) + np.float32(1e-4) * picture.mean(axis=(0, 1), dtype=np.float32)
+    around = wide[..., :3] / np.maximum(wide[..., 3:], np.float32(1e-7))
+    return np.asarray(np.where(picture[..., 3:] < 0.5, around, rgb), np.float32)
+
+
 def crush(picture: Array, raster: Raster, s: CrushSettings) -> Array:
     """Return the raster with wrong rows, then pressed, then with its bits cut; alpha stays."""
     alpha = picture[..., 3:]
     rgb = picture[..., :3] / np.maximum(alpha, np.float32(1 / 512))
+    if alpha.min() < 0.5:
+        rgb = _coloured_on(picture, rgb)
     if s.rows and (s.slip or s.drift):
         rgb = _corrupt(rgb, s)
     if s.press:
@@ -166,7 +176,7 @@ CRUSH = RasterKind(
         Start("Damaged file", {}),
         Start("Pressed too hard", {"press": 0.8, "rows": 0}),
         Start("Few bits", {"bits": 2, "dither": 1, "press": 0, "rows": 0, "lines": 360}),
-        Start("Broken file", {"rows": 0.4, "slip": 0.25, "drift": 0.3}),
+        Start("Broken file", {"rows": 0.35, "slip": 0.25, "drift": 0.25}),
         Start("Copied often", {"press": 0.55, "times": 10, "rows": 0, "lines": 360}),
     ),
     neutral={"bits": 8, "press": 0, "rows": 0},

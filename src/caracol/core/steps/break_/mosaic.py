@@ -8,9 +8,11 @@ import cv2
 import numpy as np
 
 from ...arrays import Array
+from ...geometry.frame import Frame
 from ...geometry.rows import Rows
 from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, number
+from ...pixels.kept_light import lift_of, lifted
 from ...pixels.light import from_texels, to_texels
 
 
@@ -22,9 +24,18 @@ class MosaicSettings(Settings):
     )
     gap: float = number(0, 0, 0.9, label="Gap", unit="share", help="How much of a cell is dark grouting.")
     stretch: float = number(1, 0.25, 4, label="Stretch", unit="factor", help="Width of a cell by its height.")
+    offset: float = number(
+        0, 0, 0.5, label="Offset", unit="share", step=0.05, help="Moves every other row aside by this part of a cell, as in a wall."
+    )
+    keep_light: float = number(
+        1, 0, 1, label="Keep the light", idle=(({"gap": [0]}, "Gap is 0."),), unit="share",
+        help="Gives back the light that the grouting takes; 0 leaves it darker.",
+    )  # fmt: skip
 
 
 STRIP = 128
+PARTS = 20
+"""Columns for each cell from which a row of cells that lies aside is averaged: offsets come in twentieths."""
 
 
 def cells_of(rows: Rows, pitch: float, stretch: float) -> tuple[int, int]:
@@ -33,9 +44,9 @@ def cells_of(rows: Rows, pitch: float, stretch: float) -> tuple[int, int]:
     return down, max(1, round(rows.frame.ratio / pitch / stretch))
 
 
-def _cover(count: int, pixels: int, gap: float) -> Array:
-    """Return how much of each pixel along one side lies in a tile and not in the grouting, averaged over the pixel."""
-    edge = np.arange(pixels + 1) / pixels * count
+def _cover(count: int, pixels: int, gap: float, offset: float = 0.0) -> Array:
+    """Return how much of each pixel along one side lies in a tile and not in the grouting, averaged over the pixel; tiles begin at `offset`."""
+    edge = np.arange(pixels + 1) / pixels * count - offset
 
     def integral(t: Array) -> Array:
         whole = np.floor(t)
@@ -55,19 +66,43 @@ def _enlarged(cells: Array, pixels: int, first: int, count: int) -> Array:
     return np.asarray(cells[cell] * share + cells[np.minimum(cell + 1, len(cells) - 1)] * (1 - share))
 
 
+def _aside(fine: Array, offset: float) -> Array:
+    """Return cells moved right by `offset` of a cell, from `PARTS` columns for each cell, in those columns: (rows, across · PARTS, 4)."""
+    parts = round(offset * PARTS)
+    padded = np.concatenate([np.repeat(fine[:, :1], PARTS - parts, axis=1), fine, np.repeat(fine[:, -1:], parts, axis=1)], axis=1)
+    cells = np.rint(padded.reshape(len(fine), -1, PARTS, 4).mean(axis=2)).astype(fine.dtype)
+    return np.repeat(cells, PARTS, axis=1)[:, PARTS - parts : PARTS - parts + fine.shape[1]]
+
+
+def light_taken(picture: Array, s: MosaicSettings) -> dict[str, Any]:
+    """Return the gain that gives the picture back the light of what the grouting covers."""
+    rows = Rows(Frame(picture.shape[1] / picture.shape[0]), *picture.shape[:2])
+    return {"gain": lift_of(picture, mosaic(picture, rows, {}, s)) ** s.keep_light}
+
+
 def mosaic(picture: Array, rows: Rows, measured: dict[str, Any], s: MosaicSettings) -> Array:
     """Return the picture with each cell in its mean colour, averaged in linear light."""
     down, across = cells_of(rows, s.pitch, s.stretch)
     height, width = picture.shape[:2]
-    cells = from_texels(cv2.resize(to_texels(picture), (across, down), interpolation=cv2.INTER_AREA))
-    lines = np.ascontiguousarray(_enlarged(cells.transpose(1, 0, 2), width, 0, width).transpose(1, 0, 2))
-    inked = [_cover(count, pixels, s.gap) for count, pixels in ((down, height), (across, width))]
+    light = to_texels(picture)
+    gain = measured.get("gain", 1.0)
+
+    def lines_of(cells: Array, cover: Array) -> Array:
+        wide = _enlarged(cells.transpose(1, 0, 2), width, 0, width).transpose(1, 0, 2)
+        return np.ascontiguousarray(wide * np.dstack([cover] * 3 + [np.ones_like(cover)])) if s.gap else np.ascontiguousarray(wide)
+
+    lines = lines_of(from_texels(cv2.resize(light, (across, down), interpolation=cv2.INTER_AREA)), _cover(across, width, s.gap))
+    if s.offset:
+        fine = np.asarray(cv2.resize(light, (across * PARTS, down), interpolation=cv2.INTER_AREA))[1::2]
+        lines[1::2] = lines_of(from_texels(_aside(fine, s.offset)), _cover(across, width, s.gap, s.offset))
+    rows_inked = _cover(down, height, s.gap)
     out = np.empty_like(picture)
     for top in range(0, height, STRIP):
         part = out[top : top + STRIP]
         part[...] = _enlarged(lines, height, top, len(part))
         if s.gap:
-            part[..., :3] *= (inked[0][top : top + STRIP, None] * inked[1])[..., None]
+            part[..., :3] *= rows_inked[top : top + STRIP, None, None]
+            part[...] = lifted(part, gain)
     return out
 
 
@@ -81,8 +116,11 @@ MOSAIC = PictureKind(
     starts=(
         Start("Coarse cells", {}),
         Start("Tiles", {"pitch": 0.03, "gap": 0.12}),
-        Start("Bricks", {"pitch": 0.025, "stretch": 2.4}),
+        Start("Bricks", {"pitch": 0.036, "stretch": 2.4, "offset": 0.5, "gap": 0.08}),
     ),
+    measure=light_taken,
+    measure_size=512,
+    measures=lambda s: s.gap > 0 and s.keep_light > 0,
     effort=4.0,
     apply=mosaic,
     local=False,

@@ -9,9 +9,11 @@ from typing import Any
 import numpy as np
 
 from ...arrays import Array
+from ...geometry.frame import Frame
 from ...geometry.rows import Rows
 from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, number
+from ...pixels.kept_light import lift_of, lifted
 
 FINE = 4096
 """A line's profile is summed at this many places of one pitch."""
@@ -29,6 +31,9 @@ class ScanLinesSettings(Settings):
     offset: float = number(0, 0, 1, label="Offset", unit="share", help="Moves the lines down by this part of the pitch.")
     interlace: float = number(
         0, -0.2, 0.2, label="Interlace", unit="units", step=0.001, help="Slips every other line sideways, right positive."
+    )
+    keep_light: float = number(
+        1, 0, 1, label="Keep the light", unit="share", help="Gives back the light that the lines take; 0 leaves it darker."
     )
     band: float = number(0, 0, 1, label="Band", unit="share", help="How strong the slow bright band is.")
     band_at: float = number(
@@ -92,6 +97,12 @@ def _slipped(picture: Array, field: Array, shift: float) -> Array:
     return np.asarray(picture + field[:, None, None] * (moved - picture), np.float32)
 
 
+def light_taken(picture: Array, s: ScanLinesSettings) -> dict[str, Any]:
+    """Return the gain that gives the picture its light back."""
+    rows = Rows(Frame(picture.shape[1] / picture.shape[0]), *picture.shape[:2])
+    return {"gain": lift_of(picture, scan_lines(picture, rows, {}, s)) ** s.keep_light}
+
+
 def scan_lines(picture: Array, rows: Rows, measured: dict[str, Any], s: ScanLinesSettings) -> Array:
     """Return the picture under its lines.
 
@@ -120,7 +131,7 @@ def scan_lines(picture: Array, rows: Rows, measured: dict[str, Any], s: ScanLine
         off = np.abs(y * share + 0.5 - s.band_at)
         band = np.cos(np.pi / 2 * np.clip(off / s.band_height * 2, 0, 1)) ** 2
         rgb = rgb + (alpha - rgb) * (np.float32(s.band * 0.5) * band)[..., None]
-    return np.concatenate([np.clip(rgb, 0, alpha), alpha], axis=-1).astype(np.float32)
+    return lifted(np.concatenate([np.clip(rgb, 0, alpha), alpha], axis=-1).astype(np.float32), measured.get("gain", 1.0))
 
 
 SCAN_LINES = PictureKind(
@@ -137,6 +148,9 @@ SCAN_LINES = PictureKind(
         Start("Rolling band", {"band": 0.5, "dark": 0.35}),
     ),
     neutral={"dark": 0, "bright": 0, "interlace": 0, "band": 0},
+    measure=light_taken,
+    measure_size=512,
+    measures=lambda s: s.keep_light > 0,
     effort=4.0,
     apply=scan_lines,
 )

@@ -23,7 +23,7 @@ class StippleSettings(Settings):
 
     marks: Literal["dots", "strokes"] = choice("dots", label="Marks", help="Round dots, or strokes that follow the picture's own flow.")
     pitch: float = number(0.02, 0.008, 0.2, label="Pitch", unit="units", step=0.001, help="From mark to mark.")
-    size: float = number(1, 0.2, 3, label="Size", unit="factor", step=0.05, help="Of the largest mark, by the pitch.")
+    size: float = number(1.35, 0.2, 3, label="Size", unit="factor", step=0.05, help="Of the largest mark, by the pitch.")
     length: float = number(
         3, 1, 10, label="Length", unit="factor", step=0.1, help="Of strokes, by their width.", when={"marks": ["strokes"]}
     )
@@ -127,7 +127,7 @@ STIPPLE = RasterKind(
     settings=StippleSettings,
     starts=(
         Start("Dots on paper", {}),
-        Start("Ink dots", {"shade": "ink", "pitch": 0.014, "scatter": 0.35}),
+        Start("Dark ink dots", {"shade": "ink", "pitch": 0.014, "scatter": 0.35, "size": 1}),
         Start("Strokes", {"marks": "strokes", "pitch": 0.018, "size": 1.6}),
         Start("Lights on black", {"from_dark": False, "paper": "#0d1114", "pitch": 0.022, "size": 1.2}),
     ),

@@ -68,14 +68,16 @@ def row_shifts(rows: int, s: TapeSettings) -> Array:
     return np.asarray(shift, np.float32)
 
 
-def shift_rows(picture: Array, shift: Array) -> Array:
-    """Return each row moved right by so many pixels, its ends stretched; read between pixels along a line.
+def shift_rows(picture: Array, shift: Array, border: int = cv2.BORDER_WRAP) -> Array:
+    """Return each row moved right by so many pixels, what leaves it coming in again on the other side; read between pixels along a line.
 
     Parameters
     ----------
     picture : float32 array (rows, cols, 4)
     shift : float32 array (rows,)
         Pixels, right positive.
+    border : int
+        OpenCV's rule for what lies beyond the row's ends.
 
     Returns
     -------
@@ -83,7 +85,7 @@ def shift_rows(picture: Array, shift: Array) -> Array:
     """
     cols = np.arange(picture.shape[1], dtype=np.float32)[None, :] - shift[:, None]
     rows = np.repeat(np.arange(picture.shape[0], dtype=np.float32)[:, None], picture.shape[1], axis=1)
-    return np.asarray(cv2.remap(picture, np.ascontiguousarray(cols), rows, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE))
+    return np.asarray(cv2.remap(picture, np.ascontiguousarray(cols), rows, cv2.INTER_LINEAR, borderMode=border))
 
 
 def _sideways(picture: Array, sigma: float) -> Array:
@@ -120,7 +122,7 @@ def tape(picture: Array, raster: Raster, s: TapeSettings) -> Array:
     luma = (moved[..., :3] @ LUMA)[..., None]
     rest = _sideways(moved[..., :3] - luma, raster.pixels(s.bleed))
     if s.delay:
-        rest = shift_rows(np.ascontiguousarray(rest), np.full(rows, raster.pixels(s.delay), np.float32))
+        rest = shift_rows(np.ascontiguousarray(rest), np.full(rows, raster.pixels(s.delay), np.float32), cv2.BORDER_REPLICATE)
     rgb = _sideways(luma, raster.pixels(s.soft)).reshape(luma.shape) + rest
     if s.drops:
         streaks = _drop_outs((rows, cols), s)[..., None]

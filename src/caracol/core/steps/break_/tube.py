@@ -10,14 +10,18 @@ import numba as nb
 import numpy as np
 
 from ...arrays import Array
+from ...geometry.frame import Frame
 from ...geometry.rows import Rows
 from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, auto_number, auto_value, choice, number
+from ...pixels.kept_light import lift_of, lifted
 from ...pixels.light import coded_of, linear_of
 from .mosaic import cells_of
 from .scan_lines import summed_profile
 
 LOOK = 1280
+JUDGED = 480
+"""Pixels of the look on which the light is weighed."""
 
 
 class TubeSettings(Settings):
@@ -33,12 +37,15 @@ class TubeSettings(Settings):
     beam: float = number(1.0, 0.05, 1.5, label="Beam", unit="share", help="How far the beam fills a cell in the darks.")
     spread: float = number(0.7, 0, 2, label="Spread", unit="factor", help="How much broader the beam grows with brightness.")
     floor: float = number(0.04, 0, 0.6, label="Floor", unit="share", step=0.005, help="What is darker stays empty.")
-    depth: float = number(0.7, 0, 1, label="Mask depth", unit="share", help="How dark it is between the mask's openings.")
+    depth: float = number(0.5, 0, 1, label="Mask depth", unit="share", help="How dark it is between the mask's openings.")
     bloom: float = number(0.2, 0, 2, label="Bloom", unit="factor", help="How much light runs over, in its colour.")
     reach: float = number(
         0.06, 0.005, 0.5, label="Bloom reach", idle=(({"bloom": [0]}, "Bloom is 0."),), unit="units", step=0.005, help="How far it runs."
     )
     gain: float = number(1.4, 0.5, 5, label="Gain", unit="factor", step=0.05, help="Lifts the light before the mask takes its part.")
+    keep_light: float = number(
+        1, 0, 1, label="Keep the light", unit="share", help="Gives back the light that the mask takes; 0 leaves it darker."
+    )
     glass: float = number(0.08, 0, 0.5, label="Glass", unit="share", help="How much the glass bulges.")
 
 
@@ -52,8 +59,15 @@ def following(settings: TubeSettings, earlier: Sequence[tuple[str, Any]]) -> Tub
 
 
 def look_at(picture: Array, s: TubeSettings) -> dict[str, Any]:
-    """Return the picture's look in linear light, which the cells are taken from."""
-    return {"linear": linear_of(picture)}
+    """Return the picture's look in linear light, which the cells are taken from, and the gain that gives it its light back."""
+    found: dict[str, Any] = {"linear": linear_of(picture)}
+    if s.keep_light:
+        scale = min(1.0, JUDGED / max(picture.shape[:2]))
+        size = (max(8, round(picture.shape[1] * scale)), max(8, round(picture.shape[0] * scale)))
+        small = cv2.resize(picture, size, interpolation=cv2.INTER_AREA)
+        place = Rows(Frame(picture.shape[1] / picture.shape[0]), *small.shape[:2])
+        found["gain"] = lift_of(small, tube(small, place, found, s)) ** s.keep_light
+    return found
 
 
 def _bulged(x: Array, y: Array, rows: Rows, glass: float) -> tuple[Array, Array, Array]:
@@ -88,7 +102,7 @@ def _cells(linear: Array, down: int, across: int, rows: Rows, s: TubeSettings) -
 
 def _tables(mask: str) -> Array:
     """Return the running integrals of a mask's profiles across and down a cell, (2, FINE + 1)."""
-    across, down = {"dots": ((0.44, 0.36), (0.5, 0.4)), "slots": ((0.44, 0.3), (0.16, 0.12))}.get(mask, ((0.44, 0.3), (0.0, 0.1)))
+    across, down = {"dots": ((0.42, 0.85), (0.42, 0.85)), "slots": ((0.44, 0.3), (0.16, 0.12))}.get(mask, ((0.44, 0.3), (0.0, 0.1)))
     return np.stack([summed_profile(*across), summed_profile(*down)])
 
 
@@ -196,7 +210,9 @@ def tube(picture: Array, rows: Rows, measured: dict[str, Any], s: TubeSettings) 
         col, row = (u * cells.shape[1] - 0.5).astype(np.float32), (v * cells.shape[0] - 0.5).astype(np.float32)
         over = np.clip(np.float32(s.bloom * 0.6) * cv2.remap(glow, col, row, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE), 0, 1)
         rgb = rgb + over - rgb * over
-    return np.concatenate([np.clip(rgb, 0, alpha) * on[..., None], alpha], axis=-1).astype(np.float32)
+    lit = lifted(np.concatenate([np.clip(rgb, 0, alpha), alpha], axis=-1).astype(np.float32), measured.get("gain", 1.0))
+    lit[..., :3] *= on[..., None]
+    return lit
 
 
 TUBE = PictureKind(
@@ -209,7 +225,7 @@ TUBE = PictureKind(
     starts=(
         Start("Living-room tube", {}),
         Start("Coarse dots", {"mask": "dots", "pitch": 0.03, "bloom": 0.3, "beam": 1.2}),
-        Start("Bright stripes", {"mask": "stripes", "pitch": 0.02, "glass": 0, "depth": 0.85, "gain": 2, "bloom": 0.3}),
+        Start("Bright stripes", {"mask": "stripes", "pitch": 0.02, "glass": 0, "depth": 0.6, "gain": 1.6, "bloom": 0.3}),
         Start("Level bars", {"mask": "bars", "pitch": 0.02, "beam": 0.6, "spread": 1, "gain": 1.2}),
     ),
     measure=look_at,

@@ -84,7 +84,7 @@ GRADIENT_MAP = PixelKind(
         Start("Lanterns", {}),
         Start("Ink on warm paper", {"stops": in_own_light("#15171c", "#6d6a66", "#f6ead2")}),
         Start("Deep water", {"stops": in_own_light("#03101c", "#0b4a63", "#2f9a97", "#a6dcc4", "#f4fbee")}),
-        Start("Two inks", {"stops": in_own_light("#1c1f4a", "#d8574a", "#fff4e4")}, words=("riso", "screen print")),
+        Start("Two inks", {"stops": in_own_light("#0b0c20", "#1c1f4a", "#d8574a", "#fff4e4")}, words=("riso", "screen print")),
         Start("Dark kelp", {"stops": in_own_light("#0a0d16", "#28403a", "#7d9a3c", "#f0e28a")}),
     ),
     effort=1.2,

@@ -56,9 +56,15 @@ class RimSettings(Settings):
 
 
 def measure_rim(picture: Array, s: RimSettings) -> dict[str, Any]:
-    """Find the colour of the picture along the circle: the median, so that a tower that sticks out does not count."""
+    """Find the colour of the picture beyond the fade, or along the circle where nothing is left: the median, so that a tower does not count."""
     rows, cols = picture.shape[:2]
     half_w, half_h = max(cols / rows, 1.0), max(rows / cols, 1.0)
+    y, x = np.mgrid[0:rows, 0:cols]
+    away = np.hypot((x + 0.5) / cols * 2 * half_w - half_w - s.x, (y + 0.5) / rows * 2 * half_h - half_h - s.y)
+    # Beyond the fade there is the sky itself; on the circle there may still be the glow over the horizon, or the ground.
+    beyond = picture[(away > s.radius + s.width / 2) & (picture[..., 3] > 0.5)]
+    if len(beyond) >= 0.02 * rows * cols:
+        return {"colour": tuple(float(c) for c in np.median(beyond[:, :3] / beyond[:, 3:], axis=0))}
     ang = np.arange(360) / 360 * tau
     found = np.empty((0, 4), np.float32)
     for shrink in (1.0, 0.8, 0.6, 0.4, 0.2, 0.0):

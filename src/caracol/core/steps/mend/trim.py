@@ -14,7 +14,9 @@ from ...kinds.settings import Settings, choice, number
 MOST = 0.35
 """No more than this share of a side is taken for a rim."""
 STREAK = 0.12
-"""A channel that varies less than this share of what it does further in is a streak."""
+"""A channel that varies less than this share of what it does further in is a streak …"""
+DRAWN_OUT = 0.0006
+"""… where it hardly varies at all: a plain sky has its gradient and its grain, a drawn-out row has neither."""
 
 
 class TrimSettings(Settings):
@@ -42,7 +44,7 @@ def _depth(across: AnyArray, full: AnyArray) -> int:
     seen = across[..., 3].mean(axis=1)
     inner = np.median(seen[count // 4 :])
     ragged = np.zeros(count, bool)
-    ragged[:-1] = ((steps < STREAK * usual) & full)[:, :3].any(axis=1)
+    ragged[:-1] = ((steps < STREAK * usual) & (steps < DRAWN_OUT) & full)[:, :3].any(axis=1)
     ragged |= seen < inner - 0.02
     most = int(count * MOST)
     clean = np.flatnonzero(~ragged[: most + 1])

@@ -35,6 +35,30 @@ def dusk_sky(rng: np.random.Generator, view: Panorama) -> Plane:
     return mix(sky, lit, cloud * 0.8)
 
 
+def _tree(mask: NDArray[np.uint8], rng: np.random.Generator, x: float, foot: float, high: float) -> None:
+    """Paint a tree bent by the wind: a trunk that forks and forks again, leaves thick about its twigs, thin towards the wind."""
+    twigs: list[tuple[float, float]] = []
+    limbs = [(x, foot + high * 0.03, rng.normal(0.12, 0.06), high * rng.uniform(0.34, 0.46), 0)]
+    while limbs:
+        bx, by, lean, long, depth = limbs.pop()
+        ex, ey = bx + long * np.sin(lean), by - long * np.cos(lean)
+        cv2.line(
+            mask, (int(bx * 8), int(by * 8)), (int(ex * 8), int(ey * 8)), 255, max(1, round(high * 0.045 * 0.62**depth)), cv2.LINE_AA, 3
+        )
+        if depth >= 2:
+            twigs += [(bx + (ex - bx) * t, by + (ey - by) * t) for t in (0.5, 1.0)]
+        if depth < 6:
+            for _ in range(2 if depth else 3):
+                limbs.append((ex, ey, lean + rng.normal(0.07, 0.5), long * rng.uniform(0.58, 0.8), depth + 1))
+    for tx, ty in twigs:
+        for _ in range(5):
+            at = (int((tx + rng.normal(0.012, 0.02) * high) * 8), int((ty + rng.normal(0, 0.014) * high) * 8))
+            size = high * rng.uniform(0.004, 0.013)
+            cv2.ellipse(
+                mask, at, (max(4, int(size * 12)), max(3, int(size * 7))), float(rng.uniform(-25, 25)), 0, 360, 255, -1, cv2.LINE_AA, 3
+            )
+
+
 def _skyline(rng: np.random.Generator, view: Panorama) -> tuple[Plane, Plane]:
     """Return the height of the far land over the horizon by column, in rows, and the mask of tram poles, huts and trees."""
     rows, cols = view.rows, view.cols
@@ -72,11 +96,7 @@ def _skyline(rng: np.random.Generator, view: Panorama) -> tuple[Plane, Plane]:
             cv2.line(mask, (x, base - h), (x - h // 3, base), 255, max(1, k // 1800))
         else:  # wind-bent trees
             for _ in range(rng.integers(2, 6)):
-                tx, th = x + int(rng.normal(0, k * 0.03)), int(k * rng.uniform(0.03, 0.075))
-                cv2.line(mask, (tx, base), (tx + th // 6, base - th), 255, max(2, k // 800))
-                for _ in range(900):
-                    bx, by = tx + th // 5 + rng.normal(0, th * 0.26), base - th + rng.normal(0, th * 0.15)
-                    cv2.circle(mask, (int(bx), int(by)), max(1, int(th * rng.uniform(0.006, 0.026))), 255, -1)
+                _tree(mask, rng, x + rng.normal(0, k * 0.03), base, k * rng.uniform(0.03, 0.07))
     small = cv2.resize(mask, (cols, rows), interpolation=cv2.INTER_AREA).astype(np.float32) / 255
     return land * rows, small
 

@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
-import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from ..brushes import Panorama, Plane, blur, develop, linear, look_up, mix, noise, ramp, smoothstep, tileable
+from ..brushes import Panorama, Plane, blur, develop, linear, look_up, mix, ramp, read_at, smoothstep, tileable
+from ..tracing import TRACED, Mesh, enlarged, lamps_on, lit
 
-HORIZON = 0.72
-DOMES = ((0.36, 1.0), (0.44, 0.55), (0.71, 0.7))
-"""Where the domes stand, as shares of the width, and how large."""
+HORIZON = 0.66
+TURN = 0.985 * 2 * np.pi
+RATIO = 2.8
+EYE = np.array([0, 24.0, 0], np.float32)
+MOON = np.array([-0.55, 0.42, 0.72]) / np.linalg.norm([-0.55, 0.42, 0.72])
+DOMES = ((2.28, 118.0, 13.0), (2.95, 150.0, 8.0), (4.35, 128.0, 9.5))
+"""Bearing, distance and radius of the domes, in radians and metres."""
+GROUND, TREE, SHELL, DRUM, DOOR, SLIT = range(6)
 
 
 def night_sky(rng: np.random.Generator, view: Panorama) -> Plane:
@@ -42,82 +47,144 @@ def night_sky(rng: np.random.Generator, view: Panorama) -> Plane:
     return sky + (near * 1.6 + wide * 1.3) * clear
 
 
-def _ridge(rng: np.random.Generator, cols: int, rows: int, low: float, rough: float, waves: float) -> Plane:
-    """Return the height of a ridge line over the horizon by column, in rows; the ends nearly meet."""
-    t = np.arange(cols) / cols * 2 * np.pi
-    line = sum(np.sin(t * k + rng.uniform(0, 6)) / k for k in (1, 2, 3, 5))
-    fine = noise(rng, (1, cols), (1, cols / waves), 7, 0.55)[0]
-    return np.asarray((low + rough * (0.5 * line + 0.5 * fine)) * rows, np.float32)
+def _height(rng: np.random.Generator) -> tuple[Plane, Plane]:
+    return tileable(rng, 1024, 5, 8, 0.5), tileable(rng, 1024, 7, 8, 0.55)
 
 
-def _dome(scene: Plane, mask: Plane, x: float, foot: float, size: float, rng: np.random.Generator) -> None:
-    """Paint an observatory: a drum, a dome with its slit open and lit, a railing, a small hut beside it."""
-    r = size
-    drum = (int(x - r), int(foot - r * 0.75), int(x + r), int(foot + r * 0.2))
-    shade = np.linspace(0.36, 0.07, drum[2] - drum[0], dtype=np.float32)[None, :, None] * np.array([0.62, 0.7, 0.9], np.float32)
-    scene[drum[1] : drum[3], drum[0] : drum[2]] = shade
-    mask[drum[1] : drum[3], drum[0] : drum[2]] = 1
-    yy, xx = np.mgrid[int(foot - r * 1.9) : drum[1], drum[0] - 2 : drum[2] + 2].astype(np.float32)
-    px, py = (xx - x) / (r * 1.04), (yy - (foot - r * 0.75)) / (r * 1.04)
-    inside = px * px + py * py < 1
-    normal = np.sqrt(np.clip(1 - px * px - py * py, 0, 1))
-    light = np.clip(-0.62 * px + 0.5 * normal - 0.25 * py, 0.05, 1) * 0.62
-    rib = 0.93 + 0.07 * np.cos(np.arctan2(px, normal + 0.2) * 18)
-    shell = (light * rib)[..., None] * np.array([0.66, 0.74, 0.94], np.float32)
-    slit = inside & (np.abs(px - 0.18 - 0.08 * py) < 0.1) & (py < -0.12)
-    shell[slit] = np.array([1.9, 1.15, 0.55], np.float32)
-    part = (slice(int(foot - r * 1.9), drum[1]), slice(drum[0] - 2, drum[2] + 2))
-    scene[part] = np.where(inside[..., None], shell, scene[part])
-    mask[part] = np.maximum(mask[part], inside)
-    cv2.line(scene, (drum[0], drum[1]), (drum[2], drum[1]), (0.5, 0.52, 0.6), max(1, int(r * 0.04)))
-    for k in range(3):
-        left = int(x - r * 0.6 + k * r * 0.45)
-        cv2.rectangle(scene, (left, int(foot - r * 0.45)), (left + int(r * 0.17), int(foot - r * 0.2)), (1.5, 0.95, 0.42), -1)
-    cv2.rectangle(scene, (int(x + r * 1.05), int(foot - r * 0.34)), (int(x + r * 1.9), int(foot + r * 0.2)), (0.05, 0.055, 0.08), -1)
-    mask[int(foot - r * 0.34) : int(foot + r * 0.2), int(x + r * 1.05) : int(x + r * 1.9)] = 1
-    cv2.rectangle(scene, (int(x + r * 1.3), int(foot - r * 0.18)), (int(x + r * 1.42), int(foot + r * 0.02)), (1.8, 1.2, 0.5), -1)
+def _land(x: Plane, z: Plane, soft: Plane, sharp: Plane) -> Plane:
+    """Return how high the land is at places in metres: a rocky shoulder all round, a valley, far ranges."""
+    far = np.hypot(x, z)
+    shape = x.shape
+    u, w = x.reshape(-1), z.reshape(-1)
+    rocks = (1 - np.abs(read_at(sharp, u / 900, w / 900))).reshape(shape)
+    fine = (1 - np.abs(read_at(sharp, u / 130 + 0.3, w / 130))).reshape(shape)
+    rolling = read_at(soft, u / 2600, w / 2600).reshape(shape)
+    shoulder = 15 * np.exp(-(((far - 125) / 62) ** 2)) + 5 * rocks * np.exp(-(((far - 110) / 80) ** 2))
+    near = 4 + shoulder + 3.2 * fine * smoothstep(15, 60, far) + 3 * rolling
+    valley = -150 * smoothstep(190, 620, far)
+    ridged = (1 - np.abs(read_at(sharp, u / 7800 + 0.1, w / 7800))).reshape(shape)
+    crag = (1 - np.abs(read_at(sharp, u / 1700, w / 1700 + 0.4))).reshape(shape)
+    peaks = (250 * np.clip(ridged, -0.5, 1) + 110 * crag * np.clip(ridged + 0.3, 0, 1) + 90 * rolling) * smoothstep(1300, 3800, far)
+    return np.asarray(near + valley + peaks, np.float32)
+
+
+def _dome(mesh: Mesh, at: Plane, size: float, spin: float) -> None:
+    """Build an observatory: a drum with ribs and a door, a dome whose slit is open, a rail round its foot."""
+    ang = np.linspace(0, 2 * np.pi, 65)
+    ring = np.stack([np.sin(ang), np.zeros_like(ang), -np.cos(ang)], axis=1)
+    mesh.quads(np.stack([at + ring * size + [0, y, 0] for y in (-8, size * 0.75)]), DRUM)
+    mesh.quads(np.stack([at + ring * size * r + [0, size * 0.75, 0] for r in (1.0, 1.07)]), DRUM)
+    mesh.quads(np.stack([at + ring * size * 1.07 + [0, size * y, 0] for y in (0.75, 0.83)]), DRUM)
+    slit = 0.13
+    v = np.linspace(0, np.pi / 2, 25)
+    turn = np.linspace(spin + slit, spin + 2 * np.pi - slit, 90)
+    shell = np.stack(
+        [np.sin(v)[:, None] * np.sin(turn), np.broadcast_to(np.cos(v)[:, None], (25, 90)), -np.sin(v)[:, None] * np.cos(turn)], axis=-1
+    )
+    mesh.quads(at + [0, size * 0.83, 0] + shell * size * 1.02, SHELL)
+    inner = np.linspace(spin - slit, spin + slit, 5)
+    lit_part = np.stack(
+        [np.sin(v)[:, None] * np.sin(inner), np.broadcast_to(np.cos(v)[:, None], (25, 5)), -np.sin(v)[:, None] * np.cos(inner)], axis=-1
+    )
+    mesh.quads(at + [0, size * 0.83, 0] + lit_part * size * 0.9, SLIT)
+    for side in (-slit, slit):
+        edge = np.stack([np.sin(v) * np.sin(spin + side), np.cos(v), -np.sin(v) * np.cos(spin + side)], axis=1)
+        mesh.tube(at + [0, size * 0.83, 0] + edge * size * 1.03, size * 0.025, DRUM, 6)
+    for n in np.linspace(0, 2 * np.pi, 41)[:-1]:
+        foot = at + np.array([np.sin(n), 0, -np.cos(n)]) * size * 1.06
+        mesh.box(foot + [0, size * 0.9, 0], np.array([0.05, size * 0.07, 0.05]), DRUM)
+    to = -at / np.hypot(at[0], at[2])
+    door = at + np.array([to[0], 0, to[2]]) * size * 1.005
+    mesh.box(door + [0, 2.6, 0], np.array([1.1, 1.8, 0.08]), DOOR, -np.arctan2(at[0], -at[2]))
+    hut = at + np.array([-to[2], 0, to[0]]) * size * 1.9
+    mesh.box(hut + [0, 0.2, 0], np.array([3.4, 2.2, 2.4]), DRUM, -np.arctan2(at[0], -at[2]))
+    mesh.box(hut + np.array([to[0], 0, to[2]]) * 2.45 + [0, 0.9, 0], np.array([0.8, 0.7, 0.06]), SLIT, -np.arctan2(at[0], -at[2]))
+
+
+def _tree(mesh: Mesh, rng: np.random.Generator, at: Plane, high: float) -> None:
+    ang = np.linspace(0, 2 * np.pi, 12)
+    for level in range(5):
+        low, top = high * (0.08 + 0.17 * level), high * (0.42 + 0.145 * level)
+        wide = high * 0.2 * (1 - level / 6.2) * (1 + 0.32 * rng.standard_normal(12))
+        wide[-1] = wide[0]
+        skirt = at + np.stack([np.sin(ang) * wide, np.full(12, low) - 0.05 * high * rng.random(12), -np.cos(ang) * wide], axis=1)
+        tip = np.broadcast_to(at + [0, top, 0], (11, 3))
+        mesh.add(np.stack([skirt[:-1], skirt[1:], tip], axis=1), TREE)
 
 
 def draw(rng: np.random.Generator, cols: int = 4200) -> NDArray[np.uint8]:
     """Draw the photo, nearly three times as wide as high."""
-    rows = int(cols / 2.8)
-    view = Panorama(rows, cols, HORIZON)
+    full = (cols, int(cols / RATIO))
+    view = Panorama(full[1], full[0], HORIZON)
     sky = night_sky(rng, view)
-    _, up = view.grid()
-    height = up * rows
-    scene = sky
-    for low, rough, waves, code, haze in ((0.06, 0.05, 6, "#32415f", 0.5), (0.02, 0.05, 9, "#1f2b45", 0.25)):
-        line = _ridge(rng, cols, rows, low, rough, waves)
-        cover = smoothstep(-1.0, 1.0, line[None, :] - height)
-        body = mix(np.zeros_like(scene) + np.array(linear(code), np.float32) * 0.55, blur(sky, rows * 0.05), haze)
-        scene = mix(scene, body, cover)
-    line = _ridge(rng, cols, rows, -0.045, 0.045, 14)
-    at = np.arange(cols) / cols
-    for place, size in DOMES:
-        # The ridge is levelled where something stands on it.
-        flat = np.exp(-(((at - place) / (0.02 + 0.028 * size)) ** 4))
-        line = line * (1 - flat) + line[int(place * cols)] * flat
-    cover = smoothstep(-0.8, 0.8, line[None, :] - height)
-    depth = np.clip((line[None, :] - height) / rows, 0, 1)
-    stone = noise(rng, (rows, cols), (22, 40), 6, 0.6)
-    slope = np.gradient(cv2.GaussianBlur(stone, (0, 0), 1.2), axis=1) * 6
-    rock = np.clip(0.45 + 0.6 * slope + 0.16 * stone, 0.06, 1.1)[..., None] * np.array([0.026, 0.031, 0.045], np.float32)
-    rock = rock * (1.25 - 0.9 * np.clip(depth * 3.2, 0, 1))[..., None]
-    scene = mix(scene, rock, cover)
-    for place, size in DOMES:
-        x, foot = place * cols, HORIZON * rows - line[int(place * cols)] + rows * 0.006
-        r = rows * 0.068 * size
-        mask = np.zeros((rows, cols), np.float32)
-        _dome(scene, mask, x, foot, r, rng)
-        pool = np.exp(-(((np.arange(cols)[None, :] - x) / (r * 2.6)) ** 2) - ((np.arange(rows)[:, None] - foot) / (r * 0.8)) ** 2)
-        scene = scene + (pool * cover * (0.5 + 0.5 * np.clip(stone, -1, 2)) * (1 - mask))[..., None] * np.array(
-            [0.2, 0.12, 0.05], np.float32
-        )
-    road = np.cumsum(rng.normal(0, 0.002, 60))
-    for k in range(60):
-        t = k / 59
-        px = (0.36 + 0.16 * t + road[k] * 2 + 0.03 * np.sin(t * 9)) * cols
-        py = (HORIZON + 0.03 + 0.2 * t**1.3) * rows
-        if k % 6 == 2:
-            scene[int(py), int(px)] += np.array([40, 24, 9], np.float32) * (0.4 + t)
-    return develop(rng, blur(scene, 0.7), exposure=1.7, grain=0.02, bloom=0.28)
+    cols = round(cols * TRACED)
+    rows = int(cols / RATIO)
+    shape = (rows, cols)
+    soft, sharp = _height(rng)
+    mesh = Mesh()
+    far = np.concatenate([np.geomspace(6, 420, 230), np.geomspace(440, 9000, 190)])
+    turn = np.linspace(0, 2 * np.pi, 1500)
+    x, z = far[:, None] * np.sin(turn), -far[:, None] * np.cos(turn)
+    high = _land(x, z, soft, sharp)
+    lamps = []
+    for bearing, away, size in DOMES:
+        at = np.array([np.sin(bearing) * away, 0, -np.cos(bearing) * away])
+        level = float(_land(at[None, :1], at[None, 2:], soft, sharp)[0, 0]) + 1.5
+        near = np.exp(-((np.hypot(x - at[0], z - at[2]) / (size * 2.3)) ** 4))
+        high = high * (1 - near) + level * near
+        at[1] = level
+        _dome(mesh, at, size, bearing + np.pi + 0.35)
+        to = -np.array([at[0], 0, at[2]]) / away
+        lamps += [at + to * (size + 2) + [0, 5, 0], at + to * (size * 0.4) + [-to[2] * size * 1.9, 4, to[0] * size * 1.9]]
+    mesh.quads(np.stack([x, high, z], axis=-1), GROUND)
+    for _ in range(2600):
+        bearing, away = rng.uniform(0, 2 * np.pi), rng.uniform(28, 420) ** 1.0
+        place = np.array([np.sin(bearing) * away, 0, -np.cos(bearing) * away])
+        if min(np.hypot(place[0] - np.sin(b) * d, place[2] + np.cos(b) * d) - 2.6 * s for b, d, s in DOMES) < 0:
+            continue
+        wood = read_at(soft, np.array([place[0] / 520]), np.array([place[2] / 520]))[0]
+        if wood < rng.uniform(-0.4, 0.9):
+            continue
+        place[1] = float(_land(place[None, :1], place[None, 2:], soft, sharp)[0, 0]) - 0.3
+        _tree(mesh, rng, place, rng.uniform(3, 9))
+    tree = mesh.built()
+    v, u = np.mgrid[0:rows, 0:cols].astype(np.float32)
+    bearing = (u + rng.random(shape, np.float32)) / cols * np.float32(TURN)
+    rise = (HORIZON - (v + rng.random(shape, np.float32)) / rows) * np.float32(TURN / RATIO)
+    way = np.stack([np.sin(bearing), rise, -np.cos(bearing)], axis=-1)
+    way = (way / np.linalg.norm(way, axis=-1, keepdims=True)).reshape(-1, 3).astype(np.float32)
+    hits = tree.hits(EYE, way)
+    m, p = hits.matter, hits.point
+    dim = np.array([0.022, 0.031, 0.058], np.float32)
+    light = lit(tree, hits, shape, rng, 3, sun=MOON, sunlight=np.array([0.075, 0.092, 0.13]), sky=lambda w: dim * (0.6 + 0.6 * np.clip(w[:, 1:2], 0, 1)),
+                colours=lambda one: np.full((len(one.far), 3), 0.12, np.float32), rays=3, wide=0.02)  # fmt: skip
+    light = light.reshape(-1, 3) + lamps_on(hits, np.array(lamps), np.array([9.0, 5.2, 2.2]), 1.5)
+    grit = read_at(sharp, p[:, 0] / 17, p[:, 2] / 17)
+    moss = read_at(soft, p[:, 0] / 90, p[:, 2] / 90)
+    steep = smoothstep(0.86, 0.6, hits.normal[:, 1])
+    grass = np.array(linear("#6f6a4e"), np.float32) * (0.8 + 0.3 * grit + 0.12 * moss)[:, None]
+    stone = np.array(linear("#8d8a86"), np.float32) * (0.7 + 0.35 * grit)[:, None]
+    base = mix(grass, stone, np.clip(steep + 0.5 * smoothstep(0.6, 1.2, grit + 0.5 * moss), 0, 1)[:, None])
+    snow = smoothstep(70, 190, p[:, 1] + 60 * moss + 25 * grit) * smoothstep(0.45, 0.75, hits.normal[:, 1]) * (hits.far > 900)
+    base = mix(np.clip(base, 0.02, 1), (0.82, 0.84, 0.9), snow[:, None])
+    for code, tint in ((TREE, "#39452f"), (SHELL, "#d4d7da"), (DRUM, "#b9b4aa"), (DOOR, "#5d4c3a")):
+        base = np.where((m == code)[:, None], np.array(linear(tint), np.float32), base)
+    panel = 1 - 0.16 * smoothstep(0.05, 0.0, np.abs((hits.place[:, 0] * 26) % 1 - 0.5) - 0.45)
+    base = np.where((m == SHELL)[:, None], base * panel[:, None], base)
+    solid = base * light
+    solid = np.where((m == SLIT)[:, None], np.array([1.1, 0.42, 0.2], np.float32) * (0.35 + 0.65 * hits.place[:, 1:2]), solid)
+    # Air between here and the ranges, bluish, and mist in the valley.
+    low = sky[int((HORIZON - 0.02) * full[1])]
+    tint = low[np.clip(bearing.reshape(-1) / TURN * full[0], 0, full[0] - 1).astype(int)]
+    haze = 1 - np.exp(-hits.far / 5200 - np.clip(-p[:, 1] / 110, 0, 1.2) * smoothstep(250, 1500, hits.far))
+    solid = mix(solid, tint * 0.8, haze[:, None])
+    land = (m >= 0).reshape(shape).astype(np.float32)
+    ground = enlarged(np.where(land[..., None] > 0, solid.reshape(*shape, 3), tint.reshape(*shape, 3) * 0.9), full)
+    cover = np.clip(enlarged(land, full), 0, 1)
+    scene = mix(sky, ground, cover)
+    # A few lit windows in the far valley.
+    for _ in range(46):
+        at = (int((HORIZON + rng.uniform(-0.004, 0.03)) * full[1]), int(rng.uniform(0, full[0])))
+        if cover[at] > 0.9:
+            scene[at] += np.array([3.4, 2.0, 0.8], np.float32) * rng.uniform(0.2, 1)
+    return develop(rng, blur(scene, 0.6), exposure=1.9, grain=0.02, bloom=0.26)
