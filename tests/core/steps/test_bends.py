@@ -15,6 +15,7 @@ from caracol.core.geometry.frame import Frame
 from caracol.core.kinds.catalogue import get_kind
 from caracol.core.kinds.kind import BendKind
 from caracol.core.render import render
+from caracol.core.steps.bend.lens import LensSettings, lens_pull
 from tests.pictures import OnePhoto, detailed, opaque, piece, psnr
 
 SQUARE = Frame(1.0)
@@ -126,19 +127,31 @@ def test_kaleidoscope(ang: float) -> None:
 
 
 def test_kaleidoscope_is_the_same_in_every_sector() -> None:
-    result = render(piece(("refit", {"ratio": 1}), ("kaleidoscope", {"sectors": 4})), 256, OnePhoto(detailed()))
+    result = render(piece(("refit", {"ratio": 1}), ("kaleidoscope", {"sectors": 4, "angle": 0})), 256, OnePhoto(detailed()))
     assert psnr(result, np.rot90(result)) > 40
     assert psnr(result, result[:, ::-1]) > 40
 
 
 def test_lenses() -> None:
-    assert pull("lens", 0.5, 0, form="barrel", amount=0.5) == pytest.approx((0.5 * 1.125 / 1.5, 0), abs=1e-5)
-    assert pull("lens", 0.5, 0, form="pincushion", amount=0.5) == pytest.approx((0.5 * 1.5 / 1.125, 0), abs=1e-5)
+    assert pull("lens", 0.5, 0, form="barrel", amount=0.5, cover=False) == pytest.approx((0.5 * 1.125 / 1.5, 0), abs=1e-5)
+    assert pull("lens", 0.5, 0, form="pincushion", amount=0.5, cover=False) == pytest.approx((0.5 * 1.5 / 1.125, 0), abs=1e-5)
     angle = 0.5 * 80 * pi / 180
-    assert pull("lens", 0, 0.5, form="fisheye", amount=0.5) == pytest.approx((0, np.tan(angle / 2) / np.tan(angle)), abs=1e-5)
+    assert pull("lens", 0, 0.5, form="fisheye", amount=0.5, cover=False) == pytest.approx((0, np.tan(angle / 2) / np.tan(angle)), abs=1e-5)
     for form in ("barrel", "pincushion", "fisheye"):
-        assert pull("lens", 0.6, 0.8, form=form, amount=0.7) == pytest.approx((0.6, 0.8), abs=1e-5)
+        assert pull("lens", 0.6, 0.8, form=form, amount=0.7, cover=False) == pytest.approx((0.6, 0.8), abs=1e-5)
         assert pull("lens", 0.6, 0.9, form=form, amount=0.7, only=True) == pytest.approx((0.6, 0.9))
+
+
+@pytest.mark.parametrize("form", ["barrel", "pincushion", "fisheye"])
+@pytest.mark.parametrize("ratio", [0.5, 1, 3])
+@pytest.mark.parametrize("place", [{}, {"x": 0.3, "y": -0.2, "reach": 0.5}])
+def test_a_lens_that_covers_shows_nothing_beyond_the_edge(form: str, ratio: float, place: dict[str, float]) -> None:
+    frame = Frame(ratio)
+    settings = LensSettings(form=form, amount=0.8, **place)
+    y, x = np.mgrid[-1:1:41j, -1:1:41j].astype(np.float32)
+    from_x, from_y = lens_pull(x * frame.half_w, y * frame.half_h, frame, frame, settings)
+    assert np.abs(from_x).max() <= frame.half_w + 1e-3
+    assert np.abs(from_y).max() <= frame.half_h + 1e-3
 
 
 def test_droste_repeats_by_its_inner_share() -> None:

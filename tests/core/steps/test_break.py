@@ -55,7 +55,9 @@ def test_light_stays_where_only_the_colour_moves() -> None:
 
 
 def test_lines_lie_at_their_pitch_of_the_height() -> None:
-    lines = render(piece(("scan-lines", {"pitch": 0.1, "thickness": 0.5, "softness": 0, "dark": 1, "bright": 0})), 400, GREY)
+    lines = render(
+        piece(("scan-lines", {"pitch": 0.1, "thickness": 0.5, "softness": 0, "dark": 1, "bright": 0, "keep_light": 0})), 400, GREY
+    )
     profile = lines[:, 0, 0]
     assert np.allclose(profile.reshape(10, 20), profile[:20], atol=1e-3)  # ten lines in two hundred rows
     assert np.allclose(profile[:20], [0.5] * 5 + [0.0] * 10 + [0.5] * 5, atol=1e-3)
@@ -64,7 +66,7 @@ def test_lines_lie_at_their_pitch_of_the_height() -> None:
 @pytest.mark.parametrize("pitch", [0.004, 0.0071, 0.013])
 def test_lines_never_alias(pitch: float) -> None:
     """However small the look, its lines average to what they are worth, everywhere alike."""
-    settings = {"pitch": pitch, "thickness": 0.5, "softness": 0.3, "dark": 0.8, "bright": 0}
+    settings = {"pitch": pitch, "thickness": 0.5, "softness": 0.3, "dark": 0.8, "bright": 0, "keep_light": 0}
     for size in (64, 100, 233):
         small = render(piece(("scan-lines", settings)), size, GREY)
         assert small[..., 0].mean() == pytest.approx(0.5 * (1 - 0.8 * 0.5), rel=0.03)
@@ -89,7 +91,7 @@ def test_cells_have_their_mean_in_linear_light() -> None:
     pattern = render(piece(("mosaic", {"pitch": 0.25})), 80, PHOTO)
     assert np.ptp(pattern[1:9, 1:9], axis=(0, 1)).max() < 1e-5
     assert np.abs(pattern[5, 5] - pattern[5, 15]).max() > 1e-3
-    gaps = render(piece(("mosaic", {"pitch": 0.25, "gap": 0.2})), 80, OnePhoto(opaque(np.ones((40, 80, 3), np.float32))))
+    gaps = render(piece(("mosaic", {"pitch": 0.25, "gap": 0.2, "keep_light": 0})), 80, OnePhoto(opaque(np.ones((40, 80, 3), np.float32))))
     assert gaps[..., 0].mean() == pytest.approx(0.64, abs=0.01)
 
 
@@ -214,7 +216,7 @@ def test_a_picture_fed_in_comes_from_its_round_on() -> None:
         def digest(self, name: str) -> str:
             return photos[name].digest(name)
 
-    fed = {"feed": "q.png", "feed_from": 5, "feed_share": 0.5, "lines": 60, "push": 0}
+    fed = {"feed": "q.png", "feed_from": 5, "feed_share": 0.5, "lines": 60, "push": 0, "hold": 0}
     at = [float(render(piece(("melt", fed | {"rounds": n})), 90, Both())[30, 45, 0]) for n in (4, 5, 6)]
     assert at == pytest.approx([0.25, 0.5, 0.625], abs=2e-3)
 
@@ -260,7 +262,9 @@ def test_few_bits_are_few_values() -> None:
 def test_stipple_darkens_with_the_picture() -> None:
     ramp = np.linspace(0.05, 0.95, 400, dtype=np.float32)
     photo = OnePhoto(opaque(np.repeat(np.repeat(ramp[None, :, None], 200, axis=0), 3, axis=2)))
-    dots = render(piece(("stipple", {"shade": "ink", "ink": "#000000", "paper": "#ffffff", "lines": 240, "pitch": 0.05})), 400, photo)
+    dots = render(
+        piece(("stipple", {"shade": "ink", "ink": "#000000", "paper": "#ffffff", "lines": 240, "pitch": 0.05, "size": 1})), 400, photo
+    )
     light = dots[:, :, 0].mean(axis=0).reshape(4, 100).mean(axis=1)
     assert (np.diff(light) > 0.05).all()
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from math import exp, log
 from typing import Any
 
 import numpy as np
@@ -10,7 +12,10 @@ from ..arrays import Array
 from .light import coded_to_linear, linear_of, linear_to_coded
 from .tables import SIZE, even_values
 
-MOST = 12.0
+TRIES = 4
+NEAR = 0.02
+"""Light that differs by less than this share is the same."""
+MOST = 8.0
 """By how much linear light is lifted at most, and its inverse the least."""
 
 
@@ -32,13 +37,15 @@ def mean_light(picture: Array) -> float:
     return float(light[..., :3].sum()) / 3 / cover if cover > 0 else 0.0
 
 
-def lift_of(before: Array, after: Array) -> float:
-    """Return the gain with which `lifted` gives a picture the mean light it had before.
+def lift_of(before: Array, made: Callable[[Array], Array]) -> float:
+    """Return the gain with which a picture must be `lifted` before a step, so that its mean light is the same after it.
 
     Parameters
     ----------
-    before, after : float32 array (rows, cols, 4)
-        Small looks, coded and premultiplied.
+    before : float32 array (rows, cols, 4)
+        A small look, coded and premultiplied.
+    made : callable (picture) -> picture
+        What the step makes of a picture. Lifting comes first, since lines and masks take their part of coded values alike at every size.
 
     Returns
     -------
@@ -46,13 +53,23 @@ def lift_of(before: Array, after: Array) -> float:
         1 where nothing is missing; from 1 / `MOST` to `MOST`.
     """
     wanted = mean_light(before)
-    if wanted <= 0 or mean_light(after) <= 0:
+    if wanted <= 0:
         return 1.0
-    low, high = 1 / MOST, MOST
-    for _ in range(18):
-        middle = (low * high) ** 0.5
-        low, high = (middle, high) if mean_light(lifted(after, middle)) < wanted else (low, middle)
-    return round((low * high) ** 0.5, 4)
+
+    def off(gain: float) -> float:
+        return log(max(mean_light(made(lifted(before, exp(gain)))), 1e-6) / wanted)
+
+    most = log(MOST)
+    last, here = 0.0, off(0.0)
+    gain = min(max(-1.3 * here, -most), most)
+    for _ in range(TRIES):
+        if abs(here) < NEAR:
+            return round(exp(last), 4)
+        now = off(gain)
+        slope = (now - here) / (gain - last) if gain != last else 1.0
+        last, here = gain, now
+        gain = min(max(gain - now / max(slope, 0.2), -most), most)
+    return round(exp(gain), 4)
 
 
 def lifted(picture: Array, gain: float) -> Array:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import radians, tan
+from math import hypot, radians, tan
 from typing import Any, Literal
 
 import numba as nb
@@ -33,7 +33,7 @@ class LensSettings(Settings):
         False, label="Only inside", help="Leaves everything outside the reach as it is, as a glass lying on the picture does."
     )
     cover: bool = choice(
-        True, label="Covers the frame", idle=(({"only": [True]}, "Only inside is on."),), help="Enlarges what is seen until nothing beyond the picture's edge shows.",
+        True, label="Covers the frame", when={"only": [False]}, help="The glass reaches, or comes closer, until nothing beyond the picture's edge shows.",
     )  # fmt: skip
     edge: Edge = choice("beyond", label="Outside", help=EDGE_HELP)
 
@@ -62,16 +62,23 @@ def lens_pull(x: Array, y: Array, before: Frame, after: Frame, s: LensSettings) 
     Notes
     -----
     With q = rad / reach, q becomes q·(1 + a·q²) / (1 + a) (barrel), q·(1 + a) / (1 + a·q²) (pincushion) or tan(q·θ) / tan θ with
-    θ = a·80° (fisheye: the picture on a ball seen from its middle). Where that reads beyond the picture's edge and it is to cover the frame, all
-    points are drawn to the centre until none does.
+    θ = a·80° (fisheye: the picture on a ball seen from its middle). To cover the frame, barrel and fisheye reach the furthest corner at least; points
+    under a pincushion are drawn to the centre until none lies beyond the picture's edge.
     """
     angle = max(s.amount * WIDEST, 1e-3)
-    glass = (s.x, s.y, s.reach, s.amount, angle, tan(angle), FORMS.index(s.form), s.only)
+    covers = s.cover and not s.only
+    reach = max(s.reach, _farthest(before, s)) if covers and s.form != "pincushion" else s.reach
+    glass = (s.x, s.y, reach, s.amount, angle, tan(angle), FORMS.index(s.form), s.only)
     from_x, from_y = over_points(_lens, x, y, *glass)
-    if not s.cover or s.only:
+    if not covers or s.form != "pincushion":
         return from_x, from_y
     closer = np.float32(1 / _beyond(before, s, glass))
     return s.x + (from_x - np.float32(s.x)) * closer, s.y + (from_y - np.float32(s.y)) * closer
+
+
+def _farthest(frame: Frame, s: LensSettings) -> float:
+    """Return how far the corner furthest from the centre lies: within such a reach a swelling glass only draws points nearer."""
+    return hypot(frame.half_w + abs(s.x), frame.half_h + abs(s.y))
 
 
 def _beyond(frame: Frame, s: LensSettings, glass: tuple[Any, ...]) -> float:

@@ -77,15 +77,14 @@ def _aside(fine: Array, offset: float) -> Array:
 def light_taken(picture: Array, s: MosaicSettings) -> dict[str, Any]:
     """Return the gain that gives the picture back the light of what the grouting covers."""
     rows = Rows(Frame(picture.shape[1] / picture.shape[0]), *picture.shape[:2])
-    return {"gain": lift_of(picture, mosaic(picture, rows, {}, s)) ** s.keep_light}
+    return {"gain": lift_of(picture, lambda given: mosaic(given, rows, {}, s)) ** s.keep_light}
 
 
 def mosaic(picture: Array, rows: Rows, measured: dict[str, Any], s: MosaicSettings) -> Array:
     """Return the picture with each cell in its mean colour, averaged in linear light."""
     down, across = cells_of(rows, s.pitch, s.stretch)
     height, width = picture.shape[:2]
-    light = to_texels(picture)
-    gain = measured.get("gain", 1.0)
+    light = to_texels(lifted(picture, measured.get("gain", 1.0)))
 
     def lines_of(cells: Array, cover: Array) -> Array:
         wide = _enlarged(cells.transpose(1, 0, 2), width, 0, width).transpose(1, 0, 2)
@@ -102,7 +101,6 @@ def mosaic(picture: Array, rows: Rows, measured: dict[str, Any], s: MosaicSettin
         part[...] = _enlarged(lines, height, top, len(part))
         if s.gap:
             part[..., :3] *= rows_inked[top : top + STRIP, None, None]
-            part[...] = lifted(part, gain)
     return out
 
 
@@ -116,10 +114,10 @@ MOSAIC = PictureKind(
     starts=(
         Start("Coarse cells", {}),
         Start("Tiles", {"pitch": 0.03, "gap": 0.12}),
-        Start("Bricks", {"pitch": 0.036, "stretch": 2.4, "offset": 0.5, "gap": 0.08}),
+        Start("Bricks", {"pitch": 0.045, "stretch": 2.4, "offset": 0.5, "gap": 0.08}),
     ),
     measure=light_taken,
-    measure_size=512,
+    measure_size=384,
     measures=lambda s: s.gap > 0 and s.keep_light > 0,
     effort=4.0,
     apply=mosaic,

@@ -100,7 +100,7 @@ def _slipped(picture: Array, field: Array, shift: float) -> Array:
 def light_taken(picture: Array, s: ScanLinesSettings) -> dict[str, Any]:
     """Return the gain that gives the picture its light back."""
     rows = Rows(Frame(picture.shape[1] / picture.shape[0]), *picture.shape[:2])
-    return {"gain": lift_of(picture, scan_lines(picture, rows, {}, s)) ** s.keep_light}
+    return {"gain": lift_of(picture, lambda given: scan_lines(given, rows, {}, s)) ** s.keep_light}
 
 
 def scan_lines(picture: Array, rows: Rows, measured: dict[str, Any], s: ScanLinesSettings) -> Array:
@@ -117,7 +117,7 @@ def scan_lines(picture: Array, rows: Rows, measured: dict[str, Any], s: ScanLine
     across = (y * cos(tau * s.angle) - x * sin(tau * s.angle)) * share + 0.5
     place = across / s.pitch - s.offset
     width = (abs(cos(tau * s.angle)) / rows.rows + abs(sin(tau * s.angle)) * 2 * frame.half_w * share / rows.cols) / s.pitch
-    out = picture
+    out = lifted(picture, measured.get("gain", 1.0))
     if s.interlace:
         level = (y[:, 0] * share + 0.5) / s.pitch - s.offset
         odd = line_cover(level / 2 - 0.25, 1 / rows.rows / s.pitch / 2, 0.5, 0)
@@ -131,7 +131,7 @@ def scan_lines(picture: Array, rows: Rows, measured: dict[str, Any], s: ScanLine
         off = np.abs(y * share + 0.5 - s.band_at)
         band = np.cos(np.pi / 2 * np.clip(off / s.band_height * 2, 0, 1)) ** 2
         rgb = rgb + (alpha - rgb) * (np.float32(s.band * 0.5) * band)[..., None]
-    return lifted(np.concatenate([np.clip(rgb, 0, alpha), alpha], axis=-1).astype(np.float32), measured.get("gain", 1.0))
+    return np.concatenate([np.clip(rgb, 0, alpha), alpha], axis=-1).astype(np.float32)
 
 
 SCAN_LINES = PictureKind(
@@ -149,7 +149,7 @@ SCAN_LINES = PictureKind(
     ),
     neutral={"dark": 0, "bright": 0, "interlace": 0, "band": 0},
     measure=light_taken,
-    measure_size=512,
+    measure_size=384,
     measures=lambda s: s.keep_light > 0,
     effort=4.0,
     apply=scan_lines,

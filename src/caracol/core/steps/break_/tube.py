@@ -20,7 +20,7 @@ from .mosaic import cells_of
 from .scan_lines import summed_profile
 
 LOOK = 1280
-JUDGED = 480
+JUDGED = 256
 """Pixels of the look on which the light is weighed."""
 
 
@@ -37,8 +37,8 @@ class TubeSettings(Settings):
     beam: float = number(1.0, 0.05, 1.5, label="Beam", unit="share", help="How far the beam fills a cell in the darks.")
     spread: float = number(0.7, 0, 2, label="Spread", unit="factor", help="How much broader the beam grows with brightness.")
     floor: float = number(0.04, 0, 0.6, label="Floor", unit="share", step=0.005, help="What is darker stays empty.")
-    depth: float = number(0.5, 0, 1, label="Mask depth", unit="share", help="How dark it is between the mask's openings.")
-    bloom: float = number(0.2, 0, 2, label="Bloom", unit="factor", help="How much light runs over, in its colour.")
+    depth: float = number(0.4, 0, 1, label="Mask depth", unit="share", help="How dark it is between the mask's openings.")
+    bloom: float = number(0.25, 0, 2, label="Bloom", unit="factor", help="How much light runs over, in its colour.")
     reach: float = number(
         0.06, 0.005, 0.5, label="Bloom reach", idle=(({"bloom": [0]}, "Bloom is 0."),), unit="units", step=0.005, help="How far it runs."
     )
@@ -66,7 +66,7 @@ def look_at(picture: Array, s: TubeSettings) -> dict[str, Any]:
         size = (max(8, round(picture.shape[1] * scale)), max(8, round(picture.shape[0] * scale)))
         small = cv2.resize(picture, size, interpolation=cv2.INTER_AREA)
         place = Rows(Frame(picture.shape[1] / picture.shape[0]), *small.shape[:2])
-        found["gain"] = lift_of(small, tube(small, place, found, s)) ** s.keep_light
+        found["gain"] = lift_of(small, lambda given: tube(given, place, {"linear": linear_of(given)}, s)) ** s.keep_light
     return found
 
 
@@ -81,7 +81,7 @@ def _bulged(x: Array, y: Array, rows: Rows, glass: float) -> tuple[Array, Array,
     return (u + 1) / 2, (v + 1) / 2, on
 
 
-def _cells(linear: Array, down: int, across: int, rows: Rows, s: TubeSettings) -> tuple[Array, Array]:
+def _cells(linear: Array, down: int, across: int, rows: Rows, s: TubeSettings, gain: float = 1.0) -> tuple[Array, Array]:
     """Return what cells shine with (coded, premultiplied, above the floor, with the gain) and how broad their beam is, both (down, across, 4).
 
     No finer than the output's pixels: smaller cells are averaged, their light as the beam spreads it.
@@ -89,8 +89,12 @@ def _cells(linear: Array, down: int, across: int, rows: Rows, s: TubeSettings) -
     mean = cv2.resize(linear, (across, down), interpolation=cv2.INTER_AREA if down <= linear.shape[0] else cv2.INTER_LINEAR)
     cells = coded_of(np.asarray(mean, np.float32))
     alpha = cells[..., 3:]
-    lifted = 1 - (1 - cells[..., :3] / np.maximum(alpha, np.float32(1e-6))) ** np.float32(s.gain)
-    lit: Any = np.where(lifted > s.floor, lifted, 0) * alpha
+
+    def beamed(one: Array) -> Array:
+        return np.asarray(1 - (1 - one[..., :3] / np.maximum(alpha, np.float32(1e-6))) ** np.float32(s.gain))
+
+    seen = beamed(cells) > s.floor
+    lit: Any = np.where(seen, beamed(lifted(cells, gain)), 0) * alpha
     width = np.float32(0.2) * np.float32(s.beam) * (1 + np.float32(s.spread) * lit) + np.float32(0.02)
     high, wide = min(down, max(1, rows.rows)), min(across, max(1, rows.cols))
     if (high, wide) != (down, across):
@@ -199,7 +203,7 @@ def tube(picture: Array, rows: Rows, measured: dict[str, Any], s: TubeSettings) 
     down, across = cells_of(rows, s.pitch if s.pitch is not None else 0.014, 1.0)
     x, y = rows.grid()
     u, v, on = _bulged(x, y, rows, s.glass)
-    cells, widths = _cells(measured["linear"], down, across, rows, s)
+    cells, widths = _cells(measured["linear"], down, across, rows, s, measured.get("gain", 1.0))
     light = np.empty((*u.shape, 4), np.float32)
     _light(cells, widths, u, v, _tables(s.mask), MASKS.index(s.mask), np.float32(s.depth), down, across, (rows.rows, rows.cols), light)
     alpha = np.clip(light[..., 3:], 0, 1)
@@ -210,9 +214,7 @@ def tube(picture: Array, rows: Rows, measured: dict[str, Any], s: TubeSettings) 
         col, row = (u * cells.shape[1] - 0.5).astype(np.float32), (v * cells.shape[0] - 0.5).astype(np.float32)
         over = np.clip(np.float32(s.bloom * 0.6) * cv2.remap(glow, col, row, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE), 0, 1)
         rgb = rgb + over - rgb * over
-    lit = lifted(np.concatenate([np.clip(rgb, 0, alpha), alpha], axis=-1).astype(np.float32), measured.get("gain", 1.0))
-    lit[..., :3] *= on[..., None]
-    return lit
+    return np.concatenate([np.clip(rgb, 0, alpha) * on[..., None], alpha], axis=-1).astype(np.float32)
 
 
 TUBE = PictureKind(

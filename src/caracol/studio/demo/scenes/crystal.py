@@ -15,7 +15,7 @@ PAPER = np.array(linear("#d8d2c8"), np.float32)
 
 
 def _rotation(spin: float, tip: float, roll: float) -> Plane:
-    a, b, c = np.cos([spin, tip, roll]), np.sin([spin, tip, roll]), None
+    a, b = np.cos([spin, tip, roll]), np.sin([spin, tip, roll])
     y = np.array([[a[0], 0, b[0]], [0, 1, 0], [-b[0], 0, a[0]]])
     x = np.array([[1, 0, 0], [0, a[1], -b[1]], [0, b[1], a[1]]])
     z = np.array([[a[2], -b[2], 0], [b[2], a[2], 0], [0, 0, 1]])

@@ -204,7 +204,6 @@ def draw_heron(rng: np.random.Generator, cols: int = 1400) -> NDArray[np.uint8]:
 def draw_boat(rng: np.random.Generator, cols: int = 1500) -> NDArray[np.uint8]:
     """Draw a boat folded from a printed sheet, 3:2."""
     rows = cols * 2 // 3
-    shape = (rows, cols)
     mesh = Mesh()
 
     def sheet(corners: list[tuple[float, float, float]], bulge: float = 0.0) -> None:

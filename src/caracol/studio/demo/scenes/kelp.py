@@ -86,7 +86,7 @@ def draw(rng: np.random.Generator, cols: int = 3600) -> NDArray[np.uint8]:
     base = np.where((m == BLADE)[:, None], blade * (1 - 0.25 * rib)[:, None], np.array(linear("#5c5224"), np.float32))
     base = np.where((m == FLOAT)[:, None], np.array(linear("#b08e34"), np.float32), base)
     light = lit(tree, hits, shape, rng, 3, sun=SUN, sunlight=SUNLIGHT, sky=lambda w: water(w) * np.float32(0.75),
-                colours=lambda one: np.full((len(one.far), 3), 0.14, np.float32) * np.array([1.1, 1, 0.5], np.float32), rays=3, wide=0.12)  # fmt: skip
+                colours=lambda one: np.full((len(one.far), 3), 0.14, np.float32) * np.array([1.1, 1, 0.5], np.float32), rays=2, wide=0.12)  # fmt: skip
     # Blades glow where the light is behind them.
     behind = np.clip(-(hits.normal @ SUN.astype(np.float32)), 0, 1)
     seen = np.flatnonzero((m == BLADE) & (behind > 0))

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -101,7 +103,7 @@ def _world(rng: np.random.Generator) -> tuple[Mesh, Plane]:
         foot = np.array([np.sin(bearing), 0, -np.cos(bearing)]) * (ROUND - 0.2)
         mesh.tube([foot, foot + [0, 3.3, 0]], [0.05, 0.035], TIMBER, 8)
         poles.append(foot + [0, 3.25, 0])
-    for a, b in zip(poles, poles[1:], strict=False):
+    for a, b in pairwise(poles):
         t = np.linspace(0, 1, 25)[:, None]
         wire = a + (b - a) * t - np.array([0, 0.55, 0]) * (4 * t * (1 - t))
         mesh.tube(wire, 0.008, ROPE, 4)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -34,7 +36,7 @@ def _wagon(mesh: Mesh, track: float, z: float, matter: int, high: float) -> None
     roof = np.array([[[track + 1.36 * a, 1.15 + high + 0.32 * (1 - a * a), z + s * 4.68] for a in arc] for s in (-1, 1)])
     mesh.quads(roof, STEEL)
     ends = np.array([[[track, 1.15 + high, z + s * 4.6], [track + 1.3 * a, 1.15 + high + 0.3 * (1 - a * a), z + s * 4.6], [track + 1.3 * b, 1.15 + high + 0.3 * (1 - b * b), z + s * 4.6]]
-                     for s in (-1, 1) for a, b in zip(arc, arc[1:], strict=False)])  # fmt: skip
+                     for s in (-1, 1) for a, b in pairwise(arc)])  # fmt: skip
     mesh.add(ends, matter)
     for wheel in (-3.2, -2.2, 2.2, 3.2):
         for side in (-0.74, 0.74):
@@ -54,7 +56,7 @@ def _wagon(mesh: Mesh, track: float, z: float, matter: int, high: float) -> None
 
 def _world(rng: np.random.Generator) -> Mesh:
     mesh = Mesh()
-    u, v = np.meshgrid(np.linspace(-60, 60, 240), np.linspace(12, -230, 480))
+    u, v = np.meshgrid(np.linspace(-60, 60, 180), np.linspace(12, -200, 320))
     nearest = np.abs(u[..., None] - np.array(TRACKS)).min(axis=-1)
     bed = 0.12 * smoothstep(2.0, 1.3, nearest) + 0.035 * rng.standard_normal(u.shape)
     mesh.quads(np.stack([u, bed - 0.05, v], axis=-1), BALLAST)
@@ -163,7 +165,7 @@ def draw(rng: np.random.Generator, cols: int = 3400) -> NDArray[np.uint8]:
     """Draw the photo at 1.85 : 1."""
     full = (cols, int(cols / 1.85))
     # Night and mist hide what a finer picture would show.
-    cols = round(cols * 0.8 * TRACED)
+    cols = round(cols * 0.85 * TRACED)
     rows = int(cols / 1.85)
     shape = (rows, cols)
     tree = _world(rng).built()
