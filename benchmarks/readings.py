@@ -1,6 +1,6 @@
 """How far readings can be believed: precision and recall of every verdict on the labelled set.
 
-python -m benchmarks.readings FOLDER… [--wrong]
+python -m benchmarks.readings FOLDER… [--draw] [--wrong]
 """
 
 from __future__ import annotations
@@ -12,10 +12,11 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from caracol.core.reading.reading import read_look
+from caracol.studio.demo.world import draw_missing
 
 from .labelled import Labelled, labelled
 
-NEAR = 1.0
+NEAR = 1.5
 """Degrees by which a lean may differ, and percent of the height by which …"""
 ROWS = 0.05
 """… a horizon may lie elsewhere, and still count as found."""
@@ -86,7 +87,10 @@ def table(number: int, counts: dict[str, Count]) -> str:
 
 
 if __name__ == "__main__":
-    number, counts, wrong = judge(labelled([Path(folder) for folder in sys.argv[1:] if not folder.startswith("--")]))
+    folders = [Path(word) for word in sys.argv[1:] if not word.startswith("--")]
+    if "--draw" in sys.argv:
+        draw_missing(folders[0])
+    number, counts, wrong = judge(labelled(folders))
     print(table(number, counts))
     if "--wrong" in sys.argv:
         print("\n".join(wrong))

@@ -137,8 +137,8 @@ def layers(camera: Camera) -> None:
 
 
 def where(camera: Camera) -> None:
-    camera.open("Blue ripple on the wall")
-    camera.step("Ripple")
+    camera.open("Sorted rain on the ridge")
+    camera.step("Pixel sort")
     camera.press("Where")
     camera.page.wait_for_timeout(1500)
 

@@ -27,6 +27,7 @@ from caracol.core.pixels.light import linear_of
 from caracol.core.pixels.pyramid import Pyramid, pyramid_of
 from caracol.core.reading.reading import read
 from caracol.core.render import render
+from caracol.studio.demo.world import draw_missing
 
 KEPT = (0.85, 1.18)
 TONED = ("mend", "break", "finish")
@@ -122,10 +123,13 @@ def render_start(shown: Shown, folder: Path, size: int) -> list[tuple[Array, flo
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("photos", type=Path, help="folder with the demo's photos")
+    parser.add_argument("--draw", action="store_true", help="draw the demo's photos into that folder first, where they are missing")
     parser.add_argument("-o", "--out", type=Path, default=Path("var/sheets"))
     parser.add_argument("--size", type=int, default=300)
     parser.add_argument("--only", default="", help="groups that hold this word")
     chosen = parser.parse_args()
+    if chosen.draw:
+        draw_missing(chosen.photos)
     chosen.out.mkdir(parents=True, exist_ok=True)
     starts = [start for start in all_starts() if chosen.only in f"{start.group} {start.name}".lower()]
     rows: list[str] = []

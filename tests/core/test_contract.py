@@ -271,7 +271,8 @@ IDLE = [
 @pytest.mark.parametrize(("kind", "setting", "rule"), IDLE)
 def test_settings_said_to_have_no_effect_have_none(kind: Kind, setting: dict[str, Any], rule: dict[str, Any]) -> None:
     where = {name: values[0] for name, values in rule["when"].items()} | (RASTER if isinstance(kind, RasterKind) else {})
-    values = setting["choices"] or [setting["minimum"], setting["maximum"]]
+    yes_or_no = [True, False] if isinstance(setting["default"], bool) else None
+    values = setting["choices"] or yes_or_no or [setting["minimum"], setting["maximum"]]
     first, *others = (render(piece((kind.key, {**where, setting["name"]: value})), 96, PHOTO) for value in values)
     assert all(other.tobytes() == first.tobytes() for other in others)
 

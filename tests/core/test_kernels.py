@@ -61,7 +61,7 @@ def test_kernels_lie_in_one_folder_for_these_sources(monkeypatch: pytest.MonkeyP
         assert made.is_dir()
         locator = kernels.KernelLocator.from_function(compiled()[0].py_func, str(kernels.PACKAGE / "core" / "steps" / "bend" / "twirl.py"))
         assert locator is not None
-        assert locator.get_cache_path() == str(made / "steps" / "bend")
+        assert locator.get_cache_path() == str(made / "core" / "steps" / "bend")
         assert kernels.KernelLocator.from_function(compiled()[0].py_func, str(tmp_path / "elsewhere.py")) is None
     finally:
         kernels.folder.cache_clear()

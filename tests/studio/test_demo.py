@@ -25,16 +25,22 @@ from caracol.studio.demo.world import SCENES, Scene, draw_photo
 from .conftest import Api
 
 
+def decoded(content: bytes) -> Array:
+    """Return a photo's straight colours 0…1 with alpha."""
+    return np.asarray(Image.open(io.BytesIO(content)).convert("RGBA"), np.float32) / 255
+
+
 def opened(scene: Scene, cols: int) -> Array:
-    """Return a small drawing of a scene, straight colours 0…1 with alpha."""
-    return np.asarray(Image.open(io.BytesIO(draw_photo(scene, cols))).convert("RGBA"), np.float32) / 255
+    """Return a small drawing of a scene."""
+    return decoded(draw_photo(scene, cols))
 
 
 @pytest.mark.slow
 @pytest.mark.parametrize("scene", SCENES, ids=lambda scene: scene.name)
 def test_every_photo_is_drawn_and_always_the_same(scene: Scene) -> None:
-    assert draw_photo(scene, 140) == draw_photo(scene, 140)
-    picture = opened(scene, 140)
+    first = draw_photo(scene, 140)
+    assert draw_photo(scene, 140) == first
+    picture = decoded(first)
     assert picture.shape[1] == 140
     assert picture[..., :3].std() > 0.04  # it shows something
     see_through = (picture[..., 3] < 1).mean()

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import cv2
 import numpy as np
 import pytest
@@ -13,7 +15,7 @@ from caracol.core.reading.features import find_dials, find_faces, find_features,
 from caracol.core.reading.horizon import find_horizon
 from caracol.core.reading.loops import LEAST_WIDTH, best_loop
 from caracol.core.reading.reading import Reading, read
-from caracol.core.reading.regions import spreads_of
+from caracol.core.reading.regions import nothing_of, spreads_of
 from tests.pictures import detailed, document, opaque, smooth
 
 pytestmark = pytest.mark.slow
@@ -27,7 +29,7 @@ def landscape(degrees: float, hilly: bool = False, busy: bool = False) -> np.nda
     if hilly:
         line = line + 5 * np.sin(x / 33) + 3 * np.sin(x / 71 + 1) + 6 * np.sin(x / 19 + 2)
     ground = (y > line)[..., None]
-    sky = 0.75 - y[..., None] / 2000 + (2.2 * cv2.GaussianBlur(rng.standard_normal((400, 1024)), (0, 0), 7)[..., None] if busy else 0)
+    sky = 0.75 - y[..., None] / 2000 + (5.0 * cv2.GaussianBlur(rng.standard_normal((400, 1024)), (0, 0), 22)[..., None] if busy else 0)
     return opaque(np.clip(np.where(ground, 0.35 + 0.05 * rng.standard_normal((400, 1024, 3)), sky), 0, 1).astype(np.float32))
 
 
@@ -211,3 +213,63 @@ def test_spreads() -> None:
 def test_reading_survives_its_own_data() -> None:
     reading = read(pyramid_of(landscape(2.3)))
     assert Reading.from_data(reading.as_data()) == reading
+
+
+def cube(see_through: bool = False) -> np.ndarray:
+    """One dark thing on a plain pale ground, or on nothing."""
+    rng = np.random.default_rng(6)
+    photo = np.full((240, 320, 3), 0.78, np.float32) - np.linspace(0, 0.1, 320, dtype=np.float32)[None, :, None]
+    photo += rng.standard_normal(photo.shape).astype(np.float32) * 0.006
+    photo[90:170, 120:210] = rng.random((80, 90, 3)).astype(np.float32) * 0.4
+    picture = opaque(photo)
+    if see_through:
+        cover = np.zeros((240, 320), np.float32)
+        cover[90:170, 120:210] = 1
+        picture = picture * cover[..., None]
+    return picture
+
+
+@pytest.mark.parametrize("see_through", [False, True])
+def test_one_object_on_plain_ground(see_through: bool) -> None:
+    reading = read(pyramid_of(cube(see_through)))
+    assert reading.alone
+    assert reading.sky_share == 0
+    verdicts = {use.use: use.verdict for use in reading.uses}
+    assert {use for use in ("spiral repeat", "cut-out", "layer") if verdicts[use] == "good"} == {"spiral repeat", "cut-out", "layer"}
+    assert verdicts["planet"] == verdicts["sky well"] == "poor"
+    assert reading.words.startswith("One object on plain ground; good for cut-out")
+    assert not read(pyramid_of(landscape(0))).alone
+    assert not read(pyramid_of(detailed())).alone
+
+
+def test_corners_that_a_turned_photo_leaves_are_no_horizon() -> None:
+    photo = detailed(300, 400)
+    turn = cv2.getRotationMatrix2D((200, 150), 5, 1)
+    turned = cv2.warpAffine(photo, turn, (400, 300), borderValue=(0, 0, 0, 1))
+    assert nothing_of(turned).mean() == pytest.approx(0.04, abs=0.02)
+    assert find_horizon(turned) is None
+
+
+def test_a_line_that_parts_nothing_is_no_horizon() -> None:
+    rng = np.random.default_rng(3)
+    wall = 0.5 + 0.06 * rng.standard_normal((300, 500, 3)).astype(np.float32)
+    wall[140:146] = 0.1
+    assert find_horizon(opaque(wall)) is None
+
+
+def test_a_photo_of_everything_round_starts_as_a_globe() -> None:
+    everything = replace(read(pyramid_of(landscape(0))), ratio=2.0, horizon=0.5, agreement=90, crush_top=0.01, crush_bottom=0.02)
+    (ring, *_) = start_piece("planet", "a.jpg", everything)["layers"][0]["steps"]
+    assert (ring["kind"], ring["settings"]["spread"]) == ("ring", "globe")
+    steps = start_piece("planet", "a.jpg", replace(everything, ratio=3.0))["layers"][0]["steps"]
+    assert [step["settings"]["spread"] for step in steps if step["kind"] == "ring"] == ["shape"]
+
+
+@pytest.mark.parametrize("height", [0.35, 0.5, 0.62, 0.8])
+def test_a_well_keeps_its_skyline_and_a_tunnel_its_sky_in_the_frame(height: float) -> None:
+    reading = replace(read(pyramid_of(landscape(0))), horizon=height)
+    well = next(s["settings"] for s in start_piece("sky-well", "a.jpg", reading)["layers"][0]["steps"] if s["kind"] == "ring")
+    assert height * well["reach"] == pytest.approx(0.86, abs=0.06)
+    tunnel = next(s["settings"] for s in start_piece("tunnel", "a.jpg", reading)["layers"][0]["steps"] if s["kind"] == "ring")
+    mouth = 1 / (1 / tunnel["hole"] - height * (1 / tunnel["hole"] - 1 / tunnel["reach"]))
+    assert 0.25 < mouth < 0.62

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 import pytest
 
@@ -9,6 +11,8 @@ from caracol.core.arrays import Array
 from caracol.core.geometry.frame import Frame
 from caracol.core.geometry.rows import Rows
 from caracol.core.pixels.blending import LUMA
+from caracol.core.pixels.kept_light import lifted, mean_light
+from caracol.core.pixels.light import linear_of, linear_to_coded
 from caracol.core.pixels.pyramid import Pyramid, pyramid_of
 from caracol.core.pixels.raster import Raster
 from caracol.core.render import render
@@ -73,6 +77,53 @@ def test_lines_never_alias(pitch: float) -> None:
         assert psnr(small, halved(render(piece(("scan-lines", settings)), size * 8, GREY), small.shape[:2])) > 40
     cover = line_cover(np.linspace(0, 50, 999), 1.0, 0.4, 0.5)
     assert np.allclose(cover, 0.4, atol=1e-3)  # pixels of a whole pitch
+
+
+LIT = OnePhoto((detailed(200, 400) * np.float32([0.6, 0.6, 0.6, 1])).astype(np.float32))
+
+
+@pytest.mark.parametrize(
+    ("kind", "settings"),
+    [
+        ("scan-lines", {}),
+        ("scan-lines", {"pitch": 0.02, "dark": 0.6, "bright": 0.2}),
+        ("mosaic", {"gap": 0.15}),
+        ("tube", {}),
+        ("tube", {"mask": "bars", "beam": 0.6}),
+    ],
+)
+def test_what_lines_and_masks_take_is_given_back(kind: str, settings: dict[str, Any]) -> None:
+    before = mean_light(render(piece(), 400, LIT))
+    kept, not_kept = (mean_light(render(piece((kind, settings | {"keep_light": keep})), 400, LIT)) for keep in (1, 0))
+    assert not_kept < 0.8 * before
+    assert 0.85 < kept / before < 1.18
+
+
+def test_white_stays_white_and_darks_are_lifted_by_the_gain() -> None:
+    grey = linear_to_coded(np.array([0.0, 0.01, 0.5, 1.0], np.float32))
+    row = np.repeat(grey[None, :, None], 4, axis=2)
+    row[..., 3] = 1
+    light = linear_of(lifted(row.astype(np.float32), 3.0))[0, :, 0]
+    assert light == pytest.approx([0, 0.03 / 1.02, 1.5 / 2, 1], abs=2e-3)
+    assert lifted(row, 1.0) is row
+
+
+def test_bricks_lie_half_aside_in_every_other_row() -> None:
+    columns = np.repeat(np.arange(8, dtype=np.float32) / 8, 25)
+    photo = OnePhoto(opaque(np.repeat(np.repeat(columns[None, :, None], 100, axis=0), 3, axis=2)))
+    wall = render(piece(("mosaic", {"pitch": 0.25, "stretch": 2, "offset": 0.5})), 200, photo)[..., 0]
+    joints = [np.flatnonzero(np.abs(np.diff(wall[row])) > 0.03) + 1 for row in (12, 37)]
+    assert list(joints[0]) == [50, 100, 150]
+    assert list(joints[1]) == [25, 75, 125, 175]
+
+
+def test_crush_runs_no_black_into_what_is_cut_out() -> None:
+    cover = np.zeros((200, 400, 1), np.float32)
+    cover[:, 150:250] = 1
+    photo = OnePhoto(np.concatenate([np.full((200, 400, 3), 0.8, np.float32), np.ones((200, 400, 1), np.float32)], axis=2) * cover)
+    crushed = render(piece(("crush", {"rows": 0.8, "slip": 0.4, "drift": 0, "press": 0.7, "lines": 200})), 400, photo)
+    seen = crushed[..., 3] > 0.99
+    assert (crushed[..., :3][seen] / crushed[..., 3:][seen]).min() > 0.6
 
 
 def test_interlace_moves_every_other_line() -> None:

@@ -52,7 +52,16 @@ def kept_size(reach: float, ratio: float, cut: float, horizon: float) -> float:
     return round(reach * exp(tau * horizon * (1 / (ratio * cut) - 1 / ratio)), 4)
 
 
+def sees_all_round(reading: Reading) -> bool:
+    """Return whether a photo seems to show everything there is to see, 360° by 180°: its edges meet, its first and last rows are one point each."""
+    level = reading.horizon is not None and abs(reading.horizon - 0.5) < 0.1
+    return abs(reading.ratio - 2) < 0.02 and level and reading.agreement >= 70 and max(reading.crush_top, reading.crush_bottom) < 0.05
+
+
 def _planet(reading: Reading, cut: float) -> Steps:
+    if sees_all_round(reading) and cut == 1.0:
+        # The globe's own spread: stereographic, as such photos are meant; nothing is missing at the middle, nothing at the rim.
+        return [("ring", {"inside": "bottom", "spread": "globe", "reach": 0.62}), ("centre", {"radius": 0.05})]
     reach = min(kept_size(1.5, reading.ratio, cut, reading.horizon if reading.horizon is not None else 0.5), 4.0)
     ring = {"inside": "bottom", "spread": "shape", "reach": reach}
     # Within the hole there is nothing but the last row; what is grown over it covers the crushed ground round it as well.

@@ -177,7 +177,8 @@ def find_lettering(grey: AnyArray) -> list[Feature]:
     """
     rows, cols = grey.shape
     strokes = cv2.morphologyEx(grey, cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8))
-    _, hard = cv2.threshold(strokes, max(60, float(np.percentile(strokes, 90))), 255, cv2.THRESH_BINARY)
+    level = max(60, float(np.percentile(strokes, 90)))
+    _, hard = cv2.threshold(strokes, level, 255, cv2.THRESH_BINARY)
     joined = cv2.morphologyEx(hard, cv2.MORPH_CLOSE, np.ones((1, max(5, cols // 50)), np.uint8))
     joined = cv2.morphologyEx(joined, cv2.MORPH_OPEN, np.ones((max(3, rows // 90), 3), np.uint8))
     _, labels, stats, _ = cv2.connectedComponentsWithStats(joined)
@@ -187,8 +188,11 @@ def find_lettering(grey: AnyArray) -> list[Feature]:
             continue
         inside = np.where(labels[y : y + h, x : x + w] == number, hard[y : y + h, x : x + w] > 0, False)
         flips = np.abs(np.diff(inside.astype(np.int8), axis=1)).sum(axis=1).mean() / max(1.0, w / h)
-        # A word has several strokes for each height of its letters; a fence or a rail has none or far more.
-        if 1.2 < flips < 8:
+        above, below = strokes[max(0, y - h // 2 - 1) : y, x : x + w], strokes[y + h : y + h + h // 2 + 1, x : x + w]
+        around = np.concatenate([above.ravel(), below.ravel()])
+        calm = not len(around) or float(np.median(around)) < 0.25 * level
+        # A word has several strokes for each height of its letters and stands on calm ground; a fence or a rail has none or far more, leaves go on.
+        if 2.2 < flips < 8 and calm:
             out.append(Feature("lettering", x / cols, y / rows, w / cols, h / rows, round(min(1.0, area / (w * h)), 3)))
     return sorted(out, key=lambda feature: -feature.weight * feature.width)[:3]
 

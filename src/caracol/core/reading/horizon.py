@@ -21,12 +21,19 @@ WIDEST = 12 / 360
 STRAIGHT = 0.7
 """A line this strong all along is the horizon itself; a weaker one runs through hills, and their ridge is traced."""
 MOST_MENDED = 1.0 / 360
+MOST_OF_A_PART = 0.5
+"""A part of the width counts no more than this, or roofs would outdo the horizon between them."""
+AS_STEEP = 0.9 / 360
 STEEPEST = 2
 """Rows by which a ridge may rise or fall from one column to the next."""
 FAINT = 0.015
 """A step of this much light from one row to the next already counts most of the way."""
 SMALL = 144
 """Pixels of the look on which the photo is parted, at its longer side."""
+APART = 2.35
+"""Two regions that explain the photo better than one by so much, in nats a pixel, are a sky and a ground whichever is rougher."""
+PARTED = 0.5
+"""Lines that part the photo less well than this share of the best hardly count."""
 PARTS = 16
 """Parts of the width, most of which a horizon must part in colour and in texture."""
 NOISE = np.diag([0.03**2, 0.02**2, 0.02**2, 0.12**2])
@@ -66,11 +73,25 @@ class _Parting:
     textured: float
     rougher: float
     lit: float
+    planes: AnyArray
+    weight: AnyArray
+
+    def gains(self, tilts: AnyArray, heights: AnyArray) -> AnyArray:
+        """Return how well lines part the photo, (tilts, heights); tilts in turns, heights in shares."""
+        rows = len(self.planes)
+        at = np.unique(np.rint(tilts * 720) / 720)
+        known = np.array([_gains(self.planes, self.weight, float(tilt)) for tilt in at])
+        near = np.abs(at[:, None] - tilts).argmin(axis=0)
+        return np.array([np.interp(heights, (np.arange(rows) + 1) / rows, known[k]) for k in near])
 
     @property
     def clear(self) -> bool:
-        """Whether it parts colour and texture over most of the width, the ground is the rougher side, and there is light above."""
-        return self.gain > 0.9 and self.coloured >= 0.8 and self.textured >= 0.75 and self.rougher > 0.4 and self.lit > 0.03
+        """Whether it parts colour and texture over most of the width, and there is light above."""
+        if self.coloured < 0.8 or self.lit <= 0.03:
+            return False
+        plain = self.gain > 0.9 and self.textured >= 0.75 and self.rougher > 0.4
+        # Two regions so unlike that nothing else explains the photo: ground may then be the calmer one, as a lagoon under clouds is.
+        return plain or (self.gain > APART and self.coloured > 0.9 and abs(self.rougher) > 0.12)
 
 
 def _features(picture: Array) -> Array:
@@ -154,7 +175,7 @@ def _parting(picture: Array, nothing: AnyArray) -> _Parting | None:
     textured = step[:, 3] / OF_TEXTURE
     return _Parting(
         float(near[lean]), row / rows, float(gains.max()), float((coloured > 0.05).mean()), float((textured > 0.25).mean()),
-        float(np.median(textured)), float(np.median(level[: max(1, row), :, 0])),
+        float(np.median(textured)), float(np.median(level[: max(1, row), :, 0])), planes, weight,
     )  # fmt: skip
 
 
@@ -171,6 +192,12 @@ def _sheared(steps: Array, tilt: float) -> Array:
     row = np.arange(rows, dtype=np.float32)[:, None] + (across * tan(tau * tilt)).astype(np.float32)
     col = np.ascontiguousarray(np.broadcast_to(np.arange(cols, dtype=np.float32), steps.shape))
     return np.asarray(cv2.remap(steps, col, row, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE))
+
+
+def _all_along(level: Array) -> Array:
+    """Return how strong each row's step is, 0…1: the mean of parts of the width, of which none counts for more than a faint line all along."""
+    parts = np.stack([part.mean(axis=1) for part in np.array_split(level, PARTS, axis=1)])
+    return np.asarray(np.abs(np.clip(parts, -MOST_OF_A_PART, MOST_OF_A_PART).mean(axis=0)) / MOST_OF_A_PART, np.float32)
 
 
 def _ridge(level: Array, row: int) -> Array:
@@ -215,6 +242,15 @@ def _lean_of(path: Array) -> float:
     return slope
 
 
+def _exactly(steps: Array, tilt: float, row: int) -> float:
+    """Return the lean near `tilt` at which the step near a row is sharpest: the middle of those that do nearly as well."""
+    near = tilt + np.linspace(-0.6, 0.6, 25) / 360
+    rows = slice(max(0, row - 4), row + 5)
+    strength = np.array([np.abs(_sheared(steps, float(lean))[rows].mean(axis=1)).max() for lean in near])
+    weight = np.clip(strength - 0.9 * strength.max(), 0, None)
+    return float((near * weight).sum() / weight.sum()) if weight.sum() > 0 else tilt
+
+
 def find_horizon(picture: Array) -> Horizon | None:
     """Find the horizon of a photo.
 
@@ -238,22 +274,28 @@ def find_horizon(picture: Array) -> Horizon | None:
         return None
     nothing = nothing_of(picture)
     parting = _parting(picture, nothing)
-    if parting is None or not parting.clear:
+    if parting is None or not parting.clear or abs(parting.tilt) > WIDEST:
         return None
     steps = _steps_down(np.asarray(picture[..., :3].mean(axis=2), np.float32))
     steps[cv2.dilate(nothing.astype(np.uint8), np.ones((5, 5), np.uint8)) > 0] = 0
     rows = len(steps)
-    first, last = max(2, int((parting.height - 0.08) * rows)), min(rows - 2, int((parting.height + 0.17) * rows) + 1)
+    first, last = max(2, int((parting.height - 0.13) * rows)), min(rows - 2, int((parting.height + 0.25) * rows) + 1)
     tilts = parting.tilt + np.linspace(-3, 3, 41) / 360
-    profiles = np.abs([_sheared(steps, float(tilt)).mean(axis=1)[first:last] for tilt in tilts])
-    strength = profiles.max(axis=1)
+    profiles = np.array([_all_along(_sheared(steps, float(tilt))[first:last]) for tilt in tilts])
+    # Eaves and quays are lines as well: a line counts by how well it parts the photo.
+    parts = parting.gains(tilts, (np.arange(first, last) + 0.5) / rows)
+    counted = profiles * (0.35 + np.clip((parts / max(float(parts.max()), 1e-6) - PARTED) / (1 - PARTED), 0, 1))
+    strength = counted.max(axis=1)
     # The middle of the tilts that do nearly as well: steadier on soft horizons than the very best one.
-    weight = np.clip(strength - 0.9 * strength.max(), 0, None)
+    weight = np.clip(strength - 0.9 * strength.max(), 0, None) * (np.abs(tilts - tilts[strength.argmax()]) < AS_STEEP)
     if weight.sum() <= 0:
         return Horizon(parting.tilt, parting.height, parting.gain)
     tilt = float((tilts * weight).sum() / weight.sum())
     level = _sheared(steps, tilt)
-    row = first + int(np.abs(level.mean(axis=1)[first:last]).argmax())
-    if strength.max() < STRAIGHT:
+    lean = int(np.abs(tilts - tilt).argmin())
+    row = first + int(counted[max(0, lean - 1) : lean + 2].max(axis=0).argmax())
+    tilt = _exactly(steps, tilt, row)
+    level = _sheared(steps, tilt)
+    if np.abs(level.mean(axis=1)[max(0, row - 2) : row + 3]).max() < STRAIGHT:
         tilt += float(np.clip(np.arctan(_lean_of(_ridge(level, row))) / tau, -MOST_MENDED, MOST_MENDED))
     return Horizon(tilt, (row + 0.5) / rows, parting.gain)

@@ -148,17 +148,17 @@ def stands_alone(picture: Array) -> bool:
         if border.mean() < 0.1:
             return False
         off = _off_ground(lab, border)
-        calm = _fine(small) < 0.14
-        if ((off < 8) & calm)[border].mean() < 0.8:
+        # Grain is not ground; leaves and bricks are not plain, however alike their colours.
+        if (off < 8)[border].mean() < 0.86 or float(np.median(_fine(small)[border])) > 0.035:
             return False
         object_ = (off > 10) & there
-    closed = np.asarray(cv2.morphologyEx(object_.astype(np.uint8), cv2.MORPH_CLOSE, np.ones((5, 5), np.uint8)))
+    closed = np.asarray(cv2.morphologyEx(object_.astype(np.uint8), cv2.MORPH_CLOSE, np.ones((9, 9), np.uint8)))
     number, _, stats, _ = cv2.connectedComponentsWithStats(closed)
     if number < 2:
         return False
     areas = stats[1:, cv2.CC_STAT_AREA] / closed.size
     outermost = np.concatenate([closed[0], closed[-1], closed[:, 0], closed[:, -1]]).mean()
-    return bool(0.015 < areas.max() < 0.75 and areas.max() > 0.75 * areas.sum() and outermost < 0.12)
+    return bool(0.015 < areas.max() < 0.75 and areas.max() > 0.55 * areas.sum() and outermost < 0.12)
 
 
 def _small(picture: Array) -> tuple[int, int]:

@@ -44,9 +44,9 @@ PIECES: tuple[tuple[str, dict[str, Any]], ...] = (
         _piece(
             "salt-marsh-dusk.jpg",
             ("close-seam", {"width": 0.1}),
-            ("ring", {"inside": "bottom", "spread": "shape", "reach": 1.5, "fold": 0.2, "seam": 0.56}),
-            ("centre", {"radius": 0.17}),
-            ("rim", {"radius": 1.05, "width": 0.4}),
+            ("ring", {"inside": "bottom", "spread": "shape", "reach": 2.0, "seam": 0.56}),
+            ("centre", {"radius": 0.3}),
+            ("rim", {"radius": 1.15, "width": 0.4}),
             ("tone", {"contrast": 0.12, "gamma": 0.94}),
         ),
     ),
@@ -71,20 +71,18 @@ PIECES: tuple[tuple[str, dict[str, Any]], ...] = (
         _piece(
             "kelp-garden.jpg",
             ("close-seam", {"width": 0.12}),
-            ("ring", {"inside": "top", "spread": "depth", "hole": 0.12, "reach": 1.42, "fold": 0.3}),
-            ("centre", {"radius": 0.26}),
+            ("ring", {"inside": "top", "spread": "depth", "hole": 0.12, "reach": 1.42, "fold": 0.0}),
+            ("centre", {"radius": 0.24}),
             ("tone", {"contrast": 0.1}),
         ),
     ),
     (
-        "Into the reeds",
+        "Night market globe",
         _piece(
-            "reed-bed.jpg",
-            ("crop", {"left": 0.02, "right": 0.98, "top": 0.02, "bottom": 0.9}),
-            ("close-seam", {"width": 0.12}),
-            ("ring", {"inside": "top", "spread": "depth", "hole": 0.14, "reach": 1.42, "fold": 0.35}),
-            ("twirl", {"fall": "log", "turns": 0.05, "reach": 1}),
-            ("tone", {"contrast": 0.18, "gamma": 1.08}),
+            "pier-globe.jpg",
+            ("ring", {"inside": "bottom", "spread": "globe", "reach": 0.62, "seam": 0.5}),
+            ("centre", {"radius": 0.05}),
+            ("tone", {"contrast": 0.12, "gamma": 1.05}),
         ),
     ),
     (
@@ -118,7 +116,7 @@ PIECES: tuple[tuple[str, dict[str, Any]], ...] = (
             _layer("Tiles", "tile-wall.jpg", _steps(
                 {"kind": "refit", "settings": {"ratio": 1, "how": "cover"}},
                 {"kind": "twirl", "settings": {"fall": "log", "turns": -0.22, "reach": 1.1}},
-            ), blend="soft-light", opacity=0.8),
+            ), blend="soft-light", opacity=0.45),
             _layer("Glow", {"kind": "fill", "form": "radial", "first": "#ffe2ad", "second": "#0b2433", "reach": 1.25, "ratio": 1}, blend="overlay", opacity=0.7),
             _layer("Everything below", {"kind": "below"}, _steps(
                 {"kind": "twirl", "settings": {"turns": 0.6, "reach": 0.8}},
@@ -137,11 +135,12 @@ PIECES: tuple[tuple[str, dict[str, Any]], ...] = (
             _layer("Planet", "salt-marsh-dusk.jpg", _steps(
                 {"kind": "crop", "settings": {"top": 0.3}},
                 {"kind": "close-seam", "settings": {"width": 0.08}},
-                {"kind": "ring", "settings": {"inside": "bottom", "spread": "shape", "reach": 1.2, "fold": 0.2, "seam": 0.56}},
+                {"kind": "ring", "settings": {"inside": "bottom", "spread": "shape", "reach": 1.2, "seam": 0.56}},
+                {"kind": "centre", "settings": {"radius": 0.3}},
                 {"kind": "rim", "settings": {"radius": 0.62, "width": 0.16, "into": "nothing"}},
                 {"kind": "tone", "settings": {"contrast": 0.1, "gamma": 1.08}},
-            ), place={"scale": 1.05, "y": 0.04}),
-            _layer("Words", {"kind": "lettering", "text": "Feria de la Marea", "face": "round", "size": 0.14, "round": 0.82, "spacing": 0.12, "colour": "#fff6e4", "ratio": 1}),
+            ), place={"scale": 0.92, "y": 0.08}),
+            _layer("Words", {"kind": "lettering", "text": "Feria de la Marea", "face": "round", "size": 0.11, "round": 0.86, "spacing": 0.14, "colour": "#fff6e4", "ratio": 1}),
             ratio=1,
         ),
     ),
@@ -150,7 +149,7 @@ PIECES: tuple[tuple[str, dict[str, Any]], ...] = (
         _layers(
             _layer("Clouds", "stilt-village-noon.jpg", _steps(
                 {"kind": "level", "settings": {"angle": -0.00639}},
-                {"kind": "crop", "settings": {"top": 0, "bottom": 0.44}},
+                {"kind": "crop", "settings": {"top": 0, "bottom": 0.34}},
                 {"kind": "close-seam", "settings": {"width": 0.14}},
                 {"kind": "ring", "settings": {"inside": "top", "spread": "depth", "hole": 0.13, "reach": 1.42, "fold": 0.4, "seam": 0.06}},
                 {"kind": "centre", "settings": {"radius": 0.3}},
@@ -188,26 +187,23 @@ PIECES: tuple[tuple[str, dict[str, Any]], ...] = (
         _piece(
             "salt-marsh-dusk.jpg",
             ("close-seam", {"width": 0.1}),
-            ("ring", {"inside": "bottom", "spread": "shape", "reach": 1.42, "fold": 0.2, "seam": 0.31}),
-            ("centre", {"radius": 0.17}),
-            ("rim", {"radius": 1.0, "width": 0.4}),
+            ("ring", {"inside": "bottom", "spread": "shape", "reach": 1.9, "seam": 0.31}),
+            ("centre", {"radius": 0.28}),
+            ("rim", {"radius": 1.1, "width": 0.4}),
             ("light", {"x": 0.12, "y": -0.2, "reach": 0.78, "squash": 1.15, "turn": 0.08, "soft": 0.75, "inside": 0.9, "outside": -2.0, "warmth": 0.3,
                        "shade_warmth": -0.5}),
             ("curves", {"all": [[0, 0], [0.2, 0.15], [0.7, 0.77], [1, 1]]}),
         ),
     ),
     (
-        "Blue ripple on the wall",
-        _layers(_layer("Wall", "tile-wall.jpg", _steps(
-            {
-                "kind": "ripple", "settings": {"x": 0.35, "y": -0.1, "length": 0.16, "height": 0.12, "reach": 1.4},
-                "channels": ["b"], "strength": 0.85,
-                "where": {"feather": 0.05, "shapes": [
-                    {"kind": "stroke", "radius": 0.4, "hardness": 0.3, "points": [[-0.75, 0.35], [-0.25, 0.05], [0.3, -0.15], [0.8, -0.05]]},
-                ]},
-            },
-            {"kind": "tone", "settings": {"contrast": 0.12}},
-        ))),
+        "Yard, wound into its lamps",
+        _piece(
+            "rail-yard-night.jpg",
+            ("refit", {"ratio": 1, "how": "cover"}),
+            ("twirl", {"fall": "log", "turns": -0.17, "reach": 1.1, "y": -0.14}),
+            ("tone", {"contrast": 0.2, "gamma": 1.2}),
+            ("light", {"reach": 1.3, "soft": 0.7, "inside": 0.35, "outside": -0.8, "y": -0.14}),
+        ),
     ),
     (
         "Shell of salt",
@@ -257,8 +253,8 @@ PIECES: tuple[tuple[str, dict[str, Any]], ...] = (
             ("level", {"angle": -0.00639}),
             ("crop", {"left": 0.3, "right": 0.7, "top": 0.25, "bottom": 0.85}),
             ("mosaic", {"pitch": 0.0125}),
-            ("tube", {"mask": "slots", "glass": 0.09, "bloom": 0.16, "reach": 0.05, "depth": 0.7, "beam": 1.1, "spread": 0.8, "gain": 1.35}),
-            ("tone", {"contrast": 0.3, "gamma": 1.05}),
+            ("tube", {"mask": "slots", "glass": 0.09, "bloom": 0.16, "reach": 0.05, "depth": 0.7, "beam": 1.1, "spread": 0.8, "gain": 1.35, "keep_light": 0.55}),
+            ("tone", {"contrast": 0.35, "gamma": 1.1}),
         ),
     ),
     (

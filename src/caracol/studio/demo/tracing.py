@@ -18,7 +18,7 @@ Plane = NDArray[Any]
 LEAF = 4
 TRACED = 0.55
 """Scenes are traced at this share of a photo's width, and enlarged: a lens is no sharper, and grain lies over it."""
-FAR = np.float32(1e9)
+FAR = 1e9
 
 
 @dataclass
@@ -115,7 +115,7 @@ class Tree:
         n = len(way)
         start = np.ascontiguousarray(np.broadcast_to(np.asarray(origin, np.float32), (n, 3)))
         far, which, b1, b2 = np.empty(n, np.float32), np.empty(n, np.int32), np.empty(n, np.float32), np.empty(n, np.float32)
-        _first(self.boxes, self.links, self.corners, start, np.ascontiguousarray(way, dtype=np.float32), far, which, b1, b2)
+        self._shoot(start, way, FAR, False, far, which, b1, b2)
         seen = which >= 0
         k = np.where(seen, which, 0)
         weights = np.stack([1 - b1 - b2, b1, b2], axis=1)[..., None]
@@ -130,18 +130,15 @@ class Tree:
 
     def open_to(self, points: Plane, ways: Plane, far: Plane | float = FAR) -> Plane:
         """Return for each point whether a ray that way meets nothing before `far`."""
-        out = np.empty(len(points), np.float32)
-        reach = np.ascontiguousarray(np.broadcast_to(np.asarray(far, np.float32), len(points)))
-        _open(
-            self.boxes,
-            self.links,
-            self.corners,
-            np.ascontiguousarray(points, dtype=np.float32),
-            np.ascontiguousarray(ways, dtype=np.float32),
-            reach,
-            out,
-        )
-        return out
+        n = len(points)
+        which = np.empty(n, np.int32)
+        self._shoot(points, ways, far, True, np.empty(n, np.float32), which, np.empty(n, np.float32), np.empty(n, np.float32))
+        return np.asarray(which < 0, np.float32)
+
+    def _shoot(self, start: Plane, way: Plane, far: Plane | float, any_: bool, *out: Plane) -> None:
+        reach = np.ascontiguousarray(np.broadcast_to(np.asarray(far, np.float32), len(way)))
+        rays = (np.ascontiguousarray(part, dtype=np.float32) for part in (start, way))
+        _rays(self.boxes, self.links, self.corners, *rays, reach, any_, *out)
 
 
 @dataclass
@@ -268,17 +265,10 @@ def _shoot(boxes, links, corners, o, d, far, any_, stack):  # type: ignore[no-un
 
 
 @nb.njit(cache=True, nogil=True)
-def _first(boxes, links, corners, start, way, far, which, b1, b2):  # type: ignore[no-untyped-def]
+def _rays(boxes, links, corners, start, way, reach, any_, far, which, b1, b2):  # type: ignore[no-untyped-def]
     stack = np.empty(64, np.int32)
     for n in range(len(way)):
-        far[n], which[n], b1[n], b2[n] = _shoot(boxes, links, corners, start[n], way[n], np.float32(1e9), False, stack)
-
-
-@nb.njit(cache=True, nogil=True)
-def _open(boxes, links, corners, points, ways, reach, out):  # type: ignore[no-untyped-def]
-    stack = np.empty(64, np.int32)
-    for n in range(len(points)):
-        out[n] = np.float32(0) if _shoot(boxes, links, corners, points[n], ways[n], reach[n], True, stack)[1] >= 0 else np.float32(1)
+        far[n], which[n], b1[n], b2[n] = _shoot(boxes, links, corners, start[n], way[n], reach[n], any_, stack)
 
 
 Colours = Callable[[Hits], Plane]

@@ -5,7 +5,9 @@ from __future__ import annotations
 import io
 import zlib
 from collections.abc import Callable
+from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
+from pathlib import Path
 
 import numpy as np
 from numpy.typing import NDArray
@@ -59,3 +61,12 @@ def draw_photo(scene: Scene, cols: int | None = None) -> bytes:
     else:
         image.save(out, "JPEG", quality=93, subsampling=0)
     return out.getvalue()
+
+
+def draw_missing(folder: Path) -> None:
+    """Draw into a folder those of the demo's photos that are not there, on all cores."""
+    folder.mkdir(parents=True, exist_ok=True)
+    missing = [scene for scene in SCENES if not (folder / scene.file_name).exists()]
+    with ProcessPoolExecutor() as pool:
+        for scene, content in zip(missing, pool.map(draw_photo, missing), strict=True):
+            (folder / scene.file_name).write_bytes(content)

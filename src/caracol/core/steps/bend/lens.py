@@ -33,7 +33,7 @@ class LensSettings(Settings):
         False, label="Only inside", help="Leaves everything outside the reach as it is, as a glass lying on the picture does."
     )
     cover: bool = choice(
-        True, label="Covers the frame", when={"only": [False]}, help="The glass reaches, or comes closer, until nothing beyond the picture's edge shows.",
+        True, label="Covers the frame", idle=(({"only": [True]}, "Only inside is on."),), help="The glass reaches, or comes closer, until nothing beyond the picture's edge shows.",
     )  # fmt: skip
     edge: Edge = choice("beyond", label="Outside", help=EDGE_HELP)
 

@@ -62,7 +62,7 @@ def draw(rng: np.random.Generator, cols: int = 3600) -> NDArray[np.uint8]:
     places = [(rng.uniform(-1.9, 1.9), rng.uniform(1.4, 2.6), 1.0) for _ in range(6)]
     places += [(rng.uniform(-4.2, 4.2), rng.uniform(-1.6, 1.4), 1.1) for _ in range(20)]
     places += [(rng.uniform(-9, 9), rng.uniform(-8, -1.6), 1.25) for _ in range(42)]
-    for x, z, size in places:
+    for x, z, size in places[:: 1 if full[0] > 800 else 3]:
         _plant(mesh, rng, np.array([x - 0.5, -0.9, z]), rng.uniform(3.8, 7.5), size)
     u, v = np.meshgrid(np.linspace(-14, 14, 90), np.linspace(6, -14, 70))
     stones = 0.25 * noise(rng, u.shape, (9, 9), 4)

@@ -122,8 +122,10 @@ def draw(rng: np.random.Generator, cols: int = 4200) -> NDArray[np.uint8]:
     shape = (rows, cols)
     soft, sharp = _height(rng)
     mesh = Mesh()
-    far = np.concatenate([np.geomspace(6, 420, 170), np.geomspace(440, 9000, 130)])
-    turn = np.linspace(0, 2 * np.pi, 1100)
+    # As fine as the photo is: a small one needs no more.
+    fine = min(1.0, full[0] / 2400)
+    far = np.concatenate([np.geomspace(6, 420, round(170 * fine) + 12), np.geomspace(440, 9000, round(130 * fine) + 12)])
+    turn = np.linspace(0, 2 * np.pi, round(1100 * fine) + 60)
     x, z = far[:, None] * np.sin(turn), -far[:, None] * np.cos(turn)
     high = _land(x, z, soft, sharp)
     lamps = []
@@ -137,7 +139,7 @@ def draw(rng: np.random.Generator, cols: int = 4200) -> NDArray[np.uint8]:
         to = -np.array([at[0], 0, at[2]]) / away
         lamps += [at + to * (size + 2) + [0, 5, 0], at + to * (size * 0.4) + [-to[2] * size * 1.9, 4, to[0] * size * 1.9]]
     mesh.quads(np.stack([x, high, z], axis=-1), GROUND)
-    for _ in range(2600):
+    for _ in range(round(2600 * fine) + 100):
         bearing, away = rng.uniform(0, 2 * np.pi), rng.uniform(28, 420) ** 1.0
         place = np.array([np.sin(bearing) * away, 0, -np.cos(bearing) * away])
         if min(np.hypot(place[0] - np.sin(b) * d, place[2] + np.cos(b) * d) - 2.6 * s for b, d, s in DOMES) < 0:

@@ -25,7 +25,7 @@ WALL, ROOF = 10, 40
 def _house(mesh: Mesh, rng: np.random.Generator, at: Plane, spin: float) -> None:
     """Build one house on its platform; its front looks to where `spin` turns it."""
     wide, deep, high, lift = rng.uniform(2.4, 3.9), rng.uniform(1.9, 2.7), rng.uniform(1.4, 1.75), rng.uniform(1.0, 1.5)
-    storeys = 2 if rng.random() < 0.3 else 1
+    storeys = 2 if rng.random() < 0.2 else 1
     wall, roof = WALL + int(rng.integers(len(WALLS))), ROOF + int(rng.integers(len(ROOFS)))
     c, s = np.cos(spin), np.sin(spin)
     turn = np.array([[c, 0, s], [0, 1, 0], [-s, 0, c]])
@@ -94,7 +94,8 @@ def _boat(mesh: Mesh, rng: np.random.Generator, at: Plane, spin: float) -> None:
 def _world(rng: np.random.Generator) -> Mesh:
     mesh = Mesh()
     for bearing in np.arange(0.1, TURN, 0.34):
-        if 2.55 < bearing < 3.0 or 4.5 < bearing < 4.95:
+        # Between the houses the lagoon is seen, out to its horizon.
+        if round((bearing - 0.1) / 0.34) % 4 in (2, 3):
             continue
         for row, far in ((0, rng.uniform(15, 21)), (1, rng.uniform(27, 40))):
             ang = bearing + rng.normal(0, 0.05) + 0.17 * row
@@ -105,7 +106,7 @@ def _world(rng: np.random.Generator) -> Mesh:
                 _boat(mesh, rng, np.array([np.sin(side), 0, -np.cos(side)]) * (far - 3), rng.uniform(0, 6.3))
     # Walkways on piles between the houses.
     for bearing in np.arange(0.3, TURN - 0.4, 0.34):
-        if 2.2 < bearing < 3.0 or 4.2 < bearing < 4.95:
+        if round((bearing - 0.3) / 0.34) % 4 != 0:
             continue
         a, b = (np.array([np.sin(x), 0, -np.cos(x)]) * 22.5 for x in (bearing, bearing + 0.3))
         mesh.box((a + b) / 2 + [0, 1.15, 0], np.array([np.linalg.norm(a - b) / 2, 0.05, 0.5]), TIMBER, -(bearing + 0.15))
