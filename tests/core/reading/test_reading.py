@@ -29,7 +29,7 @@ def landscape(degrees: float, hilly: bool = False, busy: bool = False) -> np.nda
     if hilly:
         line = line + 5 * np.sin(x / 33) + 3 * np.sin(x / 71 + 1) + 6 * np.sin(x / 19 + 2)
     ground = (y > line)[..., None]
-    sky = 0.75 - y[..., None] / 2000 + (5.0 * cv2.GaussianBlur(rng.standard_normal((400, 1024)), (0, 0), 22)[..., None] if busy else 0)
+    sky = 0.75 - y[..., None] / 2000 + (22.0 * cv2.GaussianBlur(rng.standard_normal((400, 1024)), (0, 0), 22)[..., None] if busy else 0)
     return opaque(np.clip(np.where(ground, 0.35 + 0.05 * rng.standard_normal((400, 1024, 3)), sky), 0, 1).astype(np.float32))
 
 
