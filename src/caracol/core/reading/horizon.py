@@ -22,7 +22,6 @@ STRAIGHT = 0.7
 """A line this strong all along is the horizon itself; a weaker one runs through hills, and their ridge is traced."""
 MOST_MENDED = 1.0 / 360
 MOST_OF_A_PART = 0.5
-"""A part of the width counts no more than this, or roofs would outdo the horizon between them."""
 AS_STEEP = 0.9 / 360
 STEEPEST = 2
 """Rows by which a ridge may rise or fall from one column to the next."""
@@ -195,9 +194,13 @@ def _sheared(steps: Array, tilt: float) -> Array:
 
 
 def _all_along(level: Array) -> Array:
-    """Return how strong each row's step is, 0…1: the mean of parts of the width, of which none counts for more than a faint line all along."""
+    """Return how strong each row's step is over most of the width, 0…1: the median of parts, and their mean with none counting for more than
+    half, together, so that roofs cannot outdo the horizon between them.
+    """
     parts = np.stack([part.mean(axis=1) for part in np.array_split(level, PARTS, axis=1)])
-    return np.asarray(np.abs(np.clip(parts, -MOST_OF_A_PART, MOST_OF_A_PART).mean(axis=0)) / MOST_OF_A_PART, np.float32)
+    parts = parts * np.sign(parts.sum(axis=0))
+    held = np.clip(parts, -MOST_OF_A_PART, MOST_OF_A_PART).mean(axis=0) / MOST_OF_A_PART
+    return np.asarray(np.sqrt(np.maximum(held, 0) ** 1.7 * np.maximum(np.median(parts, axis=0), 0) ** 0.3), np.float32)
 
 
 def _ridge(level: Array, row: int) -> Array:
