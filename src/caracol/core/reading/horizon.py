@@ -194,8 +194,9 @@ def _sheared(steps: Array, tilt: float) -> Array:
 
 
 def _all_along(level: Array) -> Array:
-    """Return how strong each row's step is over most of the width, 0…1: the median of parts, and their mean with none counting for more than
-    half, together, so that roofs cannot outdo the horizon between them.
+    """Return how strong each row's step is over most of the width, 0…1.
+
+    The median of parts and their mean with none counting for more than half, together: roofs cannot outdo the horizon between them.
     """
     parts = np.stack([part.mean(axis=1) for part in np.array_split(level, PARTS, axis=1)])
     parts = parts * np.sign(parts.sum(axis=0))
