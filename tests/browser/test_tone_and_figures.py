@@ -106,9 +106,9 @@ def test_a_gradient_is_made_from_colours_of_the_picture_and_kept(plain: Bench, p
     panel = page.get_by_label("Gradient", exact=True)
     bar = panel.locator(".gradient-bar").first
     bar.click(position={"x": 60, "y": 10})
-    assert len(plain.settings("gradient-map")["stops"]) == 4
+    assert len(plain.settings("gradient-map")["stops"]) == 5
     # The new stop is chosen: its colour is taken from the finished picture.
-    page.get_by_role("button", name=re.compile("^Pick colour of stop 4")).click()
+    page.get_by_role("button", name=re.compile("^Pick colour of stop 5")).click()
     # What is edited while the hand is on its way to the picture stays.
     panel.get_by_role("button", name="Spread evenly").click()
     evenly = [stop["at"] for stop in plain.settings("gradient-map")["stops"]]
@@ -118,7 +118,7 @@ def test_a_gradient_is_made_from_colours_of_the_picture_and_kept(plain: Bench, p
     page.mouse.move(spot["x"] + 0.5 * spot["width"], spot["y"] + 0.5 * spot["height"])
     page.mouse.click(spot["x"] + 0.6 * spot["width"], spot["y"] + 0.5 * spot["height"])
     expect(page.locator(".pick-ground")).to_be_hidden()
-    taken = plain.settings("gradient-map")["stops"][3]["colour"]
+    taken = plain.settings("gradient-map")["stops"][4]["colour"]
     rgb = [int(taken[n : n + 2], 16) for n in (1, 3, 5)]
     assert np.abs(mapped[round(0.5 * rows), round(0.6 * cols)] - rgb).max() < 40
     assert [stop["at"] for stop in plain.settings("gradient-map")["stops"]] == evenly
