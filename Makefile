@@ -7,10 +7,15 @@ WEB_SOURCES := $(shell find web/src web/public -type f -not -name generated.ts 2
 
 .PHONY: demo test quick coverage mutants fuzz kills kernels bench sheets readings lint dev docs clean
 
-demo: .venv/run.stamp web/dist/index.html
+# The page is built while the photos are drawn.
+demo:
+	@$(MAKE) --no-print-directory -j2 web/dist/index.html loaded
+	@exec $(PY) -m caracol.studio.serve
+
+.PHONY: loaded
+loaded: .venv/run.stamp
 	@$(PY) manage.py migrate --verbosity 0
 	@$(PY) manage.py load_demo
-	@exec $(PY) -m caracol.studio.serve
 
 # Each test worker has one thread for strips: two workers keep two cores busy.
 WORKERS ?= 2

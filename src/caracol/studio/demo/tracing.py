@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 
 Plane = NDArray[Any]
 LEAF = 4
-TRACED = 0.55
+TRACED = 0.5
 """Scenes are traced at this share of a photo's width, and enlarged: a lens is no sharper, and grain lies over it."""
 FAR = 1e9
 
