@@ -183,6 +183,8 @@ def draw(rng: np.random.Generator, cols: int = 4000) -> NDArray[np.uint8]:
     ground = mix(high, sea, (up < 0).astype(np.float32))
     # The far shore in haze, with the lights of the town.
     rough = noise(rng, (1, cols), (1, cols / 9), 9, 0.6)[0]
+    # It goes all round: what the ends lack of meeting is spread over the way.
+    rough = rough - (rough[-1] - rough[0]) * np.linspace(0, 1, cols, dtype=np.float32)
     hills = np.clip(0.012 + 0.012 * rough + 0.010 * np.cos(bearing[0] - 0.6), 0.002, 1)
     shore = mix(ground * 0.3, linear("#7d7a92"), 0.55)
     ground = mix(ground, shore, smoothstep(-0.0016, 0.0016, hills - up) * (up > -0.001))
