@@ -144,9 +144,11 @@ def _for_well(sky: float, plain: float, joins: bool) -> Use:
     return Use("sky well", _verdict(len(against)), tuple(against) or ("plain sky for the middle",))
 
 
-def _for_inside_out(sky: float, surround: float) -> Use:
+def _for_inside_out(sky: float, surround: float, detail: float, level: bool) -> Use:
     against = []
-    if surround > 0.55:
+    if level:
+        against.append("a horizon: sky and ground change places")
+    if surround > 0.55 and detail < 0.4:
         against.append("a plain surround would become an empty void")
     if sky > 0.45:
         against.append("much of it is sky")
@@ -249,7 +251,7 @@ def read_look(picture: Array, width: int, height: int) -> Reading:
         _for_planet(ratio, tilt, _joins(agreement, 55, seam), sky_share, sky_plain),
         _for_well(sky_share, sky_plain, _joins(agreement, 45, seam)),
         _for_tunnel(_joins(agreement, 45, seam), detail),
-        _for_inside_out(sky_share, surround_plain),
+        _for_inside_out(sky_share, surround_plain, detail, horizon is not None),
     )
     uses = (
         *(_for_one_thing() if alone else wraps),
