@@ -18,10 +18,16 @@ SETS_KEPT = 6
 
 
 @lru_cache
-def sources_digest() -> str:
-    """Return a digest of all sources that have kernels: kernels call each other across files, so one change makes all of them new."""
+def sources_digest(part: str = "core") -> str:
+    """Return a digest of a part's sources that have kernels: they call each other across files, so one change makes all of that part new.
+
+    Parameters
+    ----------
+    part : str
+        A folder of the package; kernels do not call those of another.
+    """
     found = blake2b(digest_size=10)
-    for path in sorted(PACKAGE.rglob("*.py")):
+    for path in sorted((PACKAGE / part).rglob("*.py")):
         text = path.read_bytes()
         if b"numba" in text or b"llvmlite" in text:
             found.update(str(path.relative_to(PACKAGE)).encode() + b"\0" + text)
@@ -29,10 +35,10 @@ def sources_digest() -> str:
 
 
 @lru_cache
-def folder() -> Path:
-    """Return the folder of this source's kernels: below `CARACOL_KERNELS`, else the user's cache folder."""
+def folder(part: str = "core") -> Path:
+    """Return the folder of a part's kernels: below `CARACOL_KERNELS`, else the user's cache folder."""
     base = os.environ.get("CARACOL_KERNELS") or Path(os.environ.get("XDG_CACHE_HOME") or Path.home() / ".cache") / "caracol" / "kernels"
-    made = Path(base) / sources_digest()
+    made = Path(base) / sources_digest(part)
     made.mkdir(parents=True, exist_ok=True)
     os.utime(made)
     with suppress(OSError):  # another process may be tidying too
@@ -46,6 +52,7 @@ class KernelLocator(_CacheLocator):  # type: ignore[misc]
 
     def __init__(self, source: Path, line: int) -> None:
         self._source = source
+        self._part = source.relative_to(PACKAGE).parts[0]
         self._line = line
 
     @classmethod
@@ -62,10 +69,10 @@ class KernelLocator(_CacheLocator):  # type: ignore[misc]
         return found
 
     def get_cache_path(self) -> str:
-        return str(folder() / self._source.relative_to(PACKAGE).parent)
+        return str(folder(self._part) / self._source.relative_to(PACKAGE).parent)
 
     def get_source_stamp(self) -> str:
-        return sources_digest()
+        return sources_digest(self._part)
 
     def get_disambiguator(self) -> str:
         return str(self._line)

@@ -17,7 +17,27 @@ def seam_settings(settings: dict[str, Any]) -> dict[str, Any]:
     return {"method": "crossfade" if settings["crossfade"] is True else "none"} | rest
 
 
-SETTINGS: dict[str, Callable[[dict[str, Any]], dict[str, Any]]] = {"close-seam": seam_settings}
+def as_it_was(added: dict[str, Any], *others: str) -> Callable[[dict[str, Any]], dict[str, Any]]:
+    """Return what keeps the look of steps that were written before these settings were there.
+
+    A saved step names every setting its kind had; so one that names all `others` but none of the added ones is an older one, and gets the values
+    that do what it did. One written by hand names what it needs, and takes the defaults of today.
+    """
+
+    def lift(settings: dict[str, Any]) -> dict[str, Any]:
+        older = all(name in settings for name in others) and not any(name in settings for name in added)
+        return settings | added if older else settings
+
+    return lift
+
+
+SETTINGS: dict[str, Callable[[dict[str, Any]], dict[str, Any]]] = {
+    "close-seam": seam_settings,
+    "lens": as_it_was({"cover": False}, "form", "amount", "x", "y", "reach", "only", "edge"),
+    "mosaic": as_it_was({"offset": 0, "keep_light": 0}, "pitch", "gap", "stretch"),
+    "scan-lines": as_it_was({"keep_light": 0}, "pitch", "thickness", "softness", "dark", "bright", "interlace", "band", "band_at"),
+    "tube": as_it_was({"keep_light": 0}, "mask", "pitch", "beam", "spread", "floor", "depth", "bloom", "reach", "gain", "glass"),
+}
 """What brings the settings of a kind up to date."""
 
 

@@ -34,8 +34,6 @@ class MosaicSettings(Settings):
 
 
 STRIP = 128
-PARTS = 20
-"""Columns for each cell from which a row of cells that lies aside is averaged: offsets come in twentieths."""
 
 
 def cells_of(rows: Rows, pitch: float, stretch: float) -> tuple[int, int]:
@@ -66,12 +64,23 @@ def _enlarged(cells: Array, pixels: int, first: int, count: int) -> Array:
     return np.asarray(cells[cell] * share + cells[np.minimum(cell + 1, len(cells) - 1)] * (1 - share))
 
 
-def _aside(fine: Array, offset: float) -> Array:
-    """Return cells moved right by `offset` of a cell, from `PARTS` columns for each cell, in those columns: (rows, across · PARTS, 4)."""
-    parts = round(offset * PARTS)
-    padded = np.concatenate([np.repeat(fine[:, :1], PARTS - parts, axis=1), fine, np.repeat(fine[:, -1:], parts, axis=1)], axis=1)
-    cells = np.rint(padded.reshape(len(fine), -1, PARTS, 4).mean(axis=2)).astype(fine.dtype)
-    return np.repeat(cells, PARTS, axis=1)[:, PARTS - parts : PARTS - parts + fine.shape[1]]
+def _averaged(values: Array, edges: Array, at: Array) -> Array:
+    """Return the means, between neighbours of `at`, of values (rows, n, 4) that lie between neighbours of `edges` (n + 1,): exact at any cut."""
+    summed = np.concatenate([np.zeros_like(values[:, :1]), np.cumsum(values * np.diff(edges)[:, None], axis=1)], axis=1)
+    place = np.clip(np.interp(at, edges, np.arange(len(edges))), 0, len(edges) - 1)
+    low = np.minimum(place.astype(np.int64), len(edges) - 2)
+    part = (place - low)[:, None]
+    cut = summed[:, low] * (1 - part) + summed[:, low + 1] * part
+    return np.asarray(np.diff(cut, axis=1) / np.diff(at)[:, None], values.dtype)
+
+
+def _aside(rows: Array, across: int, offset: float) -> Array:
+    """Return rows of texels (n, cols, 4) in cells that begin at `offset` of a cell, averaged in linear light, each as wide as it is, coded."""
+    cols = rows.shape[1]
+    pixels = np.arange(cols + 1) / cols * across
+    cells = np.concatenate([[0.0], np.arange(across) + offset, [float(across)]])
+    light = np.rint(_averaged(rows.astype(np.float64), pixels, cells)).astype(rows.dtype)
+    return _averaged(from_texels(light), cells, pixels)
 
 
 def light_taken(picture: Array, s: MosaicSettings) -> dict[str, Any]:
@@ -86,14 +95,16 @@ def mosaic(picture: Array, rows: Rows, measured: dict[str, Any], s: MosaicSettin
     height, width = picture.shape[:2]
     light = to_texels(lifted(picture, measured.get("gain", 1.0)))
 
-    def lines_of(cells: Array, cover: Array) -> Array:
-        wide = _enlarged(cells.transpose(1, 0, 2), width, 0, width).transpose(1, 0, 2)
-        return np.ascontiguousarray(wide * np.dstack([cover] * 3 + [np.ones_like(cover)])) if s.gap else np.ascontiguousarray(wide)
+    def inked(lines: Array, offset: float) -> Array:
+        lines = np.ascontiguousarray(lines)
+        if s.gap:
+            lines[..., :3] *= _cover(across, width, s.gap, offset)[:, None]
+        return lines
 
-    lines = lines_of(from_texels(cv2.resize(light, (across, down), interpolation=cv2.INTER_AREA)), _cover(across, width, s.gap))
+    cells = from_texels(cv2.resize(light, (across, down), interpolation=cv2.INTER_AREA))
+    lines = inked(_enlarged(cells.transpose(1, 0, 2), width, 0, width).transpose(1, 0, 2), 0)
     if s.offset:
-        fine = np.asarray(cv2.resize(light, (across * PARTS, down), interpolation=cv2.INTER_AREA))[1::2]
-        lines[1::2] = lines_of(from_texels(_aside(fine, s.offset)), _cover(across, width, s.gap, s.offset))
+        lines[1::2] = inked(_aside(cv2.resize(light, (width, down), interpolation=cv2.INTER_AREA)[1::2], across, s.offset), s.offset)
     rows_inked = _cover(down, height, s.gap)
     out = np.empty_like(picture)
     for top in range(0, height, STRIP):
