@@ -7,6 +7,7 @@ import json
 import zlib
 from typing import Any
 
+import pytest
 from django.apps import apps
 
 from caracol.core.piece.files import check_piece
@@ -22,6 +23,22 @@ def test_an_older_file_is_lifted() -> None:
     piece = check_piece(DOCUMENT)
     assert [step.kind for entry in piece.entries() for step in entry.steps] == ["wheel-blur", "tone", "wheel-blur", "wheel-blur", "tone"]
     assert DOCUMENT["layers"][0]["steps"][0]["kind"] == "spin-blur"
+
+
+@pytest.mark.parametrize(
+    ("kind", "added"),
+    [("scan-lines", ("keep_light",)), ("mosaic", ("offset", "keep_light")), ("tube", ("keep_light",)), ("lens", ("cover",))],
+)
+def test_a_step_saved_before_a_setting_was_there_looks_as_it_did(kind: str, added: tuple[str, ...]) -> None:
+    def settings(written: dict[str, Any]) -> dict[str, Any]:
+        land = {"id": "land", "source": {"kind": "fill"}, "steps": [{"id": "s", "kind": kind, "settings": written}]}
+        return check_piece({"caracol": 1, "layers": [land]}).layer.steps[0].settings.model_dump()
+
+    today = settings({})
+    older = settings({name: value for name, value in today.items() if name not in added})
+    assert [older[name] for name in added] == [0] * len(added)
+    assert today[added[-1]] == 1
+    assert settings(today) == today
 
 
 def test_what_is_kept_is_lifted_once(db: None) -> None:

@@ -20,6 +20,7 @@ from caracol.core.render.cache import Cache
 from caracol.core.steps.break_.melt import MeltKey, MeltSettings, melt, pushes
 from caracol.core.steps.break_.scan_lines import line_cover
 from caracol.core.steps.break_.slices import SlicesSettings, draw_bars
+from caracol.core.steps.mend.trim import find_rims
 from tests.pictures import OnePhoto, detailed, halved, opaque, piece, psnr
 
 PHOTO = OnePhoto(detailed(400, 800))
@@ -343,6 +344,23 @@ def test_trim_finds_the_ragged_rim_by_itself(by: str) -> None:
 
 def test_trim_leaves_a_whole_picture_alone() -> None:
     assert np.allclose(render(piece(("trim", {})), 400, PHOTO), render(piece(), 400, PHOTO), atol=2e-3)
+
+
+@pytest.mark.parametrize("grain", [0.0, 0.004])
+def test_trim_takes_no_plain_sky_for_a_streak(grain: float) -> None:
+    rng = np.random.default_rng(4)
+    y = np.linspace(0, 1, 300, dtype=np.float32)[:, None, None]
+    sky = np.broadcast_to(np.float32([0.45, 0.6, 0.85]) + 0.12 * y, (300, 400, 3)) + grain * rng.standard_normal((300, 400, 3))
+    photo = np.where(y < 0.5, sky, rng.random((300, 400, 3)))
+    assert find_rims(opaque(photo.astype(np.float32))).max() == 0
+
+
+def test_trim_finds_rows_drawn_out() -> None:
+    photo = detailed(300, 400).copy()
+    photo[:30] = photo[30]
+    left, top, right, bottom = find_rims(photo)[0]
+    assert top == pytest.approx(0.1, abs=0.01)
+    assert left == right == bottom == 0
 
 
 def test_blurs_average_in_linear_light_and_leave_even_pictures_even() -> None:

@@ -105,6 +105,15 @@ def test_inside_the_rim_all_stays(into: str) -> None:
     assert np.abs(after - before)[away > 0.85].mean() > 0.02
 
 
+def test_a_rim_into_the_sky_has_the_colour_of_the_sky_and_not_of_the_glow() -> None:
+    x, y = Frame(1.0).grid(256, 256)
+    away = np.hypot(x, y)[..., None]
+    ground, glow, sky = (np.float32(colour) for colour in ([0.2, 0.2, 0.1], [0.95, 0.6, 0.4], [0.3, 0.45, 0.8]))
+    planet = np.where(away < 0.5, ground, np.where(away < 0.95, glow, sky)).astype(np.float32)
+    after = render(piece(("rim", {"radius": 0.85, "width": 0.2})), 256, OnePhoto(opaque(planet)))
+    assert after[2, 2, :3] == pytest.approx(sky, abs=0.02)
+
+
 def test_a_gradient_ends_in_its_colour_at_the_corners() -> None:
     after = render(
         piece(("rim", {"into": "gradient", "radius": 0.4, "width": 0.1, "colour": "#ff0000", "outer": "#0000ff"})),

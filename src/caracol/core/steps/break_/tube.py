@@ -76,8 +76,9 @@ def _bulged(x: Array, y: Array, rows: Rows, glass: float) -> tuple[Array, Array,
     u, v = x / np.float32(frame.half_w), y / np.float32(frame.half_h)
     bend = 1 + np.float32(glass) * (u * u + v * v) / 2
     u, v = u * bend, v * bend
-    soft = np.float32(4 / max(rows.rows, 64))
-    on = np.clip((1 - np.maximum(np.abs(u), np.abs(v))) / soft + 0.5, 0, 1) if glass else np.ones_like(u)
+    # How much of each pixel lies on the screen: its own extent decides, so that every size has the same rim.
+    seen = [np.clip((1 - np.abs(at)) * np.float32(count / 2) + 0.5, 0, 1) for at, count in ((u, rows.cols), (v, rows.rows))]
+    on = seen[0] * seen[1] if glass else np.ones_like(u)
     return (u + 1) / 2, (v + 1) / 2, on
 
 

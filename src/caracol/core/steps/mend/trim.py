@@ -16,7 +16,9 @@ MOST = 0.35
 STREAK = 0.12
 """A channel that varies less than this share of what it does further in is a streak …"""
 DRAWN_OUT = 0.0006
-"""… where it hardly varies at all: a plain sky has its gradient and its grain, a drawn-out row has neither."""
+"""… where it hardly varies at all: a plain sky has its gradient and its grain, a drawn-out row has neither …"""
+ALIKE = 0.00003
+"""… and all channels together only where rows are one and the same: a cloudless sky comes near."""
 
 
 class TrimSettings(Settings):
@@ -44,7 +46,9 @@ def _depth(across: AnyArray, full: AnyArray) -> int:
     seen = across[..., 3].mean(axis=1)
     inner = np.median(seen[count // 4 :])
     ragged = np.zeros(count, bool)
-    ragged[:-1] = ((steps < STREAK * usual) & (steps < DRAWN_OUT) & full)[:, :3].any(axis=1)
+    streaks = ((steps < STREAK * usual) & (steps < DRAWN_OUT) & full)[:, :3]
+    together = streaks.sum(axis=1) == full[:3].sum()
+    ragged[:-1] = streaks.any(axis=1) & (~together | (steps[:, :3].max(axis=1) < ALIKE))
     ragged |= seen < inner - 0.02
     most = int(count * MOST)
     clean = np.flatnonzero(~ragged[: most + 1])
