@@ -81,7 +81,7 @@ docs: .venv/run.stamp
 	python3 -m venv .venv
 
 .venv/run.stamp: requirements.txt pyproject.toml | .venv/bin/python
-	$(PY) -m pip install --quiet --disable-pip-version-check -r requirements.txt
+	$(PY) -m pip install --quiet --disable-pip-version-check --no-compile -r requirements.txt
 	$(PY) -m pip install --quiet --disable-pip-version-check --no-deps --editable .
 	@touch $@
 

@@ -173,7 +173,10 @@ def develop(
         light = light * (1 - np.float32(vignette) * (x * x + y * y) / 2)[..., None]
     light = light * (1 + light * 0.12) / (1 + light * 0.42)
     light = blur(light, 0.7)
-    coded = np.where(light <= 0.0031308, light * 12.92, 1.055 * np.maximum(light, 1e-6) ** (1 / 2.4) - 0.055)
-    speck = cv2.GaussianBlur(rng.standard_normal((rows, cols, 3)).astype(np.float32), (0, 0), 0.6)
-    coded = coded + speck * np.float32(grain) * (1.3 - coded)
-    return (np.clip(coded, 0, 1) * 255 + 0.5).astype(np.uint8)
+    coded = np.asarray(
+        np.where(light <= 0.0031308, light * 12.92, 1.055 * np.maximum(light, 1e-6) ** np.float32(1 / 2.4) - 0.055), np.float32
+    )
+    speck = cv2.GaussianBlur(rng.standard_normal((rows, cols, 3), np.float32), (0, 0), 0.6)
+    coded = coded + speck * (np.float32(grain) * (np.float32(1.3) - coded))
+    np.clip(coded, 0, 1, out=coded)
+    return (coded * np.float32(255) + np.float32(0.5)).astype(np.uint8)

@@ -410,21 +410,23 @@ def _raised(light, small_normal, small_far, normal, far, step, out):  # type: ig
             out[r, c, 0], out[r, c, 1], out[r, c, 2] = a / total, b / total, d / total
 
 
-def lit(tree: Tree, hits: Hits, shape: tuple[int, int], rng: np.random.Generator, step: int = 3, passes: int = 3, **lamps: Any) -> Plane:
-    """Return the light on a whole picture, (rows, cols, 3): found at every `step`-th pixel, smoothed, and led back along surfaces.
-
-    `lamps` are what `light_on` takes.
-    """
+def on_fewer(hits: Hits, shape: tuple[int, int], step: int, light: Callable[[Hits], Plane], passes: int = 0) -> Plane:
+    """Return light on a whole picture, (rows, cols, 3): asked for at every `step`-th pixel, smoothed, and led back along surfaces."""
     rows, cols = shape
     step = max(1, min(step, rows // 200))
     at = (np.arange(rows)[step // 2 :: step, None] * cols + np.arange(cols)[step // 2 :: step]).reshape(-1)
     few = Hits(hits.far[at], hits.matter[at], hits.normal[at], hits.place[at], hits.point[at])
     small = (len(range(step // 2, rows, step)), len(range(step // 2, cols, step)))
     normal, far = few.normal.reshape(*small, 3), few.far.reshape(small)
-    light = smoothed(light_on(tree, few, rng, **lamps).reshape(*small, 3), normal, far, passes)
+    found = smoothed(light(few).reshape(*small, 3), normal, far, passes)
     out = np.empty((rows, cols, 3), np.float32)
-    _raised(light, normal, far, hits.normal.reshape(rows, cols, 3), hits.far.reshape(shape), np.float32(step), out)
+    _raised(found, normal, far, hits.normal.reshape(rows, cols, 3), hits.far.reshape(shape), np.float32(step), out)
     return out
+
+
+def lit(tree: Tree, hits: Hits, shape: tuple[int, int], rng: np.random.Generator, step: int = 3, **lamps: Any) -> Plane:
+    """Return the light on a whole picture, (rows, cols, 3), found `on_fewer` pixels; `lamps` are what `light_on` takes."""
+    return on_fewer(hits, shape, step, lambda few: light_on(tree, few, rng, **lamps), 3)
 
 
 def looking(rows: int, cols: int, eye: Any, at: Any, wide: float, rng: np.random.Generator | None = None) -> tuple[Plane, Plane]:

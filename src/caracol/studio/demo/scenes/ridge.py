@@ -139,16 +139,14 @@ def draw(rng: np.random.Generator, cols: int = 4200) -> NDArray[np.uint8]:
         to = -np.array([at[0], 0, at[2]]) / away
         lamps += [at + to * (size + 2) + [0, 5, 0], at + to * (size * 0.4) + [-to[2] * size * 1.9, 4, to[0] * size * 1.9]]
     mesh.quads(np.stack([x, high, z], axis=-1), GROUND)
-    for _ in range(round(2600 * fine) + 100):
-        bearing, away = rng.uniform(0, 2 * np.pi), rng.uniform(28, 420) ** 1.0
-        place = np.array([np.sin(bearing) * away, 0, -np.cos(bearing) * away])
-        if min(np.hypot(place[0] - np.sin(b) * d, place[2] + np.cos(b) * d) - 2.6 * s for b, d, s in DOMES) < 0:
-            continue
-        wood = read_at(soft, np.array([place[0] / 520]), np.array([place[2] / 520]))[0]
-        if wood < rng.uniform(-0.4, 0.9):
-            continue
-        place[1] = float(_land(place[None, :1], place[None, 2:], soft, sharp)[0, 0]) - 0.3
-        _tree(mesh, rng, place, rng.uniform(3, 9))
+    count = round(2600 * fine) + 100
+    bearings, aways = rng.uniform(0, 2 * np.pi, count), rng.uniform(28, 420, count)
+    px, pz = np.sin(bearings) * aways, -np.cos(bearings) * aways
+    apart = np.min([np.hypot(px - np.sin(b) * d, pz + np.cos(b) * d) - 2.6 * s for b, d, s in DOMES], axis=0)
+    woods = (apart > 0) & (read_at(soft, px / 520, pz / 520) > rng.uniform(-0.4, 0.9, count))
+    level = _land(px[None], pz[None], soft, sharp)[0] - 0.3
+    for tx, ty, tz in zip(px[woods], level[woods], pz[woods], strict=True):
+        _tree(mesh, rng, np.array([tx, ty, tz]), rng.uniform(3, 9))
     tree = mesh.built()
     v, u = np.mgrid[0:rows, 0:cols].astype(np.float32)
     bearing = (u + rng.random(shape, np.float32)) / cols * np.float32(TURN)

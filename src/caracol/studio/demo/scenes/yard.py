@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..brushes import Plane, develop, linear, mix, ramp, read_at, smoothstep, tileable
-from ..tracing import TRACED, Hits, Mesh, Tree, enlarged, lamps_on, lit, looking
+from ..tracing import TRACED, Hits, Mesh, Tree, enlarged, lamps_on, lit, looking, on_fewer
 
 EYE = (0.6, 4.6, 4.0)
 TRACKS = (-12.4, -8.2, -4.0, 0.2, 4.4, 8.6, 12.8)
@@ -182,7 +182,7 @@ def draw(rng: np.random.Generator, cols: int = 3400) -> NDArray[np.uint8]:
         tree, hits, shape, rng, 4, sun=np.array([0.0, 1.0, 0.0]), sunlight=np.zeros(3),
         sky=lambda w: np.float32(0.035) + np.float32(0.03) * np.clip(w[:, 1:2], 0, 1) * np.array([0.6, 0.8, 1.3], np.float32), colours=lambda one: np.full((len(one.far), 3), 0.1, np.float32), rays=2,
     )  # fmt: skip
-    light = _lamps(hits, tree) + dusk.reshape(-1, 3)
+    light = on_fewer(hits, shape, 2, lambda few: _lamps(few, tree)).reshape(-1, 3) + dusk.reshape(-1, 3)
     scene = np.where((hits.matter >= 0)[:, None], base * light + _shine(hits), night)
     # After rain: puddles between the tracks, a film on sleepers, polished rails.
     ground = np.flatnonzero(np.isin(hits.matter, (BALLAST, SLEEPER, RAIL)))
