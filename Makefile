@@ -7,9 +7,9 @@ WEB_SOURCES := $(shell find web/src web/public -type f -not -name generated.ts 2
 
 .PHONY: demo test quick coverage mutants fuzz kills kernels bench sheets readings lint dev docs clean
 
-# The page is built while the photos are drawn.
+# The page is built and kernels are compiled while the photos are drawn.
 demo:
-	@$(MAKE) --no-print-directory -j2 web/dist/index.html loaded
+	@$(MAKE) --no-print-directory -j3 kernels web/dist/index.html loaded
 	@exec $(PY) -m caracol.studio.serve
 
 .PHONY: loaded
