@@ -86,11 +86,11 @@ class _Parting:
     @property
     def clear(self) -> bool:
         """Whether it parts colour and texture over most of the width, and there is light above."""
-        if self.coloured < 0.8 or self.lit <= 0.03:
+        if self.coloured < 0.9 or self.lit <= 0.03:
             return False
-        plain = self.gain > 0.9 and self.textured >= 0.75 and self.rougher > 0.4
+        plain = self.gain > 1.4 and self.textured >= 0.75 and self.rougher > 0.4
         # Two regions so unlike that nothing else explains the photo: ground may then be the calmer one, as a lagoon under clouds is.
-        return plain or (self.gain > APART and self.coloured > 0.9 and abs(self.rougher) > 0.12)
+        return plain or (self.gain > APART and abs(self.rougher) > 0.12)
 
 
 def _features(picture: Array) -> Array:
