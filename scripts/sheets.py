@@ -23,7 +23,7 @@ from caracol.core.arrays import Array
 from caracol.core.kinds.catalogue import KINDS
 from caracol.core.piece.files import check_piece
 from caracol.core.piece.starts import RUNS, STARTS, start_piece
-from caracol.core.pixels.light import linear_of
+from caracol.core.pixels.kept_light import mean_light
 from caracol.core.pixels.pyramid import Pyramid, pyramid_of
 from caracol.core.reading.reading import read
 from caracol.core.render import render
@@ -95,10 +95,9 @@ def _photos(folder: Path) -> tuple[Held, dict[str, Any]]:
     return Held(pictures), readings
 
 
-def _mean_light(picture: Array) -> float:
-    """Return the mean linear light of what is there."""
-    cover = float(picture[..., 3].sum())
-    return float(linear_of(picture)[..., :3].sum()) / 3 / max(cover, 1e-6)
+def _piece(photo: str, trail: list[dict[str, Any]]) -> dict[str, Any]:
+    steps = [{"id": f"s{n}", **step} for n, step in enumerate(trail, 1)]
+    return {"caracol": 1, "layers": [{"id": "a", "name": "A", "source": {"kind": "photo", "photo": photo}, "steps": steps}]}
 
 
 def render_start(shown: Shown, folder: Path, size: int) -> list[tuple[Array, float]]:
@@ -106,17 +105,12 @@ def render_start(shown: Shown, folder: Path, size: int) -> list[tuple[Array, flo
     photos, readings = _photos(folder)
     out = []
     for name, _ in PHOTOS:
-        file = f"{name}"
-        if isinstance(shown.trail, str):
-            data = start_piece(shown.trail, file, readings[name])
-        else:
-            steps = [{"id": f"s{n}", **step} for n, step in enumerate(shown.trail, 1)]
-            data = {"caracol": 1, "layers": [{"id": "a", "name": "A", "source": {"kind": "photo", "photo": file}, "steps": steps}]}
-        plain = {"caracol": 1, "layers": [{"id": "a", "name": "A", "source": {"kind": "photo", "photo": file}, "steps": []}]}
+        plain = _piece(name, [])
+        data = start_piece(shown.trail, name, readings[name]) if isinstance(shown.trail, str) else _piece(name, shown.trail)
         made, before = render(check_piece(data), size, photos), render(check_piece(plain), size, photos)
         grey = made[..., :3] + (1 - made[..., 3:]) * 0.5
         picture = (np.clip(grey[..., ::-1], 0, 1) * 255 + 0.5).astype(np.uint8)
-        out.append((picture, _mean_light(made) / max(_mean_light(before), 1e-6)))
+        out.append((picture, mean_light(made) / max(mean_light(before), 1e-6)))
     return out
 
 

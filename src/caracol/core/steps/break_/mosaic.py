@@ -28,7 +28,7 @@ class MosaicSettings(Settings):
         0, 0, 0.5, label="Offset", unit="share", step=0.05, help="Moves every other row aside by this part of a cell, as in a wall."
     )
     keep_light: float = number(
-        1, 0, 1, label="Keep the light", idle=(({"gap": [0]}, "Gap is 0."),), unit="share",
+        1, 0, 1, label="Light kept", idle=(({"gap": [0]}, "Gap is 0."),), unit="share",
         help="Gives back the light that the grouting takes; 0 leaves it darker.",
     )  # fmt: skip
 

@@ -33,7 +33,7 @@ class ScanLinesSettings(Settings):
         0, -0.2, 0.2, label="Interlace", unit="units", step=0.001, help="Slips every other line sideways, right positive."
     )
     keep_light: float = number(
-        1, 0, 1, label="Keep the light", unit="share", help="Gives back the light that the lines take; 0 leaves it darker."
+        1, 0, 1, label="Light kept", unit="share", help="Gives back the light that the lines take; 0 leaves it darker."
     )
     band: float = number(0, 0, 1, label="Band", unit="share", help="How strong the slow bright band is.")
     band_at: float = number(

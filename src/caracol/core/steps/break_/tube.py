@@ -44,7 +44,7 @@ class TubeSettings(Settings):
     )
     gain: float = number(1.4, 0.5, 5, label="Gain", unit="factor", step=0.05, help="Lifts the light before the mask takes its part.")
     keep_light: float = number(
-        1, 0, 1, label="Keep the light", unit="share", help="Gives back the light that the mask takes; 0 leaves it darker."
+        1, 0, 1, label="Light kept", unit="share", help="Gives back the light that the mask takes; 0 leaves it darker."
     )
     glass: float = number(0.08, 0, 0.5, label="Glass", unit="share", help="How much the glass bulges.")
 
