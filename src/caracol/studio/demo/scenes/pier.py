@@ -15,7 +15,8 @@ ROUND = 6.4
 """Radius of the platform in metres; the pier leaves it at bearing 0."""
 SUN_AT, SUN_UP = 2.25, 0.055
 SUN = np.array([np.sin(SUN_AT) * np.cos(SUN_UP), np.sin(SUN_UP), -np.cos(SUN_AT) * np.cos(SUN_UP)])
-DECK, TIMBER, CLOTH, PALE, LAMP, CRATE, ROPE = range(7)
+DECK, TIMBER, PALE, LAMP, CRATE, ROPE = range(6)
+CLOTH = 100
 CLOTHS = tuple(np.array(linear(code), np.float32) for code in ("#b8442f", "#e6d9bd", "#27616b", "#d9a13b"))
 
 
@@ -58,13 +59,13 @@ def _stall(mesh: Mesh, bearing: float, cloth: int, rng: np.random.Generator) -> 
     u, v = np.meshgrid(np.linspace(-1.3, 1.3, 25), np.linspace(-1.0, 0.85, 9))
     sag = 0.05 * np.sin(u * 5) * (v < -0.7) - 0.07 * np.cos(u * 1.2) ** 2
     roof = out * (far + v[..., None]) + side * u[..., None] + np.array([0, 1.0, 0]) * (2.24 + 0.2 * v + sag)[..., None]
-    mesh.quads(roof, CLOTH + 100 + cloth)
+    mesh.quads(roof, CLOTH + cloth)
     flap = (
         out * (far - 1.0)
         + side * u[:3, :, None]
         + np.array([0, 1.0, 0]) * (2.03 - np.linspace(0, 0.22, 3)[:, None] - 0.05 * np.sin(u[:3] * 5))[..., None]
     )
-    mesh.quads(flap, CLOTH + 100 + cloth)
+    mesh.quads(flap, CLOTH + cloth)
     for _ in range(9):
         size = rng.uniform(0.06, 0.13)
         at = out * (far - 0.45 + rng.uniform(-0.2, 0.2)) + side * rng.uniform(-0.95, 0.95)
@@ -140,7 +141,7 @@ def draw(rng: np.random.Generator, cols: int = 4000) -> NDArray[np.uint8]:
         base[matter == code] = linear(tint)
     for n, tint in enumerate(CLOTHS):
         stripe = (np.floor(hits.place[:, 0] * 13) % 2)[:, None]
-        base = np.where((matter == CLOTH + 100 + n)[:, None], tint * (1 - stripe) + CLOTHS[1] * stripe, base)
+        base = np.where((matter == CLOTH + n)[:, None], tint * (1 - stripe) + CLOTHS[1] * stripe, base)
 
     def colours(one: Hits) -> Plane:
         return np.where((one.matter == LAMP)[:, None], np.array([6, 3.4, 1.4], np.float32), np.array([0.2, 0.16, 0.12], np.float32))
@@ -162,7 +163,7 @@ def draw(rng: np.random.Generator, cols: int = 4000) -> NDArray[np.uint8]:
     base = np.where((matter == TIMBER)[:, None] | (matter == CRATE)[:, None], base * grainy[:, None], base)
     every = light.reshape(-1, 3) + lamps_on(hits, lamps, np.array([0.62, 0.34, 0.13]), 0.3)
     # Cloth lets the low sun through from behind.
-    thin = ((matter >= 100) & ((hits.normal @ SUN.astype(np.float32)) < 0))[:, None]
+    thin = ((matter >= CLOTH) & ((hits.normal @ SUN.astype(np.float32)) < 0))[:, None]
     every = every + thin * np.array([0.5, 0.3, 0.14], np.float32) * np.abs(hits.normal @ SUN.astype(np.float32))[:, None]
     surfaces = base * every
     surfaces = np.where((matter == LAMP)[:, None], np.array([7.0, 4.2, 1.9], np.float32), surfaces)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import cv2
 import numpy as np
 from numpy.typing import NDArray
@@ -22,6 +24,58 @@ TIMBER, GLASS, TRIM, LEAF, BOAT = 0, 1, 2, 3, 4
 WALL, ROOF = 10, 40
 
 
+Put = Callable[[tuple[float, float, float], tuple[float, float, float], int], None]
+"""Sets a box of a matter into a house: its middle, half its sides."""
+
+
+def _windows(put: Put, base: float, wide: float, deep: float, high: float, shutters: int, door: bool) -> None:
+    """Set the windows of a storey into front and sides, and a door into the front of the lowest."""
+    for n, x in enumerate(np.linspace(-wide * 0.66, wide * 0.66, 3 if wide < 3.2 else 4)):
+        if door and n == 1:
+            put((x, base + 0.95, deep + 0.02), (0.42, 0.95, 0.03), TIMBER)
+            put((x, base + 0.98, deep + 0.03), (0.36, 0.88, 0.04), GLASS)
+            continue
+        put((x, base + high * 1.05, deep + 0.03), (0.46, 0.56, 0.04), TRIM)
+        put((x, base + high * 1.05, deep + 0.05), (0.39, 0.49, 0.04), GLASS)
+        put((x, base + high * 1.05, deep + 0.07), (0.03, 0.49, 0.04), TRIM)
+        for side in (-1, 1):
+            put((x + side * 0.72, base + high * 1.05, deep + 0.04), (0.22, 0.56, 0.03), shutters)
+    for z in (-deep * 0.4, deep * 0.4):
+        for side in (-1, 1):
+            put((side * (wide + 0.03), base + high * 1.05, z), (0.04, 0.5, 0.4), TRIM)
+            put((side * (wide + 0.05), base + high * 1.05, z), (0.04, 0.43, 0.33), GLASS)
+
+
+def _roof(mesh: Mesh, at: Plane, turn: Plane, wide: float, deep: float, top: float, peak: float, wall: int, roof: int) -> None:
+    """Lay a gable roof that stands over."""
+    over = 0.45
+    for side in (-1, 1):
+        slope = np.array([
+            [[-wide - over, top - 0.18, side * (deep + over)], [wide + over, top - 0.18, side * (deep + over)]],
+            [[-wide - over, peak, 0], [wide + over, peak, 0]],
+        ])  # fmt: skip
+        mesh.quads(at + slope @ turn.T, roof, smooth=False)
+        mesh.quads(at + (slope - np.array([0, 0.09, 0])) @ turn.T, TIMBER, smooth=False)
+    gable = np.array([[[x, top, -deep], [x, top, deep], [x, peak - 0.1, 0]] for x in (-wide, wide)])
+    mesh.add(at + gable @ turn.T, wall, places=np.array([[[0, 0], [1, 0], [0.5, 1]]] * 2))
+
+
+def _porch(put: Put, rng: np.random.Generator, wide: float, deep: float, lift: float) -> None:
+    """Build a porch on the front: posts and a rail, washing on a line, a ladder down to the water."""
+    for x in np.linspace(-wide, wide, 4):
+        put((x, lift + 0.5, deep + 1.15), (0.04, 0.5, 0.04), TIMBER)
+    put((0, lift + 1.0, deep + 1.15), (wide * 1.04, 0.035, 0.04), TIMBER)
+    put((0, lift + 0.55, deep + 1.15), (wide * 1.04, 0.025, 0.03), TIMBER)
+    for n in range(int(rng.integers(0, 5))):
+        x = -wide * 0.7 + n * 0.62
+        put((x, lift + 1.75, deep + 0.8), (0.24, 0.34, 0.012), WALL + int(rng.integers(len(WALLS))))
+    ladder = rng.uniform(-0.5, 0.5) * wide
+    for x in (ladder - 0.2, ladder + 0.2):
+        put((x, lift / 2 - 0.2, deep + 1.25), (0.03, lift / 2 + 0.3, 0.03), TIMBER)
+    for y in np.arange(-0.1, lift, 0.26):
+        put((ladder, y, deep + 1.25), (0.2, 0.02, 0.02), TIMBER)
+
+
 def _house(mesh: Mesh, rng: np.random.Generator, at: Plane, spin: float) -> None:
     """Build one house on its platform; its front looks to where `spin` turns it."""
     wide, deep, high, lift = rng.uniform(2.4, 3.9), rng.uniform(1.9, 2.7), rng.uniform(1.4, 1.75), rng.uniform(1.0, 1.5)
@@ -40,44 +94,9 @@ def _house(mesh: Mesh, rng: np.random.Generator, at: Plane, spin: float) -> None
     top = lift + 0.08 + 2 * high * storeys
     put((0, (lift + top) / 2, 0), (wide, (top - lift) / 2, deep), wall)
     for floor in range(storeys):
-        base = lift + 0.08 + 2 * high * floor
-        for n, x in enumerate(np.linspace(-wide * 0.66, wide * 0.66, 3 if wide < 3.2 else 4)):
-            if floor == 0 and n == 1:
-                put((x, base + 0.95, deep + 0.02), (0.42, 0.95, 0.03), TIMBER)
-                put((x, base + 0.98, deep + 0.03), (0.36, 0.88, 0.04), GLASS)
-                continue
-            put((x, base + high * 1.05, deep + 0.03), (0.46, 0.56, 0.04), TRIM)
-            put((x, base + high * 1.05, deep + 0.05), (0.39, 0.49, 0.04), GLASS)
-            put((x, base + high * 1.05, deep + 0.07), (0.03, 0.49, 0.04), TRIM)
-            for side in (-1, 1):
-                put((x + side * 0.72, base + high * 1.05, deep + 0.04), (0.22, 0.56, 0.03), ROOF + (wall - WALL) % len(ROOFS))
-        for z in (-deep * 0.4, deep * 0.4):
-            for side in (-1, 1):
-                put((side * (wide + 0.03), base + high * 1.05, z), (0.04, 0.5, 0.4), TRIM)
-                put((side * (wide + 0.05), base + high * 1.05, z), (0.04, 0.43, 0.33), GLASS)
-    peak, over = top + rng.uniform(0.9, 1.5), 0.45
-    for side in (-1, 1):
-        slope = np.array([
-            [[-wide - over, top - 0.18, side * (deep + over)], [wide + over, top - 0.18, side * (deep + over)]],
-            [[-wide - over, peak, 0], [wide + over, peak, 0]],
-        ])  # fmt: skip
-        mesh.quads(at + slope @ turn.T, roof, smooth=False)
-        mesh.quads(at + (slope - np.array([0, 0.09, 0])) @ turn.T, TIMBER, smooth=False)
-    gable = np.array([[[x, top, -deep], [x, top, deep], [x, peak - 0.1, 0]] for x in (-wide, wide)])
-    mesh.add(at + gable @ turn.T, wall, places=np.array([[[0, 0], [1, 0], [0.5, 1]]] * 2))
-    # A porch on the front: posts and a rail, washing on a line, a ladder down to the water.
-    for x in np.linspace(-wide, wide, 4):
-        put((x, lift + 0.5, deep + 1.15), (0.04, 0.5, 0.04), TIMBER)
-    put((0, lift + 1.0, deep + 1.15), (wide * 1.04, 0.035, 0.04), TIMBER)
-    put((0, lift + 0.55, deep + 1.15), (wide * 1.04, 0.025, 0.03), TIMBER)
-    for n in range(int(rng.integers(0, 5))):
-        x = -wide * 0.7 + n * 0.62
-        put((x, lift + 1.75, deep + 0.8), (0.24, 0.34, 0.012), WALL + int(rng.integers(len(WALLS))))
-    ladder = rng.uniform(-0.5, 0.5) * wide
-    for x in (ladder - 0.2, ladder + 0.2):
-        put((x, lift / 2 - 0.2, deep + 1.25), (0.03, lift / 2 + 0.3, 0.03), TIMBER)
-    for y in np.arange(-0.1, lift, 0.26):
-        put((ladder, y, deep + 1.25), (0.2, 0.02, 0.02), TIMBER)
+        _windows(put, lift + 0.08 + 2 * high * floor, wide, deep, high, ROOF + (wall - WALL) % len(ROOFS), floor == 0)
+    _roof(mesh, at, turn, wide, deep, top, top + rng.uniform(0.9, 1.5), wall, roof)
+    _porch(put, rng, wide, deep, lift)
 
 
 def _boat(mesh: Mesh, rng: np.random.Generator, at: Plane, spin: float) -> None:

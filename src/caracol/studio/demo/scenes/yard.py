@@ -54,8 +54,8 @@ def _wagon(mesh: Mesh, track: float, z: float, matter: int, high: float) -> None
             mesh.box((track + side, 1.05, z + end), np.array([0.16, 0.16, 0.12]), STEEL)
 
 
-def _world(rng: np.random.Generator) -> Mesh:
-    mesh = Mesh()
+def _lay_tracks(mesh: Mesh, rng: np.random.Generator) -> None:
+    """Lay the ballast, rails and sleepers, and put wagons onto the outer tracks."""
     u, v = np.meshgrid(np.linspace(-60, 60, 180), np.linspace(12, -200, 320))
     nearest = np.abs(u[..., None] - np.array(TRACKS)).min(axis=-1)
     bed = 0.12 * smoothstep(2.0, 1.3, nearest) + 0.035 * rng.standard_normal(u.shape)
@@ -71,24 +71,35 @@ def _world(rng: np.random.Generator) -> Mesh:
             z = -16.0 - 7 * n if n < 3 else -34.0 + 5 * (n - 5)
             for one in range(int(rng.integers(4, 7))):
                 _wagon(mesh, track, z - one * 10.1, WAGON + int(rng.integers(len(WAGONS))), rng.uniform(2.1, 2.5))
-    for number, (_, x, z, high) in enumerate(SIGNALS):
-        mesh.tube([(x, 0, z), (x, high + 0.9, z)], [0.09, 0.07], STEEL, 10)
-        mesh.box((x, high, z + 0.12), np.array([0.26, 0.62, 0.09]), STEEL)
-        for lens in (-0.3, 0.3):
-            mesh.ball((x, high + lens, z + 0.22), 0.13, GLOW + number if lens > 0 else STEEL, 8)
-            arc = np.linspace(-0.3, np.pi + 0.3, 12)
-            hood = np.array([[[x + 0.17 * np.cos(a), high + lens + 0.17 * np.sin(a), z + d] for a in arc] for d in (0.2, 0.46)])
-            mesh.quads(hood, STEEL)
-        for rung in np.arange(0.5, high - 0.6, 0.34):
-            mesh.box((x + 0.28, rung, z), np.array([0.16, 0.014, 0.014]), STEEL)
-        for side in (0.14, 0.42):
-            mesh.box((x + side, high / 2, z), np.array([0.014, high / 2, 0.014]), STEEL)
+
+
+def _signal(mesh: Mesh, number: int, x: float, z: float, high: float) -> None:
+    """Put up a signal: a post with its ladder, two lenses under hoods, the upper one alight."""
+    mesh.tube([(x, 0, z), (x, high + 0.9, z)], [0.09, 0.07], STEEL, 10)
+    mesh.box((x, high, z + 0.12), np.array([0.26, 0.62, 0.09]), STEEL)
+    for lens in (-0.3, 0.3):
+        mesh.ball((x, high + lens, z + 0.22), 0.13, GLOW + number if lens > 0 else STEEL, 8)
+        arc = np.linspace(-0.3, np.pi + 0.3, 12)
+        hood = np.array([[[x + 0.17 * np.cos(a), high + lens + 0.17 * np.sin(a), z + d] for a in arc] for d in (0.2, 0.46)])
+        mesh.quads(hood, STEEL)
+    for rung in np.arange(0.5, high - 0.6, 0.34):
+        mesh.box((x + 0.28, rung, z), np.array([0.16, 0.014, 0.014]), STEEL)
+    for side in (0.14, 0.42):
+        mesh.box((x + side, high / 2, z), np.array([0.014, high / 2, 0.014]), STEEL)
+
+
+def _masts(mesh: Mesh) -> None:
+    """Put up the lamps."""
     for n, (x, z) in enumerate(MASTS):
         mesh.tube([(x, 0, z), (x, 9.4, z)], [0.14, 0.08], STEEL, 10)
         arm = -1.6 if x > 0 else 1.6
         mesh.tube([(x, 9.3, z), (x + arm, 9.7, z)], 0.05, STEEL, 8)
         mesh.box((x + arm, 9.66, z), np.array([0.42, 0.06, 0.18]), STEEL)
         mesh.box((x + arm, 9.58, z), np.array([0.36, 0.03, 0.14]), LAMP + n)
+
+
+def _wires(mesh: Mesh) -> None:
+    """Hang the wires from lattice gantries."""
     for z in (-26.0, -62.0, -98.0):
         for x in (-15.2, 15.6):
             for off in (-0.3, 0.3):
@@ -102,7 +113,10 @@ def _world(rng: np.random.Generator) -> Mesh:
     for track in TRACKS:
         for y in (5.9, 6.9):
             mesh.tube([(track, y, 10), (track, y - 0.12, -40), (track, y, -140)], 0.012, STEEL, 4)
-    # A shed and a signal box at the sides; houses behind.
+
+
+def _town(mesh: Mesh, rng: np.random.Generator) -> None:
+    """Build a shed and a signal box at the sides, and houses behind."""
     mesh.box((24, 3.0, -60), np.array([7, 3.0, 42]), HOUSE)
     for z in np.arange(-96, -22, 4.4):
         mesh.box((16.98, 3.2, z), np.array([0.03, 0.9, 1.2]), WINDOW if rng.random() < 0.4 else STEEL)
@@ -118,6 +132,16 @@ def _world(rng: np.random.Generator) -> Mesh:
         for _ in range(int(rng.integers(2, 9))):
             at = (x + rng.uniform(-0.8, 0.8) * wide, rng.uniform(1.5, max(high - 1, 2)), z + 6.02)
             mesh.box(at, np.array([0.5, 0.7, 0.02]), WINDOW)
+
+
+def _world(rng: np.random.Generator) -> Mesh:
+    mesh = Mesh()
+    _lay_tracks(mesh, rng)
+    for number, (_, x, z, high) in enumerate(SIGNALS):
+        _signal(mesh, number, x, z, high)
+    _masts(mesh)
+    _wires(mesh)
+    _town(mesh, rng)
     return mesh
 
 
