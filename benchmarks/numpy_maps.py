@@ -22,7 +22,7 @@ BENDS: dict[str, dict[str, Any]] = {
     "wave": {"length": 0.4, "height": 0.06, "number": 3},
     "ripple": {},
     "row-bend": {},
-    "kaleidoscope": {"sectors": 6, "angle": 0},
+    "kaleidoscope": {"sectors": 6},
     "lens": {"form": "barrel", "amount": 0.4, "cover": False},
     "droste": {},
     "place": {"corners": ((0.3, 0.1), (-0.3, 0.1), (0.0, 0.0), (0.0, 0.0)), "edge": "mirror"},

@@ -21,7 +21,7 @@ class KaleidoscopeSettings(Settings):
     x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre, right positive.")
     y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre, down positive.")
     angle: float = number(
-        0.2083, -1, 1, label="First ray", unit="turns", step=0.0025, help="Ray at which the shown sector begins, clockwise from the top."
+        0, -1, 1, label="First ray", unit="turns", step=0.0025, help="Ray at which the shown sector begins, clockwise from the top."
     )
     mirrored: bool = choice(
         True, label="Mirrored", help="Every other half-sector is flipped, so that the edges meet; else the sector is just turned."
