@@ -15,8 +15,9 @@ from caracol.core.errors import PieceError
 from caracol.core.geometry.frame import Frame
 from caracol.core.geometry.rows import Rows
 from caracol.core.kinds.catalogue import KINDS, get_kind
-from caracol.core.kinds.kind import PixelKind
+from caracol.core.kinds.kind import PixelKind, Start
 from caracol.core.pixels.histogram import BINS, auto_tone, tones_of
+from caracol.core.pixels.kept_light import mean_light
 from caracol.core.pixels.pointwise import Pass
 from caracol.core.reading.palette import palette_of
 from caracol.core.render import Context, render
@@ -170,9 +171,25 @@ def test_a_gradient_map_goes_by_the_key_light_in_straight_lines() -> None:
     assert coloured[0, 0, :3] == pytest.approx([0.2126] * 3, abs=1e-3)
 
 
+KEPT = [start for start in get_kind("gradient-map").starts if "dark" not in start.name.lower()]
+
+
+@pytest.mark.parametrize("start", KEPT, ids=lambda start: start.name)
+def test_gradients_keep_the_light_of_a_photo(start: Start) -> None:
+    # Greys, most of them in the darks, as photos have them.
+    photo = opaque((GREYS[..., :3] ** 1.4).astype(np.float32))
+    assert 0.85 < mean_light(made("gradient-map", photo, **start.settings)) / mean_light(photo) < 1.18
+
+
 def test_stops_in_their_own_light_keep_it() -> None:
     result = made("gradient-map", GREYS, stops=in_own_light("#000000", "#b0506a", "#ffffff"))
     assert np.abs(result[..., :3] @ LUMA - GREYS[..., 0]).max() < 3e-3
+
+
+def test_stops_of_strong_colours_lie_between_their_luma_and_their_light() -> None:
+    black, strong, white = in_own_light("#000000", "#ff0000", "#ffffff", bright=0.5)
+    assert (black["at"], white["at"]) == (0, 1)
+    assert strong["at"] == pytest.approx((0.2126 + 0.6126) / 2, abs=2e-3)  # a third of the light, coded: 0.6126
 
 
 def test_dither_is_fine_even_and_repeatable() -> None:

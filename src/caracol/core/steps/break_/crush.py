@@ -176,7 +176,7 @@ CRUSH = RasterKind(
         Start("Damaged file", {}),
         Start("Pressed too hard", {"press": 0.8, "rows": 0}),
         Start("Few bits", {"bits": 2, "dither": 1, "press": 0, "rows": 0, "lines": 360}),
-        Start("Broken file", {"rows": 0.35, "slip": 0.25, "drift": 0.25}),
+        Start("Broken file", {"rows": 0.3, "slip": 0.25, "drift": 0.22}),
         Start("Copied often", {"press": 0.55, "times": 10, "rows": 0, "lines": 360}),
     ),
     neutral={"bits": 8, "press": 0, "rows": 0},

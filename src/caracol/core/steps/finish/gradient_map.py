@@ -15,6 +15,7 @@ from ...kinds.kind import PixelKind, Start
 from ...kinds.settings import Settings, number, stops
 from ...pixels.colours import light_of, rgb_of
 from ...pixels.histogram import tones_of
+from ...pixels.light import coded_to_linear, linear_to_coded
 from ...pixels.pointwise import Code, Op
 from ...pixels.tables import even_values
 
@@ -30,16 +31,26 @@ class Stop(Settings):
     colour: Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")]
 
 
-def in_own_light(*colours: str) -> list[dict[str, Any]]:
-    """Return stops for colours, each at the place of its own light: such a gradient keeps light and dark where they are."""
-    return [{"at": round(light_of(rgb_of(colour)), 3), "colour": colour} for colour in colours]
+def in_own_light(*colours: str, bright: float = 0.0) -> list[dict[str, Any]]:
+    """Return stops for colours, each at the place of its own light: such a gradient keeps light and dark where they are.
+
+    Strong colours give more light than the grey of their luma, so that a photo gets lighter; `bright` goes that share of the way from their luma
+    to the grey of their mean linear light.
+    """
+
+    def own(colour: str) -> float:
+        luma = light_of(rgb_of(colour))
+        mean = np.asarray([coded_to_linear(np.asarray(rgb_of(colour), np.float32)).mean()], np.float32)
+        return luma + bright * (float(linear_to_coded(mean)[0]) - luma)
+
+    return [{"at": round(own(colour), 3), "colour": colour} for colour in colours]
 
 
 class GradientMapSettings(Settings):
     """The colours and where they stand."""
 
     stops: tuple[Stop, ...] = stops(
-        tuple(Stop(**one) for one in in_own_light("#0d1022", "#3a2a5e", "#b0506a", "#f2a06b", "#fbf3dc")),
+        tuple(Stop(**one) for one in in_own_light("#0d1022", "#3a2a5e", "#b0506a", "#f2a06b", "#fbf3dc", bright=0.65)),
         most=32,
         label="Gradient",
         help="Colours from dark to light; between two stops they pass into each other in straight lines.",
@@ -84,7 +95,7 @@ GRADIENT_MAP = PixelKind(
         Start("Lanterns", {}),
         Start("Ink on warm paper", {"stops": in_own_light("#15171c", "#6d6a66", "#f6ead2")}),
         Start("Deep water", {"stops": in_own_light("#03101c", "#0b4a63", "#2f9a97", "#a6dcc4", "#f4fbee")}),
-        Start("Two inks", {"stops": in_own_light("#0b0c20", "#1c1f4a", "#d8574a", "#fff4e4")}, words=("riso", "screen print")),
+        Start("Two inks", {"stops": in_own_light("#0b0c20", "#1c1f4a", "#d8574a", "#fff4e4", bright=0.65)}, words=("riso", "screen print")),
         Start("Dark kelp", {"stops": in_own_light("#0a0d16", "#28403a", "#7d9a3c", "#f0e28a")}),
     ),
     effort=1.2,
