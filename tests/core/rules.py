@@ -25,7 +25,8 @@ def pulled(kind: BendKind, chosen: dict[str, Any], frame: Frame, x: Array, y: Ar
     """Return where a bend takes points from; `picture` is what a guided one looks at."""
     settings = kind.settings(**chosen)
     known = {}
-    if kind.guide is not None:
+    if kind.asks(settings):
+        assert kind.guide is not None
         known["guide"] = kind.guide(picture, **{name: getattr(settings, name) for name in kind.guide_settings})
     return kind.pull(x, y, frame, kind.frame_after(frame, settings), settings, **known)
 

@@ -15,6 +15,7 @@ from caracol.core.geometry.frame import Frame
 from caracol.core.kinds.catalogue import get_kind
 from caracol.core.kinds.kind import BendKind
 from caracol.core.render import render
+from caracol.core.steps.bend.kaleidoscope import busiest_ray
 from caracol.core.steps.bend.lens import LensSettings, lens_pull
 from tests.pictures import OnePhoto, detailed, opaque, piece, psnr
 
@@ -130,6 +131,28 @@ def test_kaleidoscope_is_the_same_in_every_sector() -> None:
     result = render(piece(("refit", {"ratio": 1}), ("kaleidoscope", {"sectors": 4})), 256, OnePhoto(detailed()))
     assert psnr(result, np.rot90(result)) > 40
     assert psnr(result, result[:, ::-1]) > 40
+
+
+@pytest.mark.parametrize("mirrored", [True, False])
+def test_kaleidoscope_finds_the_sector_with_the_most_to_see(mirrored: bool) -> None:
+    """Only between a tenth and a fifth of a turn is there anything: squares on grey."""
+    picture = np.full((300, 300, 4), 0.5, np.float32)
+    picture[..., 3] = 1
+    x, y = Frame(1).grid(300, 300)
+    turn = np.arctan2(x, -y) / tau % 1
+    checks = ((np.arange(300)[:, None] // 12 + np.arange(300) // 12) % 2).astype(bool)
+    picture[checks & (turn > 0.1) & (turn < 0.2), :3] = 0.9
+    settings = {"sectors": 6, "mirrored": mirrored, "seek": True}
+    kind = get_kind("kaleidoscope")
+    found = float(busiest_ray(picture, 6, 0, 0, mirrored)[0])
+    begun, ended = (0.1, 0.2) if not mirrored else (0.1, 0.2 - 1 / 12)
+    assert (ended - 1 / 6 if not mirrored else begun) - 0.02 <= found <= (begun if not mirrored else ended) + 0.02
+    made = render(piece(("kaleidoscope", settings)), 300, OnePhoto(picture))
+    plain = render(piece(("kaleidoscope", {**settings, "seek": False, "angle": 0.5})), 300, OnePhoto(picture))
+    assert (made[..., 0] > 0.7).mean() > 0.2
+    assert (plain[..., 0] > 0.7).mean() == 0
+    assert kind.survey is not None
+    assert kind.survey(picture, kind.settings(**settings)) == {"busiest": pytest.approx(found, abs=1e-3)}
 
 
 def test_lenses() -> None:

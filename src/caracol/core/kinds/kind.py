@@ -228,6 +228,8 @@ class BendKind(Kind):
     guide : callable (picture, **guide_settings) -> array, optional
         What the rule must know of its input picture: asked on a look of `guide_size` pixels so that every size agrees, and given to
         `pull` as `guide`. Such a step begins a new sampling.
+    guides : callable (settings) -> bool
+        Whether it asks with these settings.
     guide_layer : str, optional
         The setting that may name a layer below, whose picture is then looked at in place of the input's.
     """
@@ -241,11 +243,16 @@ class BendKind(Kind):
     edge: Callable[[Any], Edge] = _edge_setting
     guide: Callable[..., Array] | None = None
     guide_settings: tuple[str, ...] = ()
+    guides: Callable[[Any], bool] = _always
     guide_size: int = 768
     guide_layer: str | None = None
 
     def reshapes(self, settings: Settings) -> bool:
         return self.changes_frame(settings)
+
+    def asks(self, settings: Settings) -> bool:
+        """Whether its rule must know of its input picture, as it is set."""
+        return self.guide is not None and self.guides(settings)
 
 
 @dataclass(frozen=True)

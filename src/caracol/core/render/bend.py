@@ -39,7 +39,7 @@ class Bent(Staged):
 
     @cached_property
     def _guide(self) -> Guide | None:
-        return None if self._chain.links[0].kind.guide is None else Guide(self._trail, self._count - 1, self._longer)
+        return None if not self._chain.links[0].asks else Guide(self._trail, self._count - 1, self._longer)
 
     @cached_property
     def _source(self) -> Node:

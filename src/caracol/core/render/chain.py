@@ -27,6 +27,11 @@ class Link:
     guide: Array | None = None
     keep: Array | None = None
 
+    @property
+    def asks(self) -> bool:
+        """Whether its rule must know of its input picture."""
+        return self.kind.asks(self.step.settings)
+
     def pull(self, x: Array, y: Array) -> tuple[Array, Array]:
         """Return input points of output points by the step's own rule, moved less where more is kept."""
         known = {} if self.guide is None else {"guide": self.guide}
@@ -38,7 +43,7 @@ class Link:
 
     def carry(self, mask: Array) -> Array:
         """Return a keep mask of the frame before as it lies in the frame after."""
-        if self.kind.guide is not None:
+        if self.asks:
             return mask  # what it needs to know of the picture is not known here, and such a step keeps the frame
         rows, cols = self.after.pixels(SIZE)
         px, py = Chain((self,))(*self.after.grid(rows, cols))
@@ -94,7 +99,7 @@ class Chain:
         The footprints of a coarse grid of output pixels are measured; the densest quarter decides. What a guided step will find is not
         known yet: it is taken to leave everything where it is.
         """
-        plain = Chain(tuple(link for link in self.links if link.kind.guide is None or link.guide is not None))
+        plain = Chain(tuple(link for link in self.links if not link.asks or link.guide is not None))
         if not plain.links:
             return float(longer)
         step = np.float32(2 * max(self.after.half_w, self.after.half_h) / longer)

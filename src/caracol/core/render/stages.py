@@ -44,7 +44,7 @@ class Stage:
 def _joined(stages: list[Stage], link: Link) -> list[Stage]:
     """Return the stages with one more link, fused with the last where both are plain."""
     last = stages[-1] if stages else None
-    fuses = link.step.is_plain and link.kind.guide is None
+    fuses = link.step.is_plain and not link.asks
     if fuses and last is not None and last.chain is not None and last.is_plain:
         return [*stages[:-1], Stage((*last.steps, link.step), last.before, link.after, Chain((*last.chain.links, link)))]
     return [*stages, Stage((link.step,), link.before, link.after, Chain((link,)))]

@@ -1,5 +1,6 @@
 import { type Point, polar, round, toStage, turnsOf } from "../model/geometry";
 import { effectiveNumber } from "../model/settings";
+import { useTold } from "../useTold";
 import { Knob } from "./Knob";
 import { Stroke } from "./parts";
 import type { HandleProps } from "./types";
@@ -10,7 +11,9 @@ const SNAP = 1 / 24;
 /** The ray at which the shown sector begins, and the one at which it ends. */
 export function SectorHandle({ kind, settings, placed, set, dragging }: HandleProps) {
   const centre: Point = { x: effectiveNumber(kind, settings, "x"), y: effectiveNumber(kind, settings, "y") };
-  const angle = effectiveNumber(kind, settings, "angle");
+  const found = Number(useTold()?.busiest ?? 0);
+  // Where the busiest sector is sought, the angle is one from its ray; a hand on the ray chooses for itself.
+  const angle = effectiveNumber(kind, settings, "angle") + (settings.seek ? found : 0);
   const end = angle + 1 / effectiveNumber(kind, settings, "sectors");
   const tip = polar(centre, angle, LENGTH);
   return (
@@ -24,9 +27,9 @@ export function SectorHandle({ kind, settings, placed, set, dragging }: HandlePr
         look="coral"
         onMove={({ to, snap, gesture }) => {
           const there = turnsOf({ x: to.x - centre.x, y: to.y - centre.y });
-          set({ angle: round(snap ? Math.round(there / SNAP) * SNAP : there) }, gesture);
+          set({ angle: round(snap ? Math.round(there / SNAP) * SNAP : there), seek: false }, gesture);
         }}
-        onReset={() => set({ angle: 0 }, "reset")}
+        onReset={() => set({ angle: 0, seek: false }, "reset")}
         onDragging={dragging}
       />
     </g>
