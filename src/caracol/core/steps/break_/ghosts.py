@@ -132,7 +132,7 @@ GHOSTS = PaintKind(
     starts=(
         Start("Two ghosts", {"colour": 0.35}),
         Start("Ghosts on paper", {"meet": "darken", "apart": 0.07, "hue": 0.5, "depth": 0.3}),
-        Start("Three ghosts", {"copies": 3, "apart": 0.14, "heading": 0.3, "depth": 0.35}),
+        Start("Three ghosts", {"copies": 3, "apart": 0.14, "heading": 0.3, "depth": 0.35, "colour": 0.3}),
         Start("Coral and deep water", {"tints": ["#ff7a5c", "#0b86a8"], "apart": 0.09, "colour": 0.25}, words=("two tints",)),
         Start("Growing ghosts", {"apart": 0.02, "grow": 0.16, "turn": 0.01, "hue": 0.55, "colour": 0.3, "depth": 0.4}),
     ),

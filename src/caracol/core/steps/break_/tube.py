@@ -34,10 +34,10 @@ class TubeSettings(Settings):
         0.004, 0.2, [{"value": 0.014}], label="Pitch", unit="share", step=0.001,
         help="Height of a cell, of the height; left free, that of a mosaic before it.",
     )  # fmt: skip
-    beam: float = number(1.0, 0.05, 1.5, label="Beam", unit="share", help="How far the beam fills a cell in the darks.")
+    beam: float = number(1.4, 0.05, 1.5, label="Beam", unit="share", help="How far the beam fills a cell in the darks.")
     spread: float = number(0.7, 0, 2, label="Spread", unit="factor", help="How much broader the beam grows with brightness.")
     floor: float = number(0.04, 0, 0.6, label="Floor", unit="share", step=0.005, help="What is darker stays empty.")
-    depth: float = number(0.4, 0, 1, label="Mask depth", unit="share", help="How dark it is between the mask's openings.")
+    depth: float = number(0.25, 0, 1, label="Mask depth", unit="share", help="How dark it is between the mask's openings.")
     bloom: float = number(0.25, 0, 2, label="Bloom", unit="factor", help="How much light runs over, in its colour.")
     reach: float = number(
         0.06, 0.005, 0.5, label="Bloom reach", idle=(({"bloom": [0]}, "Bloom is 0."),), unit="units", step=0.005, help="How far it runs."
@@ -227,9 +227,9 @@ TUBE = PictureKind(
     settings=TubeSettings,
     starts=(
         Start("Living-room tube", {}),
-        Start("Coarse dots", {"mask": "dots", "pitch": 0.03, "bloom": 0.3, "beam": 1.2}),
-        Start("Bright stripes", {"mask": "stripes", "pitch": 0.02, "glass": 0, "depth": 0.6, "gain": 1.6, "bloom": 0.3}),
-        Start("Level bars", {"mask": "bars", "pitch": 0.02, "beam": 0.6, "spread": 1, "gain": 1.2}),
+        Start("Coarse dots", {"mask": "dots", "pitch": 0.03, "bloom": 0.3, "beam": 1.5, "depth": 0.3}),
+        Start("Bright stripes", {"mask": "stripes", "pitch": 0.02, "glass": 0, "depth": 0.35, "gain": 1.6, "bloom": 0.3, "beam": 1.5}),
+        Start("Level bars", {"mask": "bars", "pitch": 0.02, "beam": 1, "spread": 1.2, "gain": 1.2}),
     ),
     measure=look_at,
     measure_size=LOOK,
