@@ -5,6 +5,9 @@ from __future__ import annotations
 import os
 from collections.abc import Callable, Iterable
 from concurrent.futures import ProcessPoolExecutor
+from typing import Any
+
+from django.db import connections
 
 from ...core.piece.cutting import Cut, Search
 from ...core.piece.files import check_piece
@@ -33,15 +36,26 @@ def load(told: Callable[[str], None], cores: int | None = None) -> None:
         told(f"Drawing {len(missing)} demo photos …")
     if cores == 1:
         _put(map(draw_photo, missing), missing, told)
-    else:
-        with ProcessPoolExecutor(cores or os.cpu_count()) as pool:
-            _put(pool.map(draw_photo, missing), missing, told)
-    _cut(told)
+        for document in _made():
+            _show(document)
+        return
+    # Processes that are forked must not share a connection.
+    connections.close_all()
+    with ProcessPoolExecutor(cores or os.cpu_count()) as pool:
+        _put(pool.map(draw_photo, missing), missing, told)
+        for _ in pool.map(_show, _made()):
+            pass
+
+
+def _made() -> list[dict[str, Any]]:
+    """Make the pieces that are not there yet, and return their documents."""
     names = set(Piece.objects.values_list("name", flat=True))
-    made = [create(name, document) for name, document in PIECES if name not in names]
-    # The Shelf shows them at once when it is first seen.
-    for piece in made:
-        looks.thumbnail(check_piece(piece.document), looks.THUMBNAIL)
+    return [create(name, document).document for name, document in PIECES if name not in names]
+
+
+def _show(document: dict[str, Any]) -> None:
+    """Draw the picture with which the Shelf shows a piece when it is first seen."""
+    looks.thumbnail(check_piece(document), looks.THUMBNAIL)
 
 
 def _cut(told: Callable[[str], None]) -> None:
@@ -62,3 +76,5 @@ def _put(drawn: Iterable[bytes], scenes: list[Scene], told: Callable[[str], None
     for scene, content in zip(scenes, drawn, strict=True):
         add_photo(content, scene.file_name)
         told(f"  {scene.name}")
+        _cut(told)  # while others are still drawn
+    _cut(told)
