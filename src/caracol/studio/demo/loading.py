@@ -43,7 +43,8 @@ def load(told: Callable[[str], None], cores: int | None = None) -> None:
     connections.close_all()
     with ProcessPoolExecutor(cores or os.cpu_count()) as pool:
         _put(pool.map(draw_photo, missing), missing, told)
-        for _ in pool.map(_show, _made()):
+        # The last ones take longest: begun first, they keep no core waiting at the end.
+        for _ in pool.map(_show, reversed(_made())):
             pass
 
 
