@@ -15,7 +15,7 @@ from ..arrays import AnyArray, Texels
 from ..errors import MissingPhoto, PictureError
 from ..pixels.light import FULL, coded_to_linear
 from ..pixels.pyramid import Pyramid, build_pyramid
-from .formats import SRGB_PROFILE
+from .colour_spaces import profile_of
 from .tiff import read_tiff, size_of
 
 READABLE = ("JPEG", "MPO", "PNG", "WEBP", "TIFF", "AVIF")
@@ -99,7 +99,7 @@ def _to_srgb(image: Image.Image, notes: list[str]) -> AnyArray:
     return rgb if alpha is None else np.concatenate([rgb, np.asarray(alpha)[..., None]], axis=-1)
 
 
-SRGB = ImageCms.ImageCmsProfile(io.BytesIO(SRGB_PROFILE))
+SRGB = ImageCms.ImageCmsProfile(io.BytesIO(profile_of("srgb")))
 
 
 def _is_srgb(profile: bytes | None) -> bool:

@@ -5,22 +5,107 @@ from __future__ import annotations
 import io
 import struct
 import zlib
-from collections.abc import Iterable
-from typing import Literal
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from hashlib import md5
+from typing import Any, Literal
 
 import cv2
 import numba as nb
 import numpy as np
-from PIL import Image, ImageCms
+import tifffile
+from PIL import Image, PngImagePlugin
 
 from ..arrays import AnyArray, Array
 from ..errors import PictureError
+from .colour_spaces import Space, in_space, profile_of
+from .xmp import EXTENSION, XMP_NOTE, XMP_TAG, packet
 
-Format = Literal["png", "png16", "jpeg", "webp"]
-SUFFIXES: dict[str, str] = {"png": ".png", "png16": ".png", "jpeg": ".jpg", "webp": ".webp"}
-WEBP_LIMIT = 16383
-JPEG_LIMIT = 65535
-SRGB_PROFILE = ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes()
+Format = Literal["png", "png16", "jpeg", "webp", "avif", "tiff", "tiff16"]
+Packing = Literal["lzw", "deflate"]
+
+
+@dataclass(frozen=True)
+class FileFormat:
+    """A kind of picture file.
+
+    Parameters
+    ----------
+    suffix : str
+        Ending of its files' names.
+    longest : int
+        Pixels a side that it holds at most.
+    bits : 8 or 16
+    lossy, transparent : bool
+    """
+
+    suffix: str
+    longest: int
+    bits: Literal[8, 16] = 8
+    lossy: bool = False
+    transparent: bool = True
+
+
+NO_LIMIT = 2**31 - 1
+FORMATS: dict[str, FileFormat] = {
+    "png": FileFormat(".png", NO_LIMIT),
+    "png16": FileFormat(".png", NO_LIMIT, bits=16),
+    "jpeg": FileFormat(".jpg", 65535, lossy=True, transparent=False),
+    "webp": FileFormat(".webp", 16383, lossy=True),
+    "avif": FileFormat(".avif", 65536, lossy=True),
+    "tiff": FileFormat(".tif", NO_LIMIT),
+    "tiff16": FileFormat(".tif", NO_LIMIT, bits=16),
+}
+PACKINGS = {"lzw": "lzw", "deflate": "adobe_deflate"}
+LAYERED = "openraster"
+"""Layers in one file: see `openraster`."""
+SUFFIXES: dict[str, str] = {**{name: one.suffix for name, one in FORMATS.items()}, LAYERED: ".ora"}
+LARGEST_SEGMENT = 65533 - len(EXTENSION) - 40
+MOST_PACKET = 65000
+"""A JPEG holds no longer XMP packet in one segment."""
+
+
+@dataclass(frozen=True)
+class Note:
+    """What a file says besides its pixels.
+
+    Parameters
+    ----------
+    space : str
+        The colour space whose profile is embedded; the pixels must be in it already.
+    dpi : float or None
+        Dots per inch.
+    title, author : str
+        Left out where empty.
+    trail : dict or None
+        The document of the piece, which is then opened from the file again.
+    """
+
+    space: Space = "srgb"
+    dpi: float | None = None
+    title: str = ""
+    author: str = ""
+    trail: Mapping[str, Any] | None = None
+
+    @property
+    def packet(self) -> bytes:
+        """The XMP packet; empty where there is nothing to say."""
+        return packet(self.title, self.author, None if self.trail is None else dict(self.trail))
+
+    @property
+    def exif(self) -> bytes:
+        """Title, author and dots per inch as older viewers look for them (Exif 2.3); empty where there is nothing to say."""
+        found = Image.Exif()
+        for tag, value in ((270, self.title), (315, self.author)):
+            if value:
+                found[tag] = value
+        if self.dpi is not None:
+            found[282] = found[283] = self.dpi
+            found[296] = 2
+        return found.tobytes() if len(found) else b""
+
+
+NOTHING = Note()
 
 
 @nb.njit(nogil=True, fastmath=True, cache=True)
@@ -55,7 +140,7 @@ def to_integers(picture: Array, bits: Literal[8, 16] = 8) -> AnyArray:
     return out
 
 
-def collect(shape: tuple[int, int], strips: Iterable[tuple[int, Array]], bits: Literal[8, 16] = 8) -> AnyArray:
+def collect(shape: tuple[int, int], strips: Iterable[tuple[int, Array]], bits: Literal[8, 16] = 8, space: Space = "srgb") -> AnyArray:
     """Gather strips into one straight integer picture; RGB where nothing is transparent.
 
     Parameters
@@ -64,6 +149,8 @@ def collect(shape: tuple[int, int], strips: Iterable[tuple[int, Array]], bits: L
     strips : iterable of (top, strip)
         From the top down, coded premultiplied.
     bits : 8 or 16
+    space : str
+        The colour space of the result.
 
     Returns
     -------
@@ -72,7 +159,7 @@ def collect(shape: tuple[int, int], strips: Iterable[tuple[int, Array]], bits: L
     kind, opaque = (np.uint8, 255) if bits == 8 else (np.uint16, 65535)
     out = np.empty((*shape, 3), kind)
     for top, strip in strips:
-        pixels = to_integers(strip, bits)
+        pixels = to_integers(in_space(strip, space), bits)
         if out.shape[2] == 3 and pixels[..., 3].min() < opaque:
             # Most pictures have no transparency, and large ones no room for a channel that says so.
             whole = np.full((*shape, 4), opaque, kind)
@@ -86,15 +173,46 @@ def _png_chunk(kind: bytes, data: bytes) -> bytes:
     return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
 
 
-def _png16(pixels: AnyArray) -> bytes:
-    """Write 16-bit PNG through OpenCV and slip the colour profile in after the header (PNG specification, iCCP)."""
+def _png16(pixels: AnyArray, note: Note) -> bytes:
+    """Write 16-bit PNG through OpenCV and slip what it says in after the header (PNG specification: iCCP, pHYs, iTXt, eXIf)."""
     order = [2, 1, 0, 3] if pixels.shape[2] == 4 else [2, 1, 0]
     done, data = cv2.imencode(".png", pixels[..., order], [cv2.IMWRITE_PNG_COMPRESSION, 4])
     if not done:
         raise PictureError("The 16-bit PNG could not be written.")
+    said = _png_chunk(b"iCCP", b"ICC\0\0" + zlib.compress(profile_of(note.space)))
+    if note.dpi is not None:
+        said += _png_chunk(b"pHYs", struct.pack(">IIB", *[round(note.dpi / 0.0254)] * 2, 1))
+    if note.packet:
+        said += _png_chunk(b"iTXt", b"XML:com.adobe.xmp\0\0\0\0\0" + note.packet)
+    if note.exif:
+        said += _png_chunk(b"eXIf", note.exif.removeprefix(b"Exif\0\0"))
     content = data.tobytes()
     header = 8 + 25
-    return content[:header] + _png_chunk(b"iCCP", b"sRGB\0\0" + zlib.compress(SRGB_PROFILE)) + content[header:]
+    return content[:header] + said + content[header:]
+
+
+def _segments(data: bytes) -> tuple[bytes, bytes]:
+    """Return the packet that fits into one segment of a JPEG, and further segments where it does not (ISO 16684-3, extended XMP)."""
+    if len(data) <= MOST_PACKET:
+        return data, b""
+    name = md5(data, usedforsecurity=False).hexdigest().upper().encode()
+    extra = b""
+    for start in range(0, len(data), LARGEST_SEGMENT):
+        part = EXTENSION + name + struct.pack(">II", len(data), start) + data[start : start + LARGEST_SEGMENT]
+        extra += b"\xff\xe1" + struct.pack(">H", len(part) + 2) + part
+    return packet(more=f' xmlns:xmpNote="{XMP_NOTE}" xmpNote:HasExtendedXMP="{name.decode()}"'), extra
+
+
+def _tiff(pixels: AnyArray, packing: Packing, note: Note) -> bytes:
+    out = io.BytesIO()
+    tags = [(XMP_TAG, 1, len(note.packet), note.packet, True)] if note.packet else []
+    tags += [(tag, 2, 0, value.encode(), True) for tag, value in ((270, note.title), (315, note.author)) if value]
+    dots: Any = {} if note.dpi is None else {"resolution": (note.dpi, note.dpi), "resolutionunit": 2}
+    tifffile.imwrite(
+        out, pixels, photometric="rgb", compression=PACKINGS[packing], predictor=True, rowsperstrip=64, metadata=None, software=False,
+        extrasamples=["unassalpha"] if pixels.shape[2] == 4 else None, iccprofile=profile_of(note.space), extratags=tags, **dots,
+    )  # fmt: skip
+    return out.getvalue()
 
 
 def on_paper(pixels: AnyArray) -> AnyArray:
@@ -115,17 +233,20 @@ def on_paper(pixels: AnyArray) -> AnyArray:
     return (pixels[..., :3] * alpha + 255 * (1 - alpha) + 0.5).astype(np.uint8)
 
 
-def encode(pixels: AnyArray, kind: Format, quality: int = 90) -> bytes:
-    """Encode straight integer RGB or RGBA as a file: sRGB profile embedded, no other data about the photo.
+def encode(pixels: AnyArray, kind: Format, quality: int = 90, note: Note = NOTHING, packing: Packing = "deflate") -> bytes:
+    """Encode straight integer RGB or RGBA as a file: a colour profile embedded, nothing else about the photo but what `note` says.
 
     Parameters
     ----------
     pixels : uint8 or uint16 array (rows, cols, 3 or 4)
-        Straight; 16 bits for `png16` alone.
+        Straight; 16 bits for `png16` and `tiff16` alone.
     kind : str
         A file format.
     quality : int
         1…100, for formats that lose something.
+    note : Note
+    packing : str
+        How a TIFF is made smaller.
 
     Returns
     -------
@@ -136,20 +257,33 @@ def encode(pixels: AnyArray, kind: Format, quality: int = 90) -> bytes:
     PictureError
         A side is longer than the format can hold.
     """
-    if kind == "png16":
-        return _png16(pixels)
-    limit = {"webp": WEBP_LIMIT, "jpeg": JPEG_LIMIT}.get(kind)
-    if limit and max(pixels.shape[:2]) > limit:
+    longest = FORMATS[kind].longest
+    if max(pixels.shape[:2]) > longest:
         raise PictureError(
-            f"{kind} files hold at most {limit} pixels a side; this one has {max(pixels.shape[:2])}. Choose PNG or a smaller size."
+            f"{kind} files hold at most {longest} pixels a side; this one has {max(pixels.shape[:2])}. Choose PNG or a smaller size."
         )
+    if kind == "png16":
+        return _png16(pixels, note)
+    if kind in ("tiff", "tiff16"):
+        return _tiff(pixels, packing, note)
     out = io.BytesIO()
+    said: dict[str, Any] = {"icc_profile": profile_of(note.space)}
+    if note.exif:
+        said["exif"] = note.exif
+    if note.dpi is not None and kind in ("png", "jpeg"):
+        said["dpi"] = (note.dpi, note.dpi)
     if kind == "jpeg":
-        Image.fromarray(on_paper(pixels)).save(
-            out, "JPEG", quality=quality, subsampling=0 if quality >= 90 else 2, icc_profile=SRGB_PROFILE
-        )
-    elif kind == "webp":
-        Image.fromarray(pixels).save(out, "WEBP", quality=quality, method=4, icc_profile=SRGB_PROFILE)
+        xmp, extra = _segments(note.packet)
+        said |= ({"xmp": xmp} if xmp else {}) | ({"extra": extra} if extra else {})
+        Image.fromarray(on_paper(pixels)).save(out, "JPEG", quality=quality, subsampling=0 if quality >= 90 else 2, **said)
+    elif kind == "png":
+        info = PngImagePlugin.PngInfo()
+        if note.packet:
+            info.add_itxt("XML:com.adobe.xmp", note.packet.decode())
+        Image.fromarray(pixels).save(out, "PNG", compress_level=4, pnginfo=info, **said)
     else:
-        Image.fromarray(pixels).save(out, "PNG", compress_level=4, icc_profile=SRGB_PROFILE)
+        if note.packet:
+            said["xmp"] = note.packet
+        writer: Any = {"webp": {"method": 4}, "avif": {"speed": 7, "subsampling": "4:4:4" if quality >= 90 else "4:2:0"}}[kind]
+        Image.fromarray(pixels).save(out, kind.upper(), quality=quality, **writer, **said)
     return out.getvalue()
