@@ -89,7 +89,7 @@ LIT = OnePhoto((detailed(200, 400) * np.float32([0.6, 0.6, 0.6, 1])).astype(np.f
         ("scan-lines", {}),
         ("scan-lines", {"pitch": 0.02, "dark": 0.6, "bright": 0.2}),
         ("mosaic", {"gap": 0.15}),
-        ("tube", {}),
+        ("tube", {"depth": 0.6, "beam": 1}),
         ("tube", {"mask": "bars", "beam": 0.6}),
     ],
 )

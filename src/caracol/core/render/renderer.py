@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 from typing import Any, cast
 
 import numpy as np
@@ -10,12 +11,40 @@ import numpy as np
 from ..arrays import Array
 from ..geometry.frame import Frame
 from ..piece.model import Piece, Step
-from .composite import Composite
+from ..pixels.blending import Blend
+from .composite import Composite, Laid
 from .context import Context, Photos
 from .plan import Plan, plan_streamed
 from .run import streamed, whole
 from .scene import Scene
 from .trail import Trail
+
+
+@dataclass(frozen=True)
+class Apart:
+    """One layer of a piece by itself, or a group with its layers.
+
+    Parameters
+    ----------
+    name : str
+    opacity : float
+        0…1, of how it is laid over what is below; its picture is without.
+    blend : str
+    members : tuple of Apart
+        What a group holds, the lowest first; nothing in a layer.
+    """
+
+    name: str
+    opacity: float
+    blend: Blend
+    members: tuple[Apart, ...]
+    result: Trail | Composite
+    context: Context
+
+    def rows(self, longer: int) -> tuple[tuple[int, int], Iterator[tuple[int, Array]]]:
+        """Return (rows, cols) and an iterator of (top, strip), as `Renderer.rows`."""
+        picture = self.result.picture(longer)
+        return picture.shape, streamed(picture, self.context)
 
 
 class Renderer:
@@ -36,6 +65,7 @@ class Renderer:
     ) -> None:
         self.context = context
         self.scene = Scene(piece, context)
+        self._finish = finish
         self.missing = self.scene.missing
         self.longest = self.scene.longest
         self.result: Trail | Composite
@@ -62,6 +92,18 @@ class Renderer:
         """Return the rows from `first` up to `end` of what `picture` returns; rows beside them are computed only where something needs all."""
         parts = streamed(self.result.picture(longer), self.context, first, end)
         return np.concatenate([strip for _, strip in parts])
+
+    def layers(self) -> list[Apart]:
+        """Return the layers of the piece, the lowest first, each as it is delivered by itself."""
+        return [self._apart(one) for one in self.scene.whole.laid]
+
+    def _apart(self, one: Laid) -> Apart:
+        # What a group does to its layers together cannot be told by them: then it is one picture.
+        opened = one.inner is not None and one.inner is one.entry and one.sheet.where is None
+        members = [self._apart(member) for member in one.inner.laid] if opened and one.inner else []
+        alone = self.scene.apart(one)
+        picture: Trail | Composite = self.scene.finished(self._finish, alone) if self._finish or self.scene.piece.frame.box else alone
+        return Apart(one.sheet.name or one.sheet.id, one.sheet.opacity, one.sheet.blend, tuple(members), picture, self.context)
 
     def plan(self, longer: int) -> Plan:
         """Return what `rows` will do for a size, and what that costs."""

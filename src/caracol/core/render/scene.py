@@ -59,11 +59,18 @@ class Scene:
         stages = stages_of(layer, ground.frame, upto, first)
         return Trail(ground, stages, self._context, _kept(layer), self._other, self._under(layer, below))
 
-    def finished(self, steps: tuple[Step, ...]) -> Trail:
-        """Return what is delivered, of the whole or of its box, with steps after everything, such as an export's shape."""
+    def finished(self, steps: tuple[Step, ...], of: Composite | None = None) -> Trail:
+        """Return what is delivered, of the whole or of its box, with steps after everything, such as an export's shape; `of` is only a part of it."""
         box = self.piece.frame.box
         first = None if box is None else boxing_link(box, self.frame)
-        return Trail(BelowGround(self.whole), stages_of(Layer(id="finish", steps=steps), self.frame, None, first), self._context)
+        stages = stages_of(Layer(id="finish", steps=steps), self.frame, None, first)
+        return Trail(BelowGround(self.whole if of is None else of), stages, self._context)
+
+    def apart(self, one: Laid) -> Composite:
+        """Return what one layer or group puts into the piece, by itself on nothing: with its where, without opacity and blend."""
+        return Composite(
+            self.frame, [Laid(one.entry, one.sheet.model_copy(update={"opacity": 1.0, "blend": "normal"}))], self._context.quality
+        )
 
     def step(self, layer_id: str, step_id: str) -> tuple[Step, Trail]:
         """Return a step, and the trail of its layer as it is before it.
