@@ -9,6 +9,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+import tifffile
 from PIL import Image
 
 from caracol.cli import main
@@ -102,7 +103,7 @@ def test_steps_and_read_print_json(folder: Path, capsys: pytest.CaptureFixture[s
         (["render", "piece.json", "-o", "a.xyz"], "a.xyz: cannot tell the format from '.xyz'"),
         (["render", "recipe.json", "-o", "a.png"], "this is a recipe; name a photo to render it"),
         (["render", "piece.json", "-o", "no/such/a.png", "--size", "32"], "No such file or directory"),
-        (["render", "piece.json", "-o", "a.jpg", "--bits", "16"], "only PNG holds 16 bits"),
+        (["render", "piece.json", "-o", "a.jpg", "--bits", "16"], "only PNG and TIFF hold 16 bits"),
         (["render", "piece.json", "--photos", "no", "-o", "a.png"], "photo 'marsh.png' is not in no"),
         (["apply", "recipe.json", "gone.png", "-o", "a.png"], "photo 'gone.png' is not in"),
         (["read", "piece.json"], "piece.json is not a picture that can be read"),
@@ -144,3 +145,90 @@ def test_roll_writes_pictures_and_pieces_to_go_on_with(folder: Path, capsys: pyt
     assert np.array_equal(np.asarray(Image.open(folder / "again.png")), np.asarray(Image.open(folder / "tries" / "torn-02.png")))
     assert main([*asked, "--step", "s7"]) == 2
     assert "no step 's7'" in capsys.readouterr().err
+
+
+def test_a_delivered_file_gives_its_piece_back_and_the_same_bytes(folder: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    for ending in (".png", ".jpg", ".webp", ".tif", ".avif"):
+        out, again = folder / f"out{ending}", folder / f"again{ending}"
+        asked = ["--size", "120", "--title", "Marsh", "--space", "display-p3"]
+        assert main(["render", str(folder / "piece.json"), "-o", str(out), *asked]) == 0
+        assert main(["open", str(out), "-o", str(folder / "back.json")]) == 0
+        assert main(["render", str(folder / "back.json"), "-o", str(again), *asked]) == 0
+        assert out.read_bytes() == again.read_bytes()
+    assert main(["render", str(folder / "piece.json"), "-o", str(folder / "bare.png"), "--size", "20", "--no-trail"]) == 0
+    assert main(["open", str(folder / "bare.png"), "-o", str(folder / "back.json")]) == 2
+    assert "bare.png: no piece travels in this file" in capsys.readouterr().err
+
+
+def test_map_writes_places_as_a_tiff(folder: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["map", str(folder / "piece.json"), "-o", str(folder / "map.tif"), "--size", "64"]) == 0
+    samples = tifffile.imread(folder / "map.tif")
+    assert (samples.shape, samples.dtype) == ((64, 64, 3), np.uint16)
+    assert "Tone" in capsys.readouterr().err
+    assert main(["map", str(folder / "piece.json"), "-o", str(folder / "map.png")]) == 2
+
+
+@pytest.fixture
+def many(folder: Path) -> Path:
+    photos = folder / "photos"
+    photos.mkdir()
+    for seed in range(3):
+        Image.fromarray(collect((64, 128), [(0, detailed(64, 128, seed))])).save(photos / f"p{seed}.png")
+    Image.fromarray(collect((64, 128), [(0, detailed(64, 128, 9))])).save(photos / "p1.jpg")
+    (photos / "broken.jpg").write_bytes(b"no picture")
+    (photos / "notes.txt").write_text("no photo")
+    dial = {"name": "Reach", "settings": [["land", "s1", "reach"]], "low": 0.5, "high": 2, "value": 1}
+    (folder / "dialled.json").write_text(
+        json.dumps({**document(("ring", {"reach": 1}), photo=None), "name": "Small world", "dials": [dial]})
+    )
+    return photos
+
+
+def test_a_folder_is_done_photo_by_photo(folder: Path, many: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    out = folder / "out"
+    ask = ["apply", str(folder / "dialled.json"), str(many), "-o", str(out), "--size", "48", "--format", "png", "--dial", "Reach=1.5"]
+    assert main([*ask, "--jobs", "2"]) == 2
+    said = capsys.readouterr().err
+    assert "broken.jpg: " in said
+    assert "4 of 5 done; 1 failed" in said
+    assert {one.name for one in out.iterdir()} == {"p0-small-world.png", "p1-small-world.png", "p1-small-world-2.png", "p2-small-world.png"}
+    alone = folder / "alone.png"
+    assert main(["apply", str(folder / "dialled.json"), str(many / "p2.png"), "-o", str(alone), "--size", "48", "--dial", "Reach=1.5"]) == 0
+    assert alone.read_bytes() == (out / "p2-small-world.png").read_bytes()
+    kept = (out / "p0-small-world.png").stat().st_mtime_ns
+    (out / "p2-small-world.png").unlink()
+    assert main([*ask, "--resume", "--jobs", "1"]) == 2
+    assert (out / "p2-small-world.png").exists()
+    assert (out / "p0-small-world.png").stat().st_mtime_ns == kept
+
+
+@pytest.mark.parametrize(
+    ("more", "says"),
+    [
+        (["--dial", "Reach"], "write it as name=value"),
+        (["--dial", "Speed=1"], "has no dial 'Speed'; it has 'Reach'"),
+        (["--dial", "Reach=7"], "7 is not between 0.5 and 2"),
+        (["--name", "{artist}"], "only {photo}, {recipe}, {number} are filled in"),
+        (["--name", "../{photo}"], "no plain file name"),
+    ],
+)
+def test_what_is_asked_wrongly_is_said_before_anything_is_made(
+    folder: Path, many: Path, capsys: pytest.CaptureFixture[str], more: list[str], says: str
+) -> None:
+    assert main(["apply", str(folder / "dialled.json"), str(many), "-o", str(folder / "out"), *more]) == 2
+    assert says in capsys.readouterr().err
+    assert not (folder / "out").exists() or not list((folder / "out").iterdir())
+
+
+def test_try_shows_a_recipe_on_many_photos(folder: Path, many: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["try", str(folder / "dialled.json"), str(many), "-o", str(folder / "sheet.png"), "--size", "96"]) == 0
+    said = capsys.readouterr().out.splitlines()
+    assert len(said) == 5
+    assert said[-1].startswith("broken.jpg: ")
+    assert "planet" in said[0]
+    assert Image.open(folder / "sheet.png").width > 3 * 96
+    (many / "recipes").mkdir()
+    (many / "recipes" / "a.json").write_text((folder / "dialled.json").read_text())
+    (many / "recipes" / "b.json").write_text((folder / "recipe.json").read_text())
+    assert main(["try", str(many / "recipes"), str(many / "p0.png"), "-o", str(folder / "one.jpg"), "--size", "64", "--columns", "2"]) == 0
+    assert len(capsys.readouterr().out.splitlines()) == 2

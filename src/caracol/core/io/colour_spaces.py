@@ -21,6 +21,8 @@ PRIMARIES: dict[Space, tuple[tuple[float, float], ...]] = {
     "display-p3": ((0.68, 0.32), (0.265, 0.69), (0.15, 0.06)),
 }
 """Red, green and blue in CIE x and y (IEC 61966-2-1; SMPTE EG 432-1 with the white of D65)."""
+MADE = struct.pack(">6H", 2026, 1, 1, 0, 0, 0)
+"""When profiles say that they were made."""
 BRADFORD = np.array([[0.8951, 0.2664, -0.1614], [-0.7502, 1.7135, 0.0367], [0.0389, -0.0685, 1.0296]])
 
 
@@ -69,7 +71,9 @@ def _tag_of_text(text: str) -> bytes:
 def profile_of(space: Space) -> bytes:
     """Return the ICC profile of a space; Display P3's is put together here (ICC.1:2010, a three-component matrix profile of version 4)."""
     if space == "srgb":
-        return ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes()
+        made = ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes()
+        # It would say when it was made, and the same piece would not give the same bytes.
+        return made[:24] + MADE + made[36:]
     source, target = BRADFORD @ _xyz(*D65), BRADFORD @ np.array(D50)
     adapted = np.linalg.inv(BRADFORD) @ np.diag(target / source) @ BRADFORD
     colours = adapted @ to_xyz(space)
@@ -89,7 +93,6 @@ def profile_of(space: Space) -> bytes:
         table += name + struct.pack(">II", start + len(data), len(content))
         data += content + b"\0" * (-len(content) % 4)
     size = start + len(data)
-    made = struct.pack(">6H", 2026, 1, 1, 0, 0, 0)
-    header = struct.pack(">I4sI4s4s4s12s4s", size, b"\0\0\0\0", 0x04300000, b"mntr", b"RGB ", b"XYZ ", made, b"acsp")
+    header = struct.pack(">I4sI4s4s4s12s4s", size, b"\0\0\0\0", 0x04300000, b"mntr", b"RGB ", b"XYZ ", MADE, b"acsp")
     header += b"\0" * 28 + _fixed(*D50) + b"\0" * 48
     return header + table + data

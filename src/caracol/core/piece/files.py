@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
 from pydantic import ValidationError
 
@@ -12,6 +12,8 @@ from ..errors import PieceError
 from .faults import in_words, path_of
 from .lifting import lifted
 from .model import VERSION, Piece
+
+AnyPiece = TypeVar("AnyPiece", bound=Piece)
 
 
 def check_piece(data: Any) -> Piece:
@@ -28,6 +30,11 @@ def check_piece(data: Any) -> Piece:
     Traceback (most recent call last):
     caracol.core.errors.PieceError: layers[0].steps[0]: unknown kind 'rign'; did you mean ring or unring or rim?
     """
+    return checked(data, Piece)
+
+
+def checked(data: Any, model: type[AnyPiece]) -> AnyPiece:
+    """Check parsed JSON against `model`; faults as in `check_piece`."""
     if not isinstance(data, dict):
         raise PieceError([f"the piece: expected a JSON object, got {type(data).__name__}"])
     version = data.get("caracol")
@@ -36,7 +43,7 @@ def check_piece(data: Any) -> Piece:
             [f"caracol: this piece is of version {version}, newer than the {VERSION} known here; open it with a newer Caracol"]
         )
     try:
-        return Piece.model_validate(lifted(data))
+        return model.model_validate(lifted(data))
     except ValidationError as error:
         # A layer with a fault is not counted by pydantic, which then also finds too few layers.
         told = [e for e in error.errors() if e["type"] != "too_short" or not e["input"] or e["loc"][-1] != "layers"]
@@ -48,14 +55,18 @@ def _reject_constant(word: str) -> float:
 
 
 def load_piece(path: Path) -> Piece:
-    """Read a piece or recipe from a JSON file; faults as in `check_piece`."""
+    """Read a piece from a JSON file; faults as in `check_piece`."""
+    return check_piece(parsed(path))
+
+
+def parsed(path: Path) -> Any:
+    """Return what a JSON file holds; PieceError where it cannot be read."""
     try:
-        data = json.loads(path.read_text(encoding="utf-8"), parse_constant=_reject_constant)
+        return json.loads(path.read_text(encoding="utf-8"), parse_constant=_reject_constant)
     except OSError as error:
         raise PieceError([f"{path.name}: cannot be read ({error.strerror}); check the path"]) from error
     except (ValueError, RecursionError) as error:
         raise PieceError([f"{path.name}: not valid JSON ({error})"]) from error
-    return check_piece(data)
 
 
 def dump_piece(piece: Piece) -> dict[str, Any]:
@@ -64,5 +75,5 @@ def dump_piece(piece: Piece) -> dict[str, Any]:
 
 
 def piece_schema() -> dict[str, Any]:
-    """Return the JSON Schema of pieces and recipes."""
-    return {"title": "Caracol piece or recipe", **Piece.model_json_schema()}
+    """Return the JSON Schema of pieces."""
+    return {"title": "Caracol piece", **Piece.model_json_schema()}

@@ -39,7 +39,7 @@ class Step(BaseModel):
     kind: str
     on: bool = True
     settings: Settings = Settings()
-    strength: float = Field(1, ge=0, le=1)
+    strength: float = Field(1.0, ge=0, le=1)
     blend: Blend = "normal"
     channels: tuple[Channel, ...] = Field(ALL_CHANNELS, max_length=5)
     where: Where | None = None

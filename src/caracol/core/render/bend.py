@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import cached_property
 from math import ceil
-from typing import TYPE_CHECKING, cast
+from typing import TYPE_CHECKING, Any, cast
 
 import numpy as np
 
@@ -47,17 +48,25 @@ class Bent(Staged):
 
     @property
     def needs(self) -> tuple[Node, ...]:
-        return tuple(node for node in (self._guide, self.keep, self._source) if node is not None)
+        return (*self.looks_at, self._source)
 
     @property
     def cost(self) -> float:
         rules = RULE * sum(link.kind.burden(link.step.settings) for link in self._chain.links)
         return (SAMPLING[1 if self._trail.quality.coded else 0] + rules) * pixels_of(self.shape)
 
+    @property
+    def looks_at(self) -> tuple[Node, ...]:
+        """What must be known before its rule is."""
+        return tuple(node for node in (self._guide, self.keep) if node is not None)
+
+    def rule(self, found: Callable[[Node], Any]) -> Chain:
+        """Return where its points come from; `found` gives what it looks at."""
+        chain = self._chain if self._guide is None else self._chain.guided(found(self._guide))
+        return chain if self.keep is None else respecting(chain, found(self.keep))
+
     def worker(self, run: Run) -> Work:
-        chain = self._chain if self._guide is None else self._chain.guided(run[self._guide])
-        if self.keep is not None:
-            chain = respecting(chain, run[self.keep])
+        chain = self.rule(run.__getitem__)
         source, frame, (rows, cols) = run[self._source], self._stage.after, self.shape
 
         def work(top: int, height: int, out: Array | None = None, /) -> Array:

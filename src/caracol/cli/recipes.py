@@ -1,0 +1,214 @@
+"""Commands on recipes: apply, try."""
+
+from __future__ import annotations
+
+import argparse
+import multiprocessing
+import os
+import sys
+from collections.abc import Iterator
+from concurrent.futures import ProcessPoolExecutor, as_completed
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any, cast
+
+from ..core.contact import Shown, contact_sheet
+from ..core.delivering import Kind, Wanted, deliver, renderer_for
+from ..core.errors import CaracolError, PieceError
+from ..core.io.decode import PhotoFolder
+from ..core.io.formats import FORMATS, SUFFIXES, Format, encode
+from ..core.piece.fit import fit_of
+from ..core.piece.recipe import check_recipe, dump_recipe, load_recipe, with_one_photo
+from ..core.reading.reading import read
+from ..core.render import Context, render
+from . import common
+from .common import Progress
+
+ENDINGS = {".jpg", ".jpeg", ".png", ".webp", ".tif", ".tiff", ".avif"}
+"""Files of a folder that are taken for photos."""
+TOKENS = ("photo", "recipe", "number")
+
+
+def dials_of(words: list[str]) -> dict[str, float]:
+    """Return the values of `--dial name=value`."""
+    found = {}
+    for word in words:
+        name, equals, value = word.rpartition("=")
+        try:
+            found[name] = float(value)
+        except ValueError:
+            equals = ""
+        if not equals:
+            raise PieceError([f"--dial {word}: write it as name=value, such as --dial Turn=0.2"])
+    return found
+
+
+def photos_in(places: list[Path]) -> list[Path]:
+    """Return the photos that are named, and those in folders that are, by name."""
+    found: list[Path] = []
+    for place in places:
+        if place.is_dir():
+            found += sorted(one for one in place.iterdir() if one.suffix.lower() in ENDINGS and not one.name.startswith("."))
+        else:
+            found.append(place)
+    if not found:
+        raise PieceError([f"{', '.join(str(place) for place in places)}: there is no photo in it"])
+    return found
+
+
+def names_for(pattern: str, photos: list[Path], recipe: str, suffix: str) -> list[str]:
+    """Return a file name for each photo; those that would be alike are numbered.
+
+    Raises
+    ------
+    PieceError
+        The pattern has a word that is not known, or leads into another folder.
+    """
+    taken: set[str] = set()
+    found = []
+    for number, photo in enumerate(photos, 1):
+        try:
+            stem = pattern.format(photo=photo.stem, recipe=recipe.lower().replace(" ", "-"), number=f"{number:03d}")
+        except (KeyError, IndexError, ValueError) as error:
+            known = ", ".join(f"{{{token}}}" for token in TOKENS)
+            raise PieceError([f"--name {pattern}: only {known} are filled in"]) from error
+        if not stem or Path(stem).name != stem:
+            raise PieceError([f"--name {pattern}: {stem!r} is no plain file name"])
+        name = next(one for k in range(1, len(photos) + 2) if (one := f"{stem}{'' if k == 1 else f'-{k}'}{suffix}") not in taken)
+        taken.add(name)
+        found.append(name)
+    return found
+
+
+@dataclass(frozen=True)
+class Task:
+    """One photo of many: what a process is given."""
+
+    recipe: dict[str, Any]
+    photo: Path
+    out: Path
+    wanted: Wanted
+    values: dict[str, float]
+
+
+def make(task: Task) -> str:
+    """Do one photo; return what went wrong, in words, or nothing."""
+    try:
+        piece = with_one_photo(check_recipe(task.recipe), task.photo.name, task.values)
+        renderer, wanted = renderer_for(piece, Context(PhotoFolder(task.photo.parent)), task.wanted)
+        common.put(task.out, deliver(piece, renderer, wanted).content)
+    except CaracolError as error:
+        return str(error)
+    except OSError as error:
+        return f"{error.filename or 'the output'}: {error.strerror or error}"
+    return ""
+
+
+def _all(tasks: list[Task], jobs: int) -> Iterator[tuple[Task, str]]:
+    if jobs == 1 or len(tasks) < 2:
+        for task in tasks:
+            yield task, make(task)
+        return
+    # Each process has its share of the cores for itself.
+    os.environ["CARACOL_CORES"] = str(max(1, (os.cpu_count() or 1) // jobs))
+    with ProcessPoolExecutor(jobs, mp_context=multiprocessing.get_context("spawn")) as pool:
+        waiting = {pool.submit(make, task): task for task in tasks}
+        for done in as_completed(waiting):
+            yield waiting[done], done.result()
+
+
+def _apply(args: argparse.Namespace) -> None:
+    recipe = load_recipe(args.recipe)
+    values = dials_of(args.dial)
+    if len(args.photos) == 1 and not args.photos[0].is_dir() and args.output.suffix and not args.output.is_dir():
+        wanted = common.wanted(args, common.kind_of(args.output, args.bits))
+        photo = args.photos[0]
+        piece = with_one_photo(recipe, photo.name, values)
+        renderer, wanted = renderer_for(piece, Context(PhotoFolder(photo.parent), progress=Progress()), wanted)
+        common.put(args.output, deliver(piece, renderer, wanted).content)
+        return
+    kind = f"{args.format}16" if args.bits == 16 else args.format
+    if kind not in SUFFIXES:
+        raise PieceError([f"--bits 16: only PNG and TIFF hold 16 bits, not {args.format}"])
+    photos = photos_in(args.photos)
+    with_one_photo(recipe, photos[0].name, values)  # what is wrong with the recipe or its dials is told before anything is made
+    args.output.mkdir(parents=True, exist_ok=True)
+    wanted = common.wanted(args, cast(Kind, kind))
+    outs = [args.output / name for name in names_for(args.name, photos, recipe.name, wanted.suffix)]
+    tasks = [Task(dump_recipe(recipe), photo, out, wanted, values) for photo, out in zip(photos, outs, strict=True)]
+    left = [task for task in tasks if not (args.resume and task.out.exists())]
+    if len(left) < len(tasks):
+        print(f"{len(tasks) - len(left)} of {len(tasks)} are there already.", file=sys.stderr)
+    failed = []
+    for done, (task, fault) in enumerate(_all(left, args.jobs), 1):
+        if fault:
+            failed.append(f"{task.photo.name}: {fault}")
+        _bar(done, len(left), task.photo.name)
+    if failed:
+        raise PieceError([*failed, f"{len(left) - len(failed)} of {len(left)} done; {len(failed)} failed"])
+
+
+def _bar(done: int, count: int, name: str) -> None:
+    if sys.stderr.isatty():
+        full = round(24 * done / count)
+        print(
+            f"\r[{'█' * full}{'·' * (24 - full)}] {done}/{count} {name[:40]:<40}",
+            end="\n" if done == count else "",
+            file=sys.stderr,
+            flush=True,
+        )
+
+
+def _try(args: argparse.Namespace) -> None:
+    """Write one recipe on many photos, or many recipes on one photo, as a contact sheet, best fit first."""
+    kind = common.kind_of(args.output, 8)
+    if kind not in FORMATS:
+        raise PieceError([f"{args.output.name}: a contact sheet is one picture; end its name with .jpg or .png"])
+    values = dials_of(args.dial)
+    recipes = [load_recipe(path) for path in (sorted(args.recipe.glob("*.json")) if args.recipe.is_dir() else [args.recipe])]
+    if not recipes:
+        raise PieceError([f"{args.recipe}: there is no recipe in it; recipes end in .json"])
+    photos = photos_in(args.photos)
+    found = []
+    for photo in photos:
+        folder = PhotoFolder(photo.parent)
+        try:
+            reading = read(folder.pyramid(photo.name))
+        except CaracolError as error:
+            found.append((-1, Shown(None, photo.name, str(error))))
+            continue
+        for recipe in recipes:
+            named = {name: value for name, value in values.items() if name in {dial.name for dial in recipe.dials} or len(recipes) == 1}
+            fit = fit_of(recipe, reading)
+            picture = render(with_one_photo(recipe, photo.name, named), args.size, folder)
+            found.append((fit.worth, Shown(picture, photo.stem if len(recipes) == 1 else f"{recipe.name} · {photo.stem}", fit.reason)))
+    found.sort(key=lambda one: -one[0])
+    sheet = contact_sheet([one for _, one in found], args.size, args.columns)
+    common.put(args.output, encode(sheet, cast(Format, kind), 92))
+    for _, one in found:
+        print(f"{one.name}: {one.words}")
+
+
+def add(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+    """Add these commands to the command line."""
+    command = commands.add_parser("apply", help="make a recipe of one photo, or of many in one go")
+    command.add_argument("recipe", type=Path)
+    command.add_argument("photos", type=Path, nargs="+", metavar="photo", help="photos, or folders of them")
+    command.add_argument("-o", "--output", type=Path, required=True, help="the file to write, or the folder where there are several photos")
+    common.file_options(command)
+    command.add_argument("--dial", action="append", default=[], metavar="NAME=VALUE", help="turn a dial of the recipe; may be given again")
+    command.add_argument(
+        "--format", default="jpeg", choices=[kind for kind in SUFFIXES if not kind.endswith("16")], help="of files in a folder"
+    )
+    command.add_argument("--name", default="{photo}-{recipe}", help="of files in a folder, from {photo}, {recipe} and {number}")
+    command.add_argument("--jobs", type=int, default=os.cpu_count() or 1, choices=range(1, 65), metavar="1-64", help="photos at a time")
+    command.add_argument("--resume", action="store_true", help="leave files that are there already")
+    command.set_defaults(do=_apply)
+    command = commands.add_parser("try", help="see a recipe on many photos, or a folder of recipes on one, as a contact sheet")
+    command.add_argument("recipe", type=Path, help="a recipe, or a folder of them")
+    command.add_argument("photos", type=Path, nargs="+", metavar="photo", help="photos, or folders of them")
+    command.add_argument("-o", "--output", type=Path, required=True, help="the sheet, .jpg or .png")
+    command.add_argument("--size", type=common.size, default=384, help="pixels of each picture on its longer side")
+    command.add_argument("--columns", type=int, choices=range(1, 41), metavar="1-40", help="pictures side by side")
+    command.add_argument("--dial", action="append", default=[], metavar="NAME=VALUE", help="turn a dial; may be given again")
+    command.set_defaults(do=_try)
