@@ -10,11 +10,12 @@ import numpy as np
 import pytest
 from PIL import Image
 
+from caracol.core import delivering
 from caracol.core.io.formats import collect
 from caracol.core.piece.files import check_piece
 from caracol.core.render import Context, Renderer
 from caracol.studio import delivery, exports
-from caracol.studio.models import Export
+from caracol.studio.models import Export, Piece
 from caracol.studio.photos import ShelfPhotos
 
 from .conftest import Api
@@ -78,14 +79,14 @@ def test_a_running_export_stops_at_the_next_strip(api: Api, queued: list[str], m
     monkeypatch.setattr(delivery, "PAUSE", 0.0)
     seen: list[float] = []
 
-    class Watch(delivery._Watch):
+    class Watch(delivery.Watch):
         def progress(self, share: float) -> None:
             seen.append(share)
             if len(seen) == 2:
                 exports.cancel(Export.objects.get())
             super().progress(share)
 
-    monkeypatch.setattr(delivery, "_Watch", Watch)
+    monkeypatch.setattr(delivery, "Watch", Watch)
     delivery.work(queued[0])
     assert Export.objects.get().state == "cancelled"
     assert len(seen) < 10
@@ -132,7 +133,7 @@ def test_an_unforeseen_fault_does_not_leave_it_working_for_ever(api: Api, queued
     def broken(*_: Any) -> None:
         raise MemoryError("no room")
 
-    monkeypatch.setattr(delivery, "collect", broken)
+    monkeypatch.setattr(delivering, "collect", broken)
     with pytest.raises(MemoryError, match="no room"):
         delivery.work(queued[0])
     failed = Export.objects.get()
@@ -169,7 +170,7 @@ def test_work_that_never_tells_how_far_it_is_hears_the_cancel(api: Api, queued: 
     export = ask(api, api.piece())
     Export.objects.filter(id=export["id"]).update(state=Export.State.WORKING)
     monkeypatch.setattr(delivery, "PAUSE", 0.0)
-    watch = delivery._Watch(Export.objects.get())
+    watch = delivery.Watch(Export.objects.get())
     assert not watch.stop()
     exports.cancel(Export.objects.get())
     assert watch.stop()
@@ -177,6 +178,7 @@ def test_work_that_never_tells_how_far_it_is_hears_the_cancel(api: Api, queued: 
 
 def test_files_of_two_pieces_of_one_name_are_told_apart(api: Api) -> None:
     first, second = api.piece("plain"), api.piece("plain")
+    Piece.objects.filter(id=second["id"]).update(name=first["name"])
     names = [ask(api, piece)["file_name"] for piece in (first, second, first, second)]
     assert len(set(names)) == 4
     assert names[0] == "marsh-1-plain-01.png"
@@ -189,14 +191,14 @@ def test_progress_rises_over_rendering_and_writing(api: Api, queued: list[str], 
     ask(api, api.piece(), size=1024, format="png")
     monkeypatch.setattr(delivery, "PAUSE", 0.0)
     told: list[float] = []
-    honest = delivery._Watch._look
+    honest = delivery.Watch._look
 
     def look(self: Any) -> None:
         honest(self)
         if threading.get_ident() == self.thread:
             told.append(Export.objects.get().share)
 
-    monkeypatch.setattr(delivery._Watch, "_look", look)
+    monkeypatch.setattr(delivery.Watch, "_look", look)
     delivery.work(queued[0])
     assert told == sorted(told)
     assert 0 <= told[0] < told[-1] < 1, "writing the file has a share of its own"
@@ -212,14 +214,14 @@ def test_a_cancel_is_heard_while_the_file_is_written(api: Api, queued: list[str]
         assert written.wait(20)
         return b""
 
-    honest = delivery.aside
+    honest = delivering.aside
 
     def cancelled(make: Any, context: Any) -> Any:
         exports.cancel(Export.objects.get())
         return honest(make, context)
 
-    monkeypatch.setattr(delivery, "encode", slow)
-    monkeypatch.setattr(delivery, "aside", cancelled)
+    monkeypatch.setattr(delivering, "encode", slow)
+    monkeypatch.setattr(delivering, "aside", cancelled)
     delivery.work(queued[0])
     written.set()
     assert Export.objects.get().state == "cancelled"

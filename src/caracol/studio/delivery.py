@@ -4,33 +4,30 @@ from __future__ import annotations
 
 import threading
 import time
-from functools import partial
 from typing import Any
 
 from django.conf import settings
 from django.utils import timezone
 
+from ..core.delivering import ENCODING, Delivered, Wanted, check_cost, deliver
 from ..core.errors import CaracolError, Overtaken
-from ..core.io.formats import SUFFIXES, collect, encode
-from ..core.piece.files import check_piece
-from ..core.render import Context, Renderer, aside
+from ..core.io.formats import LAYERED
+from ..core.piece.files import check_piece, dump_piece
+from ..core.piece.model import Piece
+from ..core.render import Context, Renderer
 from ..core.render.context import CORES
 from ..core.render.limits import Limits
 from . import media
 from .models import Export
 from .photos import SHELF
-from .shapes import finish_of
+from .shapes import finish_of, ratio_of, shaped
 
-ENCODING = {"png": 360.0, "png16": 580.0, "jpeg": 16.0, "webp": 370.0}
-"""Nanoseconds to write one pixel of a file."""
-WRITING = {"png": 12, "png16": 32, "jpeg": 16, "webp": 20}
-"""Bytes a pixel that are held while a file is written: the picture, its copy for the writer, and the file."""
 LIMITS = Limits(settings.EXPORT_SECONDS, settings.WORK_BYTES)
 PAUSE = 0.25
 """Seconds between two looks at the database while working."""
 
 
-class _Watch:
+class Watch:
     """Tells the database how far the work is, and hears from it whether to stop; not more often than `PAUSE`."""
 
     def __init__(self, export: Export) -> None:
@@ -38,15 +35,21 @@ class _Watch:
         self.next_look = 0.0
         self.share = 0.0
         self.rendering = 1.0
+        self.parts = 1
+        self.part = 0
         self.thread = threading.get_ident()
         self.stopped = False
 
-    def plan(self, rendering: float, encoding: float) -> None:
-        """Be told what the two parts of the work cost, in nanoseconds of one core; the second has but one."""
+    def plan(self, rendering: float, encoding: float, parts: int = 1) -> None:
+        """Be told what rendering and writing cost, in nanoseconds of one core (writing has but one), and how many pictures are made."""
         self.rendering = rendering / (rendering + CORES * encoding)
+        self.parts = parts
 
     def progress(self, share: float) -> None:
-        self.share = share * self.rendering
+        done = (self.part + share) / self.parts * self.rendering
+        if done < self.share and self.part < self.parts - 1:
+            self.part += 1  # it began anew: the next picture
+        self.share = max(self.share, min((self.part + share) / self.parts, 1.0) * self.rendering)
         self._look()
 
     def stop(self) -> bool:
@@ -69,19 +72,10 @@ def work(export_id: str) -> None:
     if not taken:
         return
     export = Export.objects.get(id=export_id)
-    watch = _Watch(export)
+    watch = Watch(export)
     try:
-        context = Context(SHELF.once(), stop=watch.stop, progress=watch.progress)
-        renderer = Renderer(check_piece(export.document), context, finish=finish_of(export))
-        kind, size = export.options["format"], export.options["size"]
-        plan = renderer.plan(size)
-        shape, strips = renderer.rows(size)
-        pixels_in_all = shape[0] * shape[1]
-        LIMITS.check(plan, pixels_in_all * WRITING[kind])
-        watch.plan(plan.cost, pixels_in_all * ENCODING[kind])
-        pixels = collect(shape, strips, 16 if kind == "png16" else 8)
-        content = aside(partial(encode, pixels, kind, export.options["quality"]), context)
-        stored = media.store("exports", content, SUFFIXES[kind])
+        found = made(check_piece(export.document), export.options, watch)
+        stored = media.store("exports", found.content, wanted_of(export.options).suffix)
     except Overtaken:
         return
     except (CaracolError, OSError) as error:
@@ -99,7 +93,33 @@ def work(export_id: str) -> None:
             message="It stopped for a reason Caracol has no words for; the worker's log has it. Try a smaller size.",
         )
         raise
-    _finish(export, state=Export.State.DONE, share=1, stored=stored, size_bytes=len(content), width=shape[1], height=shape[0])
+    _finish(
+        export, state=Export.State.DONE, share=1, stored=stored, size_bytes=len(found.content), width=found.width, height=found.height,
+        message=found.lost,
+    )  # fmt: skip
+
+
+def wanted_of(options: dict[str, Any]) -> Wanted:
+    """Return what stored options ask for; those of earlier releases name fewer."""
+    named = {name: options[name] for name in ("size", "quality", "space", "packing", "dpi", "title", "author", "trail") if name in options}
+    return Wanted(options["format"], **named)
+
+
+def made(piece: Piece, options: dict[str, Any], watch: Watch) -> Delivered:
+    """Make the file of a piece.
+
+    Raises
+    ------
+    CaracolError, OSError
+    """
+    wanted, ratio, document = wanted_of(options), ratio_of(options), dump_piece(piece)
+    context = Context(SHELF.once(), stop=watch.stop, progress=watch.progress)
+    renderer = Renderer(check_piece(shaped(document, ratio)), context, finish=finish_of(document, ratio))
+    check_cost(renderer, wanted, LIMITS)
+    rows, cols = renderer.frame.pixels(wanted.size)
+    parts = 1 + len(renderer.layers()) if wanted.kind == LAYERED else 1
+    watch.plan(parts * renderer.plan(wanted.size).cost, rows * cols * ENCODING[wanted.kind] * parts, parts)
+    return deliver(piece, renderer, wanted)
 
 
 def _finish(export: Export, **fields: Any) -> None:

@@ -17,12 +17,12 @@ from . import media
 from .jobs import run_export
 from .models import Export, Piece
 from .photos import clean_name
-from .shapes import shaped
 
 
 def ask(piece: Piece, options: dict[str, Any]) -> Export:
     """Number a new export of the piece as it is now and put it in the queue."""
-    document = dump_piece(check_piece(shaped(piece.document, options["shape"])))
+    # The piece as it is: its shape is cut when it is made, and what travels in the file is the piece.
+    document = dump_piece(check_piece(piece.document))
     with transaction.atomic():
         number = (piece.exports.aggregate(last=Max("number"))["last"] or 0) + 1
         name = _free_name(piece, number, SUFFIXES[options["format"]])

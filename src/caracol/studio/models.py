@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from itertools import chain, count
 from typing import Any
 
 from django.db import models
@@ -38,6 +39,13 @@ class Removable(models.Model):
         """Undo its deletion."""
         self.deleted_at = None
         self.save(update_fields=["deleted_at"])
+
+
+def free_name(model: type[Any], name: str) -> str:
+    """Return a name that nothing else of its sort on the Shelf has: the same one, or with 2, 3, … after it."""
+    name = name[:190]
+    taken = set(model.objects.filter(deleted_at=None, name__startswith=name).values_list("name", flat=True))
+    return next(one for one in chain([name], (f"{name} {k}" for k in count(2))) if one not in taken)
 
 
 class Photo(Removable):

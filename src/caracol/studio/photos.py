@@ -26,7 +26,7 @@ from ..core.pixels.pyramid import Pyramid, build_pyramid
 from ..core.reading.reading import Reading, read
 from ..core.render.cache import Cache
 from . import media
-from .models import Photo
+from .models import Photo, free_name
 
 log = logging.getLogger(__name__)
 DECODING = threading.Lock()
@@ -238,7 +238,7 @@ def add_photo(content: bytes, name: str) -> tuple[Photo, bool]:
             there.save(update_fields=["deleted_at"])
             return there, False
         photo = Photo.objects.create(
-            transparent=bool(loaded.texels[..., 3].min() < 65535), name=stem, file_name=_free_file_name(stem, suffix), digest=digest, suffix=suffix, preview=preview,
+            transparent=bool(loaded.texels[..., 3].min() < 65535), name=free_name(Photo, stem), file_name=_free_file_name(stem, suffix), digest=digest, suffix=suffix, preview=preview,
             width=pyramid.cols, height=pyramid.rows, reading=reading, notes=notes,
         )  # fmt: skip
     return photo, True

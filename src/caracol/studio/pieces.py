@@ -11,10 +11,12 @@ from django.db import transaction
 from django.utils import timezone
 
 from ..core.errors import PieceError
+from ..core.io.xmp import trail_in
 from ..core.piece.files import check_piece, dump_piece
 from ..core.piece.starts import STARTS, start_piece
 from . import versions
-from .models import Photo, Piece, PieceHistory
+from .models import Photo, Piece, PieceHistory, free_name
+from .photos import clean_name
 
 
 class Stale(Exception):
@@ -33,7 +35,7 @@ def start(photo: Photo, key: str, loop: bool = False) -> Piece:
     begun = start_piece(key, photo.file_name, photo.read, loop)
     begun["layers"][0]["source"]["keep"] = photo.keep
     document = dump_piece(check_piece(begun))
-    return Piece.objects.create(name=f"{photo.name}, {label.lower()}"[:200], document=document)
+    return Piece.objects.create(name=free_name(Piece, f"{photo.name}, {label.lower()}"), document=document)
 
 
 def start_drawn(source: dict[str, Any]) -> Piece:
@@ -42,12 +44,28 @@ def start_drawn(source: dict[str, Any]) -> Piece:
         raise PieceError(["source.kind: a photo is named by `photo`; expected fill, shape or pattern"])
     piece = check_piece({"caracol": 1, "layers": [{"id": "land", "name": "Land", "source": source}]})
     named = str(source.get("form") or source["kind"])
-    return Piece.objects.create(name=named.capitalize(), document=dump_piece(piece))
+    return Piece.objects.create(name=free_name(Piece, named.capitalize()), document=dump_piece(piece))
 
 
 def create(name: str, document: dict[str, Any]) -> Piece:
     """Keep a piece that came as a file."""
-    return Piece.objects.create(name=name[:200], document=dump_piece(check_piece(document)))
+    return Piece.objects.create(name=free_name(Piece, name), document=dump_piece(check_piece(document)))
+
+
+def open_delivered(content: bytes, file_name: str) -> Piece:
+    """Make a piece of the one that travels in a delivered file.
+
+    Raises
+    ------
+    PieceError
+        None does, or it breaks the rules.
+    PictureError
+        It is no picture.
+    """
+    document = trail_in(content, file_name)
+    if document is None:
+        raise PieceError([f"{file_name}: no piece travels in this file; put it on the Shelf as a photo"])
+    return create(clean_name(file_name), document)
 
 
 def save(

@@ -1,4 +1,4 @@
-"""Shapes that an export may be cut to, by name."""
+"""Shapes that an export may be cut to."""
 
 from __future__ import annotations
 
@@ -6,14 +6,19 @@ from typing import Any
 
 from ..core.piece.files import check_piece
 from ..core.piece.model import Step
-from .models import Export
 
 SHAPES: dict[str, float | None] = {"own": None, "square": 1.0, "4:5": 0.8, "9:16": 9 / 16, "16:9": 16 / 9}
+TYPED = "typed"
 
 
-def shaped(document: dict[str, Any], shape: str) -> dict[str, Any]:
-    """Return the document with a last step that brings it to a named shape, cut about the centre; a layered one is cut by `finish` instead."""
-    ratio = SHAPES[shape]
+def ratio_of(options: dict[str, Any]) -> float | None:
+    """Return width ÷ height that is asked for; None where it stays as it is. Exports of earlier releases name no shape, or no ratio."""
+    shape = options.get("shape", "own")
+    return float(options["ratio"]) if shape == TYPED else SHAPES[shape]
+
+
+def shaped(document: dict[str, Any], ratio: float | None) -> dict[str, Any]:
+    """Return the document with a last step that brings it to a ratio, cut about the centre; a layered one is cut by `finish` instead."""
     if ratio is None or is_layered(document):
         return document
     layer = {**document["layers"][0], "steps": [*document["layers"][0]["steps"], _shape_step(ratio)]}
@@ -33,9 +38,8 @@ def is_layered(document: dict[str, Any]) -> bool:
     return len(document["layers"]) > 1 or "layers" in first or apart or not own
 
 
-def finish_of(export: Export) -> tuple[Step, ...]:
-    """Return the steps that cut a layered piece to its shape."""
-    ratio = SHAPES[export.options.get("shape", "own")]
-    if ratio is None or not is_layered(export.document):
+def finish_of(document: dict[str, Any], ratio: float | None) -> tuple[Step, ...]:
+    """Return the steps that cut a layered piece to a ratio."""
+    if ratio is None or not is_layered(document):
         return ()
     return check_piece({"caracol": 1, "layers": [{"id": "shape", "steps": [_shape_step(ratio)]}]}).layer.steps

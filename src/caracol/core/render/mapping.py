@@ -115,6 +115,33 @@ def _samples(x: Array, y: Array, frame: Frame) -> AnyArray:
     return np.stack([np.where(there, np.rint(u * FULL), 0), np.where(there, np.rint(v * FULL), 0), there * FULL], axis=-1).astype(np.uint16)
 
 
+MEASURED = 96
+"""Pixels of the map on which magnification is measured."""
+
+
+def honest_size(piece: Piece, context: Context) -> int | None:
+    """Return the largest size, on the longer side, at which half of the picture still has a pixel of the photo for each of its own.
+
+    Measured on the lowest layer; None where that has no photo, or where nothing of the photo is seen.
+    """
+    scene = Scene(piece, context)
+    longest = scene.longest
+    laid = next((one for one in scene.whole.laid if one.sheet is piece.layer), None)
+    if longest is None or laid is None:
+        return None
+    samples = coordinate_map(piece, context, MEASURED).samples.astype(np.float64)
+    ground = scene.alone(piece.layer, 0).frame
+    cols, rows = longest * min(1.0, ground.ratio), longest * min(1.0, 1 / ground.ratio)
+    at = samples[..., :2] / FULL * (cols, rows)
+    there = samples[..., 2] > 0
+    along, down = np.diff(at, axis=1), np.diff(at, axis=0)
+    seen = there[:, 1:] & there[:, :-1], there[1:] & there[:-1]
+    steps = np.concatenate([np.hypot(*along[seen[0]].T), np.hypot(*down[seen[1]].T)])
+    steps = steps[steps > 0]
+    # Pixels of the photo to a pixel of a map of this size: at so many times the size it is one.
+    return round(float(np.median(steps)) * MEASURED) if len(steps) else None
+
+
 def map_file(samples: AnyArray) -> bytes:
     """Return a map as a TIFF without a colour profile: its numbers are places, not colours."""
     out = io.BytesIO()

@@ -2,6 +2,7 @@
 
 # Annotations are not put off here: pages wrap views, and their types are looked up where the wrapper stands.
 
+from dataclasses import asdict
 from uuid import UUID
 
 from django.db.models import QuerySet
@@ -10,9 +11,12 @@ from django.shortcuts import get_object_or_404
 from ninja import Router, Status
 from ninja.pagination import LimitOffsetPagination, paginate
 
+from ...core.piece.files import check_piece
 from .. import exports
+from ..estimates import estimate
 from ..models import Export, Piece
-from .schemas import FAULTS, ExportIn, ExportOut
+from .schemas import FAULTS, EstimateIn, EstimateOut, ExportIn, ExportOut
+from .serving import served
 
 router = Router(tags=["exports"])
 
@@ -28,6 +32,14 @@ def list_exports(request: HttpRequest, piece_id: UUID) -> QuerySet[Export]:
 def ask(request: HttpRequest, piece_id: UUID, payload: ExportIn) -> Status[Export]:
     """Export the piece as it is saved now; the work goes to the worker."""
     return Status(201, exports.ask(get_object_or_404(Piece, id=piece_id), payload.model_dump()))
+
+
+@router.post("/estimates", response={200: EstimateOut, **FAULTS}, operation_id="estimate_export")
+def estimate_export(request: HttpRequest, payload: EstimateIn) -> EstimateOut:
+    """Return how large a file would be, and up to which size the photo is good for it."""
+    piece = check_piece(payload.document)
+    with served(request) as stop:
+        return EstimateOut(**asdict(estimate(piece, payload.options.model_dump(), stop)))
 
 
 @router.post("/exports/{export_id}/cancel", response={200: ExportOut, **FAULTS}, operation_id="cancel_export")

@@ -8,7 +8,8 @@ from uuid import UUID
 from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
-from ninja import Router, Status
+from ninja import File, Router, Status
+from ninja.files import UploadedFile
 from ninja.pagination import LimitOffsetPagination, paginate
 
 from ...core.errors import PieceError
@@ -40,6 +41,12 @@ def start(request: HttpRequest, payload: PieceStartIn) -> Status[Piece]:
     if payload.photo is None:
         raise PieceError(["photo: name a photo of the Shelf, or give a source or a document"])
     return Status(201, pieces.start(get_object_or_404(Photo, id=payload.photo), payload.start, payload.loop))
+
+
+@router.post("/opened", response={201: PieceOut, **FAULTS}, operation_id="open_delivered")
+def open_delivered(request: HttpRequest, file: File[UploadedFile]) -> Status[Piece]:
+    """Open the piece that travels in a delivered file."""
+    return Status(201, pieces.open_delivered(file.read(), file.name or "file"))
 
 
 @router.get("/{piece_id}", response={200: PieceOut, **FAULTS}, operation_id="get_piece")
