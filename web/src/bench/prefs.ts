@@ -3,7 +3,7 @@ import { persist } from "zustand/middleware";
 
 export type Surround = "light" | "middle" | "dark";
 /** Parts of the panel that are folded or open. */
-export type Section = "where" | "channels" | "blend" | "fine";
+export type Section = "where" | "channels" | "blend" | "fine" | "said";
 
 /** How this artist's Bench is set up. It belongs to no piece, and is kept in this browser. */
 interface Prefs {
@@ -28,7 +28,7 @@ export const usePrefs = create<Prefs>()(
       trailHeight: TRAIL.usual,
       panelWidth: PANEL.usual,
       barFolded: false,
-      open: { where: false, channels: true, blend: true, fine: false },
+      open: { where: false, channels: true, blend: true, fine: false, said: false },
     }),
     { name: "caracol-bench", version: 1 },
   ),

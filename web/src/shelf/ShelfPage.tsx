@@ -6,6 +6,7 @@ import { Head } from "../shared/Head";
 import { More } from "../shared/More";
 import { useCatalogue } from "../shared/useCatalogue";
 import { DrawnCard } from "./DrawnCard";
+import { carriesTrail } from "./delivered";
 import { PhotoCard } from "./PhotoCard";
 import { PhotoSide } from "./PhotoSide";
 import { PiecesSection } from "./PiecesSection";
@@ -25,12 +26,17 @@ export function ShelfPage() {
   const uploads = useUploads(onAdded);
   const demo = useDemo();
   const onDrop = useCallback(
-    (files: File[]) => {
+    async (files: File[]) => {
       const pieces = files.filter((file) => file.name.toLowerCase().endsWith(".json"));
-      uploads.add(files.filter((file) => !pieces.includes(file)));
+      const carry = await Promise.all(files.map(carriesTrail));
+      const delivered = files.filter((_, index) => carry[index]);
+      uploads.add(files.filter((file) => !pieces.includes(file) && !delivered.includes(file)));
       if (pieces[0]) shelf.openFile.mutate(pieces[0]);
+      for (const file of delivered) {
+        shelf.openDelivered.mutate({ file, asPhoto: () => uploads.add([file]), alone: files.length === 1 });
+      }
     },
-    [uploads, shelf.openFile],
+    [uploads, shelf.openFile, shelf.openDelivered],
   );
   const drop = useDropzone({ onDrop, noClick: true, noKeyboard: true });
   const photos = shelf.photos.items;

@@ -67,6 +67,38 @@ export function useShelf(search: string) {
     onSuccess: (piece) => navigate(`/bench/${piece.id}`),
     onError: (fault: Error, file) => void message.error({ content: `${file.name}: ${fault.message}`, duration: 12 }),
   });
+  /** A delivered file opens its piece; it can still be put on the Shelf as the picture it is. */
+  const openDelivered = useMutation({
+    mutationFn: ({ file }: { file: File; asPhoto: () => void; alone: boolean }) => {
+      const form = new FormData();
+      form.append("file", file);
+      return take(api.POST("/api/pieces/opened", { body: form as never, bodySerializer: (body) => body as never }));
+    },
+    onSuccess: (piece, { asPhoto, alone, file }) => {
+      const key = `delivered-${piece.id}`;
+      notification.open({
+        key,
+        title: `The piece inside ${file.name} was opened`,
+        duration: 12,
+        placement: "bottomLeft",
+        actions: (
+          <button
+            type="button"
+            className="bare chip"
+            onClick={() => {
+              notification.destroy(key);
+              asPhoto();
+            }}
+          >
+            Take the file as a photo as well
+          </button>
+        ),
+      });
+      if (alone) navigate(`/bench/${piece.id}`);
+      return refresh("pieces");
+    },
+    onError: (fault: Error, { file }) => void message.error({ content: `${file.name}: ${fault.message}`, duration: 12 }),
+  });
   const rename = useMutation({
     mutationFn: ({ photo, name }: { photo: Photo; name: string }) =>
       take(api.PATCH("/api/photos/{photo_id}", { params: { path: { photo_id: photo.id } }, body: { name } })),
@@ -85,5 +117,5 @@ export function useShelf(search: string) {
     onSettled: () => refresh("pieces"),
     onError: tell,
   });
-  return { photos, pieces, start, startDrawn, openFile, rename, removePhoto, removePiece };
+  return { photos, pieces, start, startDrawn, openFile, openDelivered, rename, removePhoto, removePiece };
 }

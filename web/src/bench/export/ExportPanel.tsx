@@ -1,25 +1,16 @@
-import { Button, Progress, Segmented, Slider } from "antd";
+import { Alert, Button, Input, Progress, Switch } from "antd";
+import { useState } from "react";
 import type { ExportJob, ExportOptions } from "../../api/client";
-import { Figure } from "../../shared/Figure";
 import { More } from "../../shared/More";
+import { inWords, nameOf } from "../model/delivery";
+import { Fold } from "../panel/Fold";
 import { useBenchPart } from "../store";
+import { Formats } from "./Formats";
+import { Targets } from "./Targets";
+import { useEstimate } from "./useEstimate";
 import { useExports } from "./useExports";
 import "./ExportPanel.css";
 
-const SHAPES: { key: ExportOptions["shape"]; label: string; width: number; height: number }[] = [
-  { key: "own", label: "As it is", width: 22, height: 18 },
-  { key: "square", label: "Square", width: 20, height: 20 },
-  { key: "4:5", label: "4:5", width: 18, height: 22 },
-  { key: "9:16", label: "9:16", width: 14, height: 25 },
-  { key: "16:9", label: "16:9", width: 27, height: 15 },
-];
-const SIZES = [1080, 2048, 4096, 8192];
-const FORMATS: { value: ExportOptions["format"]; label: string }[] = [
-  { value: "jpeg", label: "JPEG" },
-  { value: "png", label: "PNG" },
-  { value: "png16", label: "PNG 16" },
-  { value: "webp", label: "WebP" },
-];
 const STATES: Record<ExportJob["state"], string> = {
   waiting: "waiting",
   working: "working",
@@ -54,7 +45,7 @@ function JobLine({ job, onCancel }: { job: ExportJob; onCancel: () => void }) {
       ) : (
         <span className={job.state === "failed" ? "small" : "quiet small"} role={job.state === "failed" ? "alert" : undefined}>
           {job.state === "done"
-            ? `${job.width} × ${job.height} · ${weight(job.size_bytes)}`
+            ? `${job.width} × ${job.height} · ${weight(job.size_bytes)}${job.message ? `. ${job.message}` : ""}`
             : `${STATES[job.state]}${job.message ? `: ${job.message}` : ""}`}
         </span>
       )}
@@ -62,12 +53,81 @@ function JobLine({ job, onCancel }: { job: ExportJob; onCancel: () => void }) {
   );
 }
 
-/** Size, shape, format and quality of a delivery, and what was delivered before. */
+/** What the file would be: its pixels and weight, and whether the photo has that many. */
+function Foreseen({ options, onChange }: { options: ExportOptions; onChange: (part: Partial<ExportOptions>) => void }) {
+  const { data, isFetching, error } = useEstimate(options);
+  if (error) return <Alert type="error" showIcon title={error.message} />;
+  if (!data) return <p className="quiet small">Weighing it …</p>;
+  const soft = data.honest !== null && options.size > data.honest * 1.05;
+  return (
+    <>
+      <p className={`foreseen ${isFetching ? "late" : ""}`} role="status">
+        {data.width} × {data.height} px, <strong>about {weight(data.size_bytes)}</strong>
+      </p>
+      {soft && data.honest !== null && (
+        <div className="soft-note" role="note">
+          <span>The photo is sharp up to {data.honest} px; larger comes out softer.</span>
+          <Button size="small" onClick={() => onChange({ size: data.honest ?? options.size })}>
+            Use {data.honest}
+          </Button>
+        </div>
+      )}
+    </>
+  );
+}
+
+/** Title, author, and whether the piece travels in the file; folded, since nothing of it is needed. */
+function Said({ options, onChange }: { options: ExportOptions; onChange: (part: Partial<ExportOptions>) => void }) {
+  const holds = options.format !== "openraster";
+  const said = [options.title && "title", options.author && "author", holds && options.trail && "trail"].filter(Boolean).join(", ");
+  return (
+    <Fold section="said" label="Said in the file" note={said || "nothing"}>
+      <div className="setting two">
+        <span className="name">Title</span>
+        <Input
+          size="small"
+          aria-label="Title"
+          maxLength={200}
+          value={options.title}
+          onChange={(event) => onChange({ title: event.target.value })}
+        />
+      </div>
+      <div className="setting two">
+        <span className="name">Author</span>
+        <Input
+          size="small"
+          aria-label="Author"
+          maxLength={200}
+          value={options.author}
+          onChange={(event) => onChange({ author: event.target.value })}
+        />
+      </div>
+      <div className="setting trailing">
+        <span className="name">Trail inside</span>
+        <Switch
+          size="small"
+          aria-label="Trail inside"
+          checked={holds && options.trail}
+          disabled={!holds}
+          onChange={(trail) => onChange({ trail })}
+        />
+      </div>
+      <p className="quiet small">
+        {holds
+          ? "Dropped on the Shelf, the file opens this piece again. The photo's place and camera data are left out."
+          : "OpenRaster holds the layers, not the trail."}
+      </p>
+    </Fold>
+  );
+}
+
+/** Where a delivery goes, its size, format and quality; several in one go; and what was delivered before. */
 export function ExportPanel({ pieceId, saveNow }: { pieceId: string; saveNow: () => Promise<boolean> }) {
   const { patch, delivery: options } = useBenchPart("patch", "delivery");
   const { jobs, ask, cancel } = useExports(pieceId, saveNow);
+  const [more, setMore] = useState<ExportOptions[]>([]);
   const change = (part: Partial<ExportOptions>) => patch({ delivery: { ...options, ...part } });
-  const lossy = options.format === "jpeg" || options.format === "webp";
+  const all = [...more, options];
   return (
     <aside className="panel" aria-label="Export">
       <div className="panel-head">
@@ -76,58 +136,42 @@ export function ExportPanel({ pieceId, saveNow }: { pieceId: string; saveNow: ()
           Back to the steps
         </Button>
       </div>
-      <div className="shapes" role="radiogroup" aria-label="Shape">
-        {SHAPES.map((shape) => (
-          // biome-ignore lint/a11y/useSemanticElements: the shape itself is the control's picture
-          <button
-            key={shape.key}
-            type="button"
-            role="radio"
-            className="bare shape"
-            aria-checked={options.shape === shape.key}
-            onClick={() => change({ shape: shape.key })}
+      <Targets options={options} onChange={(delivery) => patch({ delivery })} />
+      <Formats options={options} onChange={change} />
+      <Said options={options} onChange={change} />
+      <div className="export-foot">
+        <Foreseen options={options} onChange={change} />
+        {more.length > 0 && (
+          <ul className="chips also" aria-label="Exported in the same go">
+            {more.map((one, index) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: the same file may be asked for twice
+              <li key={index} className="chip">
+                {inWords(one)}
+                <button
+                  type="button"
+                  className="bare"
+                  aria-label={`Leave out ${inWords(one)}`}
+                  onClick={() => setMore(more.filter((_, other) => other !== index))}
+                >
+                  ×
+                </button>
+              </li>
+            ))}
+          </ul>
+        )}
+        <div className="export-go">
+          <Button type="primary" size="large" loading={ask.isPending} onClick={() => ask.mutate(all, { onSuccess: () => setMore([]) })}>
+            {more.length ? `Export ${all.length} files` : `Export ${nameOf(options.format)}`}
+          </Button>
+          <Button
+            size="large"
+            title="Keep this one, and choose another size or format to export in the same go"
+            onClick={() => setMore(all)}
           >
-            <span className="frame">
-              <i style={{ width: shape.width, height: shape.height }} />
-            </span>
-            {shape.label}
-          </button>
-        ))}
-      </div>
-      <div className="setting wide">
-        <span className="name">Longer side, pixels</span>
-        <div className="export-size">
-          <Segmented aria-label="Common sizes" value={options.size} options={SIZES} onChange={(size) => change({ size: Number(size) })} />
-          <Figure
-            aria-label="Longer side in pixels"
-            min={16}
-            max={16384}
-            value={options.size}
-            onChange={(size) => size && change({ size: Math.round(size) })}
-          />
+            And another
+          </Button>
         </div>
       </div>
-      <div className="setting wide">
-        <span className="name">Format</span>
-        <Segmented aria-label="Format" value={options.format} options={FORMATS} onChange={(format) => change({ format })} />
-      </div>
-      {lossy && (
-        <div className="setting">
-          <span className="name">Quality</span>
-          <Slider min={40} max={100} value={options.quality} onChange={(quality) => change({ quality })} ariaLabelForHandle="Quality" />
-          <Figure
-            aria-label="Quality, number"
-            min={1}
-            max={100}
-            value={options.quality}
-            onChange={(quality) => quality && change({ quality })}
-          />
-        </div>
-      )}
-      <p className="quiet small">sRGB profile embedded; the photo's place and camera data are left out.</p>
-      <Button type="primary" size="large" loading={ask.isPending} onClick={() => ask.mutate(options)}>
-        Export {options.format === "jpeg" ? "JPEG" : options.format === "webp" ? "WebP" : "PNG"}
-      </Button>
       {jobs.count > 0 && (
         <>
           <h3>Delivered</h3>

@@ -25,12 +25,14 @@ export function useExports(pieceId: string, saveNow: () => Promise<boolean>) {
     { limit: 20, refetchInterval: (jobs) => (jobs.some(active) ? 400 : false) },
   );
   const ask = useMutation({
-    mutationFn: async (options: ExportOptions) => {
+    mutationFn: async (all: ExportOptions[]) => {
       if (!(await saveNow())) throw new Error("The piece could not be saved, so it was not exported; the state beside its name says why.");
-      return take(api.POST("/api/pieces/{piece_id}/exports", { params: { path: { piece_id: pieceId } }, body: options }));
+      for (const options of all) {
+        const job = await take(api.POST("/api/pieces/{piece_id}/exports", { params: { path: { piece_id: pieceId } }, body: options }));
+        mine.current.add(job.id);
+      }
     },
-    onSuccess: (job) => {
-      mine.current.add(job.id);
+    onSettled: () => {
       return queries.invalidateQueries({ queryKey: key });
     },
     onError: (fault: Error) => void message.error(fault.message),

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { longerDelivered, USUAL } from "./delivery";
+import { inWords, longerDelivered, MOST, targetOf, typedSides, USUAL, withDpi, withSides } from "./delivery";
 
 describe("how large a picture is in a delivery", () => {
   it("is its size where nothing is cut off", () => {
@@ -15,5 +15,27 @@ describe("how large a picture is in a delivery", () => {
     // Of 2048 × 1024 the part of 4:5 is 819 × 1024.
     expect(longerDelivered({ ...USUAL, shape: "4:5", size: 1024 }, 2)).toBe(2048);
     expect(longerDelivered({ ...USUAL, shape: "16:9", size: 1600 }, 1)).toBe(1600);
+    expect(longerDelivered({ ...USUAL, shape: "typed", ratio: 1, size: 1000 }, 2)).toBe(2000);
   });
+});
+
+describe("a poster", () => {
+  const poster = withDpi(withSides({ ...USUAL, dpi: 200 }, (50 / 2.54) * 200, (70 / 2.54) * 200), 200);
+  it("has as many pixels as its centimetres ask for", () => {
+    expect(typedSides(poster)).toEqual([3937, 5512]);
+    expect(targetOf(poster)).toBe("poster");
+  });
+  it("keeps its centimetres when the dots per inch change", () => {
+    const fine = withDpi(poster, 300);
+    expect(typedSides(fine)).toEqual([5906, 8268]);
+    expect(fine.dpi).toBe(300);
+  });
+  it("is no larger than a file may be", () => {
+    expect(withDpi(poster, 1000).size).toBe(MOST);
+  });
+});
+
+it("says what a delivery is", () => {
+  expect(inWords(USUAL)).toBe("As it is, 2048 px, JPEG");
+  expect(inWords({ ...withSides(USUAL, 3000, 2000), format: "tiff16" })).toBe("Typed, 3000 × 2000, TIFF 16");
 });

@@ -11,7 +11,7 @@ interface Props {
 
 /** A part of the panel that is folded away or open, as this artist left it. */
 export function Fold({ section, label, note, children }: Props) {
-  const open = usePrefs((prefs) => prefs.open[section]);
+  const open = usePrefs((prefs) => prefs.open[section] ?? false);
   return (
     <section className="panel-part" aria-label={label}>
       <div className="part-head">
