@@ -13,6 +13,7 @@ from caracol.core.kinds.catalogue import KINDS  # noqa: E402
 from caracol.core.kinds.describe import describe  # noqa: E402
 from caracol.core.piece.describe import describe_everything  # noqa: E402
 from caracol.core.piece.files import piece_schema  # noqa: E402
+from caracol.core.piece.recipe import recipe_schema  # noqa: E402
 from caracol.studio.api.app import api  # noqa: E402
 
 DOCS = Path(__file__).resolve().parents[1] / "docs"
@@ -39,6 +40,7 @@ def documents() -> dict[str, str]:
     return {
         "openapi.json": json.dumps(api.get_openapi_schema(path_prefix="/api/"), indent=1) + "\n",
         "piece.schema.json": json.dumps(piece_schema(), indent=1) + "\n",
+        "recipe.schema.json": json.dumps(recipe_schema(), indent=1) + "\n",
         "catalogue.json": json.dumps(describe_everything(), indent=1) + "\n",
         "steps.md": steps_table(),
     }

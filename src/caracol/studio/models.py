@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 import uuid
+from functools import cached_property
 from itertools import chain, count
 from typing import Any
 
 from django.db import models
 from django.utils import timezone
 
+from ..core.errors import PieceError
+from ..core.piece.recipe import Recipe as CoreRecipe
+from ..core.piece.recipe import check_recipe
 from ..core.reading.reading import Reading
 
 
@@ -158,6 +162,40 @@ class Gradient(Removable):
 
     def __str__(self) -> str:
         return self.name
+
+
+class Recipe(Removable):
+    """A recipe of the book; `data` is the recipe file's JSON. Those that come with Caracol have a key."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    key = models.CharField(max_length=64, blank=True, default="")
+    name = models.CharField(max_length=200)
+    tags = models.JSONField(default=list)
+    data = models.JSONField()
+    # File name of the photo that its picture is made of, where that is on the Shelf.
+    photo = models.CharField(max_length=255, blank=True, default="")
+    created_at = models.DateTimeField(default=timezone.now)
+    changed_at = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        ordering = ("-created_at", "name")
+
+    def __str__(self) -> str:
+        return self.name
+
+    @cached_property
+    def read(self) -> CoreRecipe | None:
+        """The recipe; None where this release cannot read it: then `faults` say why."""
+        try:
+            return check_recipe(self.data)
+        except PieceError as error:
+            self._faults = error.faults
+            return None
+
+    @property
+    def faults(self) -> list[str]:
+        """Why it cannot be read."""
+        return [] if self.read is not None else self._faults
 
 
 class Export(models.Model):

@@ -175,9 +175,33 @@ def filled(recipe: Recipe, photos: Mapping[str, str], values: Mapping[str, float
     return checked({key: value for key, value in data.items() if key in Piece.model_fields}, Piece)
 
 
-def with_one_photo(recipe: Recipe, photo: str, values: Mapping[str, float] | None = None) -> Piece:
-    """Return the piece that a recipe makes of one photo, in all its slots."""
-    return filled(recipe, {slot.layer: photo for slot in recipe.openings}, values)
+def with_one_photo(recipe: Recipe, photo: str, values: Mapping[str, float] | None = None, figure: str | None = None) -> Piece:
+    """Return the piece that a recipe makes of one photo.
+
+    The photo goes into every slot but those of cut-outs: they are given `figure`, a transparent picture, or are not seen without one. Where a
+    recipe has cut-outs alone, the photo goes into them.
+    """
+    figures = {layer.id for layer in recipe.open_layers() if layer.source.kind == "cut-out"}
+    if len(figures) == len(recipe.openings):
+        figures = set()
+    if figure is None and figures:
+        data = dump_piece(recipe)
+        data["layers"] = _without(data["layers"], figures)
+        slots, dials = ([one for one in data[what] if not _names(one, figures)] for what in ("slots", "dials"))
+        recipe = check_recipe({**data, "slots": slots, "dials": dials})
+        values = {name: value for name, value in (values or {}).items() if name in {dial["name"] for dial in dials}}
+    return filled(recipe, {slot.layer: (figure or photo) if slot.layer in figures else photo for slot in recipe.openings}, values)
+
+
+def _without(entries: list[dict[str, Any]], layers: set[str]) -> list[dict[str, Any]]:
+    """Return entries without some layers, and without groups that have none left."""
+    left = [{**entry, "layers": _without(entry["layers"], layers)} if "layers" in entry else entry for entry in entries]
+    return [entry for entry in left if entry["id"] not in layers and entry.get("layers") != []]
+
+
+def _names(part: Mapping[str, Any], layers: set[str]) -> bool:
+    """Whether a slot or a dial has to do with some layers."""
+    return part.get("layer") in layers or any(place[0] in layers for place in part.get("settings", ()))
 
 
 def _turn(recipe: Recipe, data: dict[str, Any], values: Mapping[str, float]) -> None:

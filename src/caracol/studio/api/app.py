@@ -1,6 +1,6 @@
 """The API as a whole."""
 
-from . import demo, errors, exports, figures, formulas, gradients, looks, photos, pieces, versions
+from . import demo, errors, exports, figures, formulas, gradients, looks, photos, pieces, recipes, versions
 from .described import DescribedAPI
 
 api = DescribedAPI(title="Caracol", version="1", docs_url=None, openapi_url="/openapi.json")
@@ -9,6 +9,7 @@ api.add_router("/pieces", pieces.router)
 api.add_router("/demo", demo.router)
 api.add_router("/figures", figures.router)
 api.add_router("/formulas", formulas.router)
+api.add_router("/recipes", recipes.router)
 api.add_router("/gradients", gradients.router)
 api.add_router("", looks.router)
 api.add_router("", exports.router)

@@ -11,6 +11,7 @@ from django.core.management.base import BaseCommand, CommandError, CommandParser
 from caracol.studio.exports import requeue
 from caracol.studio.photos import refresh_readings
 from caracol.studio.pieces import check_all
+from caracol.studio.recipes import load_ours
 from caracol.studio.sweeping import sweep_files, sweep_tasks
 
 HOUR = 3600.0
@@ -38,6 +39,7 @@ class Command(BaseCommand):
         sweep_tasks()
         since = time.time() - HOUR if options["since"] is None else options["since"]
         swept, read, left, unread = sweep_files(since), refresh_readings(), requeue(), check_all()
+        load_ours()
         self._tell(swept, "files that nothing names were put away (swept/, for thirty days).")
         self._tell(read, "photos were read again.")
         self._tell(unread, "pieces cannot be read by this release; the Shelf says which and why.")

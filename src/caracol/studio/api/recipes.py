@@ -1,0 +1,136 @@
+"""The recipe book, and recipes tried on photos."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable
+from uuid import UUID
+
+from django.db.models import QuerySet
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404
+from ninja import Router, Status
+from ninja.pagination import LimitOffsetPagination, paginate
+
+from ...core.errors import PieceError
+from ...core.piece.files import dump_piece
+from ...core.piece.recipe import check_recipe, filled
+from .. import recipes
+from ..models import Photo, Recipe
+from ..photos import clean_name
+from .schemas import FAULTS, FilledOut, RecipeFileIn, RecipeFillIn, RecipeIn, RecipeKeepIn, RecipeOut, TryOut
+from .serving import served
+
+router = Router(tags=["recipes"])
+
+
+@router.get("", response={200: list[RecipeOut], **FAULTS}, operation_id="list_recipes")
+@paginate(LimitOffsetPagination)
+def list_recipes(request: HttpRequest, search: str = "") -> QuerySet[Recipe]:
+    """List the recipes of the book, the newest first; `search` looks in names and tags."""
+    found = Recipe.objects.present()
+    for word in search.split():
+        found = found.filter(name__icontains=word) | found.filter(tags__icontains=word)
+    return found
+
+
+@router.post("", response={201: RecipeOut, **FAULTS}, operation_id="keep_recipe")
+def keep(request: HttpRequest, payload: RecipeKeepIn) -> Status[Recipe]:
+    """Keep a piece, or the trail of one of its layers, as a recipe."""
+    slots = None if payload.slots is None else {slot.layer: slot.label for slot in payload.slots}
+    dials = [dial.model_dump() for dial in payload.dials]
+    return Status(201, recipes.keep(payload.document, payload.name.strip(), payload.tags, dials, payload.layer, slots))
+
+
+@router.post("/opened", response={201: RecipeOut, **FAULTS}, operation_id="open_recipe")
+def open_file(request: HttpRequest, payload: RecipeFileIn) -> Status[Recipe]:
+    """Put a recipe file into the book."""
+    return Status(201, recipes.take_in(payload.data, payload.name.strip()))
+
+
+@router.put("/{recipe_id}", response={200: RecipeOut, **FAULTS}, operation_id="change_recipe")
+def change(request: HttpRequest, recipe_id: UUID, payload: RecipeIn) -> Recipe:
+    """Change a recipe's name, tags, dials and slots."""
+    told = payload.model_dump()
+    return recipes.change(get_object_or_404(Recipe, id=recipe_id), payload.name.strip(), payload.tags, told["dials"], told["slots"])
+
+
+@router.post("/{recipe_id}/copy", response={201: RecipeOut, **FAULTS}, operation_id="copy_recipe")
+def copy(request: HttpRequest, recipe_id: UUID) -> Status[Recipe]:
+    """Put a recipe into the book once more."""
+    return Status(201, recipes.copy(get_object_or_404(Recipe, id=recipe_id)))
+
+
+@router.delete("/{recipe_id}", response={200: RecipeOut, **FAULTS}, operation_id="delete_recipe")
+def delete(request: HttpRequest, recipe_id: UUID) -> Recipe:
+    """Take a recipe out of the book; `restore` brings it back."""
+    row = get_object_or_404(Recipe, id=recipe_id)
+    row.remove()
+    return row
+
+
+@router.post("/{recipe_id}/restore", response={200: RecipeOut, **FAULTS}, operation_id="restore_recipe")
+def restore(request: HttpRequest, recipe_id: UUID) -> Recipe:
+    """Bring a deleted recipe back."""
+    row = get_object_or_404(Recipe, id=recipe_id)
+    row.bring_back()
+    return row
+
+
+@router.get("/{recipe_id}/file", operation_id="recipe_file", include_in_schema=False)
+def file(request: HttpRequest, recipe_id: UUID) -> HttpResponse:
+    """Return a recipe as a file."""
+    row = get_object_or_404(Recipe, id=recipe_id)
+    response = HttpResponse(json.dumps(row.data, indent=2, ensure_ascii=False) + "\n", content_type="application/json")
+    response["Content-Disposition"] = f'attachment; filename="{clean_name(row.name).replace(" ", "-").lower() or "recipe"}.json"'
+    return response
+
+
+@router.get("/{recipe_id}/picture", operation_id="recipe_picture", include_in_schema=False)
+def picture(request: HttpRequest, recipe_id: UUID, photo: str = "", dials: str = "", size: int = 384) -> HttpResponse:
+    """Return a recipe on a photo (its own where none is named) as a JPEG; `dials` is a JSON object of values by name."""
+    row = get_object_or_404(Recipe, id=recipe_id)
+    with served(request) as stop:
+        data = recipes.try_picture(row, photo or recipes.shown_on(row), _values(dials), min(max(size, 32), 1024), stop)
+    response = HttpResponse(data, content_type="image/jpeg")
+    # What is seen depends on the recipe, which may be changed; the address names its last change.
+    response["Cache-Control"] = "private, max-age=3600"
+    return response
+
+
+def _values(text: str) -> dict[str, float]:
+    if not text:
+        return {}
+    try:
+        return {str(name): float(value) for name, value in json.loads(text).items()}
+    except (ValueError, TypeError, AttributeError) as error:
+        raise PieceError(["dials: expected a JSON object of numbers by name"]) from error
+
+
+@router.post("/{recipe_id}/filled", response={200: FilledOut, **FAULTS}, operation_id="fill_recipe")
+def fill(request: HttpRequest, recipe_id: UUID, payload: RecipeFillIn) -> FilledOut:
+    """Return the piece that a recipe makes of photos."""
+    row = get_object_or_404(Recipe, id=recipe_id)
+    return FilledOut(document=dump_piece(filled(check_recipe(row.data), payload.photos, payload.dials)))
+
+
+def _tries(found: Iterable[recipes.Try]) -> list[TryOut]:
+    return [
+        TryOut(
+            recipe=one.recipe.id, recipe_name=one.recipe.name, photo=one.photo.file_name, photo_name=one.photo.name,
+            ratio=one.photo.width / max(1, one.photo.height), worth=one.fit.worth, reason=one.fit.reason,
+        )
+        for one in found
+    ]  # fmt: skip
+
+
+@router.get("/{recipe_id}/tries", response={200: list[TryOut], **FAULTS}, operation_id="try_recipe")
+def try_recipe(request: HttpRequest, recipe_id: UUID) -> list[TryOut]:
+    """Return a recipe on every photo of the Shelf, the best fit first."""
+    return _tries(recipes.tries_of_recipe(get_object_or_404(Recipe, id=recipe_id)))
+
+
+@router.get("/on/{photo_id}", response={200: list[TryOut], **FAULTS}, operation_id="try_photo")
+def try_photo(request: HttpRequest, photo_id: UUID) -> list[TryOut]:
+    """Return every recipe of the book on a photo, the best fit first."""
+    return _tries(recipes.tries_of_photo(get_object_or_404(Photo, id=photo_id)))
