@@ -85,6 +85,17 @@ def test_a_try_shows_what_the_recipe_makes_of_the_photo(api: Api) -> None:
     assert api.get(f"recipes/{recipe['id']}/picture?photo=gone.png").status_code in (404, 422)
 
 
+def test_picked_tries_become_pieces(api: Api) -> None:
+    recipe, photos = kept(api), [api.photo(seed)["file_name"] for seed in (2, 3)]
+    made = api.send("post", f"recipes/{recipe['id']}/pieces", {"photos": photos, "dials": {"Turn": 0.5}})
+    assert made.status_code == 201
+    assert [row["name"] for row in made.json()] == ["marsh 2, whirl", "marsh 3, whirl"]
+    document = api.get(f"pieces/{made.json()[1]['id']}").json()["document"]
+    assert document["layers"][0]["source"]["photo"] == photos[1]
+    assert document["layers"][0]["steps"][0]["settings"]["turns"] == 0.5
+    assert api.send("post", f"recipes/{recipe['id']}/pieces", {"photos": ["gone.png"]}).status_code == 404
+
+
 def test_tries_stand_best_first_with_the_reason(api: Api) -> None:
     load_ours()
     photo = api.photo(1)

@@ -1,6 +1,8 @@
 import { Route, Routes } from "react-router";
 import { BenchPage } from "./bench/BenchPage";
 import { FigurePage } from "./figure/FigurePage";
+import { RecipesPage } from "./recipes/RecipesPage";
+import { TryPhotoPage, TryRecipePage } from "./recipes/TryPage";
 import { NotHere } from "./shared/NotHere";
 import { ShelfPage } from "./shelf/ShelfPage";
 
@@ -10,6 +12,9 @@ export function App() {
       <Route path="/" element={<ShelfPage />} />
       <Route path="/bench/:pieceId" element={<BenchPage />} />
       <Route path="/figure/:fileName" element={<FigurePage />} />
+      <Route path="/recipes" element={<RecipesPage />} />
+      <Route path="/recipes/:recipeId/try" element={<TryRecipePage />} />
+      <Route path="/recipes/on/:photoId" element={<TryPhotoPage />} />
       <Route path="*" element={<NotHere />} />
     </Routes>
   );

@@ -9,15 +9,16 @@ from typing import Any
 from django.utils import timezone
 
 from ..core.errors import MissingPhoto
-from ..core.piece.files import check_piece
+from ..core.piece.files import check_piece, dump_piece
 from ..core.piece.fit import Fit, fit_of
 from ..core.piece.ours import OURS
 from ..core.piece.recipe import Recipe, check_recipe, dump_recipe, kept, with_one_photo
 from ..core.render import Context, Renderer
 from .looks import CACHE, LIMITS
-from .models import Photo, free_name
+from .models import Photo, Piece, free_name
 from .models import Recipe as Row
 from .photos import SHELF, to_jpeg
+from .pieces import create
 
 
 def load_ours() -> int:
@@ -132,6 +133,19 @@ def shown_on(row: Row) -> str:
     if best is None:
         raise MissingPhoto("there is no photo on the Shelf to show it on")
     return best.photo.file_name
+
+
+def make_pieces(row: Row, file_names: Iterable[str], values: Mapping[str, float]) -> list[Piece]:
+    """Make a piece of a recipe and each of some photos."""
+    recipe = check_recipe(row.data)
+    found = []
+    for file_name in file_names:
+        photo = Photo.objects.present().filter(file_name=file_name).first()
+        if photo is None:
+            raise MissingPhoto(f"photo {file_name!r} is not on the Shelf")
+        piece = with_one_photo(recipe, file_name, values, figure_for(file_name))
+        found.append(create(f"{photo.name}, {row.name.lower()}", dump_piece(piece)))
+    return found
 
 
 def figure_for(file_name: str) -> str | None:

@@ -26,6 +26,10 @@ export type Run = Schemas["RunOut"];
 export type Start = Schemas["StartOut"];
 export type ExportJob = Schemas["ExportOut"];
 export type ExportOptions = Required<Schemas["ExportIn"]>;
+export type Recipe = Schemas["RecipeOut"];
+export type RecipeChange = Schemas["RecipeIn"];
+export type Dial = Schemas["DialData"];
+export type Try = Schemas["TryOut"];
 export type Fault = Schemas["ErrorBody"];
 
 /** A fault the server named, or none it could name (no connection). */

@@ -16,6 +16,9 @@ export function Head({ children }: { children?: ReactNode }) {
         <Link to="/" aria-current={pathname === "/" ? "page" : undefined}>
           Shelf
         </Link>
+        <Link to="/recipes" aria-current={pathname.startsWith("/recipes") ? "page" : undefined}>
+          Recipes
+        </Link>
       </nav>
       <div className="slot">{children}</div>
     </header>

@@ -36,6 +36,9 @@ export function PhotoSide({ photo, starts, busy, onStart, onRename, onDelete }: 
           <StartButtons key={start.key} start={start} reading={reading} busy={busy} onStart={onStart} />
         ))}
       </section>
+      <Button className="at-start" onClick={() => navigate(`/recipes/on/${photo.id}`)}>
+        Try recipes on it
+      </Button>
       {(!photo.transparent || photo.cut) && (
         <Button className="at-start" onClick={() => navigate(`/figure/${encodeURIComponent(photo.file_name)}`)}>
           {photo.cut ? "Correct the figure" : "Cut a figure out of it"}

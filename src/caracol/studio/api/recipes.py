@@ -16,9 +16,9 @@ from ...core.errors import PieceError
 from ...core.piece.files import dump_piece
 from ...core.piece.recipe import check_recipe, filled
 from .. import recipes
-from ..models import Photo, Recipe
+from ..models import Photo, Piece, Recipe
 from ..photos import clean_name
-from .schemas import FAULTS, FilledOut, RecipeFileIn, RecipeFillIn, RecipeIn, RecipeKeepIn, RecipeOut, TryOut
+from .schemas import FAULTS, FilledOut, PieceRow, RecipeFileIn, RecipeFillIn, RecipeIn, RecipeKeepIn, RecipeOut, RecipePiecesIn, TryOut
 from .serving import served
 
 router = Router(tags=["recipes"])
@@ -46,6 +46,12 @@ def keep(request: HttpRequest, payload: RecipeKeepIn) -> Status[Recipe]:
 def open_file(request: HttpRequest, payload: RecipeFileIn) -> Status[Recipe]:
     """Put a recipe file into the book."""
     return Status(201, recipes.take_in(payload.data, payload.name.strip()))
+
+
+@router.get("/{recipe_id}", response={200: RecipeOut, **FAULTS}, operation_id="get_recipe")
+def get(request: HttpRequest, recipe_id: UUID) -> Recipe:
+    """Return a recipe with what it leaves open."""
+    return get_object_or_404(Recipe, id=recipe_id)
 
 
 @router.put("/{recipe_id}", response={200: RecipeOut, **FAULTS}, operation_id="change_recipe")
@@ -112,6 +118,12 @@ def fill(request: HttpRequest, recipe_id: UUID, payload: RecipeFillIn) -> Filled
     """Return the piece that a recipe makes of photos."""
     row = get_object_or_404(Recipe, id=recipe_id)
     return FilledOut(document=dump_piece(filled(check_recipe(row.data), payload.photos, payload.dials)))
+
+
+@router.post("/{recipe_id}/pieces", response={201: list[PieceRow], **FAULTS}, operation_id="make_pieces")
+def make_pieces(request: HttpRequest, recipe_id: UUID, payload: RecipePiecesIn) -> Status[list[Piece]]:
+    """Make a piece of the recipe and each of some photos."""
+    return Status(201, recipes.make_pieces(get_object_or_404(Recipe, id=recipe_id), payload.photos, payload.dials))
 
 
 def _tries(found: Iterable[recipes.Try]) -> list[TryOut]:

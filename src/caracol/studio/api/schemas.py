@@ -611,7 +611,7 @@ class DialData(Schema):
     """A dial of a recipe: its name, the settings that it turns (layer, step, setting), and from where to where."""
 
     name: Annotated[str, Field(min_length=1, max_length=60)]
-    settings: Annotated[list[tuple[str, str, str]], Field(min_length=1, max_length=50)]
+    settings: Annotated[list[Annotated[list[str], Field(min_length=3, max_length=3)]], Field(min_length=1, max_length=50)]
     low: float
     high: float
     value: float
@@ -696,6 +696,13 @@ class RecipeFillIn(Schema):
     """Photos by layer (file names), and dials by name."""
 
     photos: dict[str, str]
+    dials: dict[str, float] = Field(default_factory=dict)
+
+
+class RecipePiecesIn(Schema):
+    """Photos by file name, each to become a piece, and dials by name."""
+
+    photos: Annotated[list[str], Field(min_length=1, max_length=200)]
     dials: dict[str, float] = Field(default_factory=dict)
 
 

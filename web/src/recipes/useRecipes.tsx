@@ -1,0 +1,104 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { App } from "antd";
+import { useNavigate } from "react-router";
+import { api, type Recipe, type RecipeChange, take } from "../api/client";
+import { usePages } from "../shared/usePages";
+
+/** Where a recipe's picture on a photo lies; on the photo that suits it where none is named. Changed recipes have other addresses. */
+export function pictureOf(recipe: { id: string; changed_at: string }, photo = "", dials: Record<string, number> = {}, size = 384): string {
+  const asked = new URLSearchParams({ size: String(size), v: recipe.changed_at });
+  if (photo) asked.set("photo", photo);
+  if (Object.keys(dials).length) asked.set("dials", JSON.stringify(dials));
+  return `/api/recipes/${recipe.id}/picture?${asked}`;
+}
+
+/** The book, and what can be done with a recipe of it. */
+export function useRecipes(search: string) {
+  const queries = useQueryClient();
+  const { message, notification } = App.useApp();
+  const tell = (fault: Error) => void message.error(fault.message);
+  const refresh = () => queries.invalidateQueries({ queryKey: ["recipes"] });
+  const book = usePages(["recipes", search], (query) => take(api.GET("/api/recipes", { params: { query: { ...query, search } } })));
+  const change = useMutation({
+    mutationFn: ({ id, to }: { id: string; to: RecipeChange }) =>
+      take(api.PUT("/api/recipes/{recipe_id}", { params: { path: { recipe_id: id } }, body: to })),
+    onSettled: refresh,
+    onError: tell,
+  });
+  const copy = useMutation({
+    mutationFn: (id: string) => take(api.POST("/api/recipes/{recipe_id}/copy", { params: { path: { recipe_id: id } } })),
+    onSettled: refresh,
+    onError: tell,
+  });
+  const open = useMutation({
+    mutationFn: async (file: File) => {
+      let data: Record<string, unknown>;
+      try {
+        data = JSON.parse(await file.text());
+      } catch {
+        throw new Error(`${file.name} is not a recipe file: it is not valid JSON.`);
+      }
+      return take(api.POST("/api/recipes/opened", { body: { data, name: file.name.replace(/\.json$/, "") || "Recipe" } }));
+    },
+    onSettled: refresh,
+    onError: (fault: Error, file) => void message.error({ content: `${file.name}: ${fault.message}`, duration: 12 }),
+  });
+  const remove = useMutation({
+    mutationFn: (recipe: Recipe) => take(api.DELETE("/api/recipes/{recipe_id}", { params: { path: { recipe_id: recipe.id } } })),
+    onSuccess: (_, recipe) => {
+      const key = `recipe-${recipe.id}`;
+      const undo = () => {
+        notification.destroy(key);
+        take(api.POST("/api/recipes/{recipe_id}/restore", { params: { path: { recipe_id: recipe.id } } }))
+          .then(refresh)
+          .catch(tell);
+      };
+      notification.open({
+        key,
+        title: `“${recipe.name}” was taken out of the book`,
+        duration: 12,
+        placement: "bottomLeft",
+        actions: <UndoButton onClick={undo} />,
+      });
+    },
+    onSettled: refresh,
+    onError: tell,
+  });
+  return { book, change, copy, open, remove };
+}
+
+function UndoButton({ onClick }: { onClick: () => void }) {
+  return (
+    <button type="button" className="bare chip" onClick={onClick}>
+      Undo
+    </button>
+  );
+}
+
+/** One recipe, wherever it stands in the book. */
+export function useRecipe(id: string | undefined) {
+  return useQuery({
+    queryKey: ["recipes", "one", id],
+    queryFn: () => take(api.GET("/api/recipes/{recipe_id}", { params: { path: { recipe_id: id ?? "" } } })),
+    enabled: Boolean(id),
+    retry: false,
+  });
+}
+
+/** Make pieces of a recipe and photos; one alone is opened. */
+export function useMakePieces() {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const { message } = App.useApp();
+  return useMutation({
+    mutationFn: ({ recipe, photos, dials }: { recipe: string; photos: string[]; dials: Record<string, number> }) =>
+      take(api.POST("/api/recipes/{recipe_id}/pieces", { params: { path: { recipe_id: recipe } }, body: { photos, dials } })),
+    onSuccess: (pieces) => {
+      const [only] = pieces;
+      if (pieces.length === 1 && only) navigate(`/bench/${only.id}`);
+      else void message.success(`${pieces.length} pieces were made; they stand on the Shelf.`);
+      return queries.invalidateQueries({ queryKey: ["pieces"] });
+    },
+    onError: (fault: Error) => void message.error(fault.message),
+  });
+}
