@@ -27,6 +27,9 @@ export function BenchHead({ queue, onKeys }: { queue: SaveQueue; onKeys: () => v
       <Button aria-pressed={overlay?.kind === "roll"} onClick={() => toggle("roll")}>
         Roll
       </Button>
+      <Button aria-pressed={side === "recipes"} onClick={() => patch({ side: side === "recipes" ? "step" : "recipes" })}>
+        Recipes
+      </Button>
       <Button aria-pressed={side === "history"} onClick={() => patch({ side: side === "history" ? "step" : "history" })}>
         History
       </Button>

@@ -70,7 +70,7 @@ export function BenchPage() {
   const trailHeight = usePrefs((prefs) => prefs.trailHeight);
   const [keysShown, setKeysShown] = useState(false);
   const showKeys = () => setKeysShown(true);
-  useBenchKeys(showKeys);
+  useBenchKeys(showKeys, (words) => void message.info(words));
   const { takeFile } = useExchange();
   const onDrop = (files: File[]) => files[0] && void takeFile(files[0]);
   const drop = useDropzone({ onDrop, noClick: true, noKeyboard: true, multiple: false });

@@ -8,6 +8,7 @@ import { PiecePanel } from "./panel/PiecePanel";
 import { SourcePanel } from "./panel/SourcePanel";
 import { StepPanel } from "./panel/StepPanel";
 import { PANEL, prefer, usePrefs } from "./prefs";
+import { RecipesPanel } from "./recipes/RecipesPanel";
 import { useBenchPart, useDocument } from "./store";
 import { HistoryPanel } from "./versions/HistoryPanel";
 import { VersionsPanel } from "./versions/VersionsPanel";
@@ -32,6 +33,7 @@ function Side({ pieceId, saveNow }: Props) {
   const { side, selected } = useBenchPart("side", "selected");
   if (side === "export") return <ExportPanel pieceId={pieceId} saveNow={saveNow} />;
   if (side === "versions") return <VersionsPanel pieceId={pieceId} saveNow={saveNow} />;
+  if (side === "recipes") return <RecipesPanel />;
   if (side === "history") return <HistoryPanel />;
   if (selected === LAYER) return <LayerPanel />;
   if (selected === SOURCE) return <SourcePanel />;

@@ -3,6 +3,7 @@ import { useHotkeys } from "react-hotkeys-hook";
 import { copySteps, doAgain, pasteSteps } from "./clipboard";
 import { stepsOf } from "./model/piece";
 import { NEXT, prefer, usePrefs } from "./prefs";
+import { lastAgain } from "./recipes/using";
 import { useBench } from "./store";
 import { zoomTo, zoomToPixels } from "./store/view";
 
@@ -38,13 +39,14 @@ export const KEYS: [string, string][] = [
   ["Q (hold)", "Press on the picture to take a source or a colour from there"],
   ["L", "Roll: twelve variants"],
   ["Alt (drag a bar)", "Let it leave its level"],
+  ["B", "The last recipe again, on this piece's photos"],
   ["V", "Versions"],
   ["E", "Export"],
   ["?", "This list"],
 ];
 
 /** Bind the keys while the Bench is open. */
-export function useBenchKeys(showKeys: () => void): void {
+export function useBenchKeys(showKeys: () => void, tell: (words: string) => void): void {
   const patch = useBench((state) => state.patch);
   const selectBy = (way: 1 | -1) => {
     const { history, selected, layer } = useBench.getState();
@@ -114,6 +116,7 @@ export function useBenchKeys(showKeys: () => void): void {
   useHotkeys("shift+m", () => brush(1, 0.1));
   useHotkeys("p", () => patch({ plate: useBench.getState().plate ? null : useBench.getState().lastPlate }));
   useHotkeys("r", doAgain);
+  useHotkeys("b", () => void lastAgain(tell));
   useHotkeys("e", () => patch({ side: "export" }));
   useHotkeys("mod+z", () => useBench.getState().undo(), { preventDefault: true });
   useHotkeys(["mod+shift+z", "mod+y"], () => useBench.getState().redo(), { preventDefault: true });

@@ -3,7 +3,7 @@ import { USUAL } from "../model/delivery";
 import type { Point } from "../model/geometry";
 import type { PieceDocument } from "../model/piece";
 
-export type Side = "step" | "export" | "versions" | "history";
+export type Side = "step" | "export" | "versions" | "history" | "recipes";
 /** What the stage is compared with: the original photo, the step before, or a version. */
 export type Against = { kind: "original" } | { kind: "before" } | { kind: "version"; id: string; document: PieceDocument; name: string };
 

@@ -1,0 +1,50 @@
+import { api, type Document, type Recipe, take } from "../../api/client";
+import { allLayers, type PieceDocument } from "../model/piece";
+import { useBench } from "../store";
+
+const LAST = "caracol-last-recipe";
+
+interface Last {
+  id: string;
+  name: string;
+  dials: Record<string, number>;
+}
+
+/** The photos of a piece, from the lowest layer up. */
+export const photosOf = (document: PieceDocument): string[] =>
+  allLayers(document).flatMap((layer) => (typeof layer.source?.photo === "string" ? [layer.source.photo] : []));
+
+/** Which photo goes into which slot at first: the piece's own, in their order; a slot that none is left for stays open. */
+export function firstPhotos(recipe: Pick<Recipe, "slots">, document: PieceDocument): Record<string, string> {
+  const photos = photosOf(document);
+  return Object.fromEntries(recipe.slots.flatMap((slot, index) => (photos[index] ? [[slot.layer, photos[index]]] : [])));
+}
+
+export const isFilled = (recipe: Pick<Recipe, "slots">, photos: Record<string, string>) => recipe.slots.every((slot) => photos[slot.layer]);
+
+/** The piece that a recipe makes. */
+export const filledWith = async (id: string, photos: Record<string, string>, dials: Record<string, number>): Promise<Document> =>
+  (await take(api.POST("/api/recipes/{recipe_id}/filled", { params: { path: { recipe_id: id } }, body: { photos, dials } }))).document;
+
+/** Put a recipe in place of what the piece is; one undo takes it back. */
+export function putInPlace(recipe: Last, document: Document): void {
+  const { edit, patch } = useBench.getState();
+  localStorage.setItem(LAST, JSON.stringify({ id: recipe.id, name: recipe.name, dials: recipe.dials }));
+  edit({ type: "replace", document: document as PieceDocument, what: `recipe: ${recipe.name}` });
+  patch({ selected: null, split: null, beside: false, against: { kind: "original" } });
+}
+
+/** Use the last recipe again, on this piece's photos. */
+export async function lastAgain(tell: (fault: string) => void): Promise<void> {
+  const last = JSON.parse(localStorage.getItem(LAST) ?? "null") as Last | null;
+  if (!last) return tell("No recipe was used yet.");
+  const { document } = useBench.getState().history.present;
+  try {
+    const recipe = await take(api.GET("/api/recipes/{recipe_id}", { params: { path: { recipe_id: last.id } } }));
+    const photos = firstPhotos(recipe, document);
+    if (!isFilled(recipe, photos)) return tell(`${recipe.name} asks for more photos than this piece has; choose them under Recipes.`);
+    putInPlace(last, await filledWith(last.id, photos, last.dials));
+  } catch (fault) {
+    tell((fault as Error).message);
+  }
+}
