@@ -47,7 +47,7 @@ def test_upload_planet_turn_export(page: Page, photo: Path, var: Path, tmp_path:
     renderer = Renderer(check_piece(bench.saved()), Context(PhotoFolder(photo.parent)))
     assert np.array_equal(np.asarray(Image.open(file)), collect(*renderer.rows(700)))
     expect(page.get_by_role("link", name=re.compile("Download"))).to_be_visible()
-    expect(page.get_by_text("700 × 700")).to_be_visible()
+    expect(page.get_by_text("700 × 700 ·")).to_be_visible()
 
 
 def test_what_was_done_is_there_after_reload_and_on_the_shelf(bench: Bench, page: Page) -> None:
