@@ -170,7 +170,7 @@ def test_work_that_never_tells_how_far_it_is_hears_the_cancel(api: Api, queued: 
     export = ask(api, api.piece())
     Export.objects.filter(id=export["id"]).update(state=Export.State.WORKING)
     monkeypatch.setattr(delivery, "PAUSE", 0.0)
-    watch = delivery.Watch(Export.objects.get())
+    watch = delivery.Watch(Export.objects.all())
     assert not watch.stop()
     exports.cancel(Export.objects.get())
     assert watch.stop()

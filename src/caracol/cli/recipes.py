@@ -17,6 +17,7 @@ from ..core.delivering import Kind, Wanted, deliver, renderer_for
 from ..core.errors import CaracolError, PieceError
 from ..core.io.decode import PhotoFolder
 from ..core.io.formats import FORMATS, SUFFIXES, Format, encode
+from ..core.naming import names_for
 from ..core.piece.fit import fit_of
 from ..core.piece.recipe import check_recipe, dump_recipe, load_recipe, with_one_photo
 from ..core.reading.reading import read
@@ -26,7 +27,6 @@ from .common import Progress
 
 ENDINGS = {".jpg", ".jpeg", ".png", ".webp", ".tif", ".tiff", ".avif"}
 """Files of a folder that are taken for photos."""
-TOKENS = ("photo", "recipe", "number")
 
 
 def dials_of(words: list[str]) -> dict[str, float]:
@@ -53,30 +53,6 @@ def photos_in(places: list[Path]) -> list[Path]:
             found.append(place)
     if not found:
         raise PieceError([f"{', '.join(str(place) for place in places)}: there is no photo in it"])
-    return found
-
-
-def names_for(pattern: str, photos: list[Path], recipe: str, suffix: str) -> list[str]:
-    """Return a file name for each photo; those that would be alike are numbered.
-
-    Raises
-    ------
-    PieceError
-        The pattern has a word that is not known, or leads into another folder.
-    """
-    taken: set[str] = set()
-    found = []
-    for number, photo in enumerate(photos, 1):
-        try:
-            stem = pattern.format(photo=photo.stem, recipe=recipe.lower().replace(" ", "-"), number=f"{number:03d}")
-        except (KeyError, IndexError, ValueError) as error:
-            known = ", ".join(f"{{{token}}}" for token in TOKENS)
-            raise PieceError([f"--name {pattern}: only {known} are filled in"]) from error
-        if not stem or Path(stem).name != stem:
-            raise PieceError([f"--name {pattern}: {stem!r} is no plain file name"])
-        name = next(one for k in range(1, len(photos) + 2) if (one := f"{stem}{'' if k == 1 else f'-{k}'}{suffix}") not in taken)
-        taken.add(name)
-        found.append(name)
     return found
 
 
@@ -134,7 +110,8 @@ def _apply(args: argparse.Namespace) -> None:
     with_one_photo(recipe, photos[0].name, values)  # what is wrong with the recipe or its dials is told before anything is made
     args.output.mkdir(parents=True, exist_ok=True)
     wanted = common.wanted(args, cast(Kind, kind))
-    outs = [args.output / name for name in names_for(args.name, photos, recipe.name, wanted.suffix)]
+    stems = [photo.stem for photo in photos]
+    outs = [args.output / name for name in names_for(args.name, stems, recipe.name, wanted.suffix)]
     tasks = [Task(dump_recipe(recipe), photo, out, wanted, values) for photo, out in zip(photos, outs, strict=True)]
     left = [task for task in tasks if not (args.resume and task.out.exists())]
     if len(left) < len(tasks):

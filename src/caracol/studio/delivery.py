@@ -7,6 +7,7 @@ import time
 from typing import Any
 
 from django.conf import settings
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from ..core.delivering import ENCODING, Delivered, Wanted, check_cost, deliver
@@ -30,8 +31,10 @@ PAUSE = 0.25
 class Watch:
     """Tells the database how far the work is, and hears from it whether to stop; not more often than `PAUSE`."""
 
-    def __init__(self, export: Export) -> None:
-        self.rows = Export.objects.filter(id=export.id)
+    def __init__(self, rows: QuerySet[Any], heard: bool = False) -> None:
+        """Of the one row in `rows`; with `heard` it also says when it was last heard of."""
+        self.rows = rows
+        self.heard = heard
         self.next_look = 0.0
         self.share = 0.0
         self.rendering = 1.0
@@ -63,7 +66,8 @@ class Watch:
         if now < self.next_look or threading.get_ident() != self.thread:
             return
         self.next_look = now + PAUSE
-        self.stopped = not self.rows.filter(state=Export.State.WORKING).update(share=self.share)
+        said = {"heard_at": timezone.now()} if self.heard else {}
+        self.stopped = not self.rows.filter(state="working").update(share=self.share, **said)
 
 
 def work(export_id: str) -> None:
@@ -72,31 +76,32 @@ def work(export_id: str) -> None:
     if not taken:
         return
     export = Export.objects.get(id=export_id)
-    watch = Watch(export)
+    watch = Watch(Export.objects.filter(id=export.id))
     try:
         found = made(check_piece(export.document), export.options, watch)
         stored = media.store("exports", found.content, wanted_of(export.options).suffix)
     except Overtaken:
         return
     except (CaracolError, OSError) as error:
-        _finish(
-            export,
-            state=Export.State.FAILED,
-            message=str(error) if isinstance(error, CaracolError) else f"The file could not be written: {error.strerror}.",
-        )
+        _finish(export, state=Export.State.FAILED, message=in_words(error))
         return
-    except Exception:
+    except Exception as error:
         # The worker logs it; the artist must not be left with work that seems to go on for ever.
-        _finish(
-            export,
-            state=Export.State.FAILED,
-            message="It stopped for a reason Caracol has no words for; the worker's log has it. Try a smaller size.",
-        )
+        _finish(export, state=Export.State.FAILED, message=in_words(error))
         raise
     _finish(
         export, state=Export.State.DONE, share=1, stored=stored, size_bytes=len(found.content), width=found.width, height=found.height,
         message=found.lost,
     )  # fmt: skip
+
+
+def in_words(error: Exception) -> str:
+    """Return what an artist is told of a fault in a delivery."""
+    if isinstance(error, CaracolError):
+        return str(error)
+    if isinstance(error, OSError):
+        return f"The file could not be written: {error.strerror}."
+    return "It stopped for a reason Caracol has no words for; the worker's log has it. Try a smaller size."
 
 
 def wanted_of(options: dict[str, Any]) -> Wanted:

@@ -4,7 +4,7 @@ import logging
 
 from django_tasks import task
 
-from . import delivery
+from . import delivery, run_work
 from .demo import loading
 from .memory import give_back
 
@@ -16,6 +16,16 @@ def run_export(export_id: str) -> None:
     """Do one export."""
     try:
         delivery.work(export_id)
+    finally:
+        give_back()
+
+
+@task()
+def work_on_run(run_id: str) -> None:
+    """Do photos of a run for a while; what is left waits its turn behind other work."""
+    try:
+        if run_work.work(run_id):
+            work_on_run.enqueue(run_id)
     finally:
         give_back()
 

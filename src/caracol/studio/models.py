@@ -230,3 +230,62 @@ class Export(models.Model):
 
     def __str__(self) -> str:
         return self.file_name
+
+
+class Run(models.Model):
+    """A recipe on many photos, as it was when that was asked for, and how the files are to be."""
+
+    class State(models.TextChoices):
+        WORKING = "working"
+        PAUSED = "paused"
+        DONE = "done"
+        CANCELLED = "cancelled"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    name = models.CharField(max_length=200)
+    recipe = models.JSONField()
+    dials = models.JSONField(default=dict)
+    options = models.JSONField()
+    state = models.CharField(max_length=12, choices=State.choices, default=State.WORKING)
+    asked_at = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        ordering = ("-asked_at",)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class RunPhoto(models.Model):
+    """One photo of a run: its file, or the work on it."""
+
+    class State(models.TextChoices):
+        WAITING = "waiting"
+        WORKING = "working"
+        DONE = "done"
+        FAILED = "failed"
+        CANCELLED = "cancelled"
+
+    run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="photos")
+    number = models.PositiveIntegerField()
+    photo = models.CharField(max_length=255)
+    file_name = models.CharField(max_length=255)
+    state = models.CharField(max_length=12, choices=State.choices, default=State.WAITING)
+    share = models.FloatField(default=0)
+    # When the worker that has it was last heard of, so that another may take it up where that one died.
+    heard_at = models.DateTimeField(null=True, blank=True)
+    times = models.PositiveIntegerField(default=0)
+    message = models.TextField(blank=True, default="")
+    stored = models.CharField(max_length=80, blank=True, default="")
+    small = models.CharField(max_length=80, blank=True, default="")
+    size_bytes = models.PositiveBigIntegerField(default=0)
+    width = models.PositiveIntegerField(default=0)
+    height = models.PositiveIntegerField(default=0)
+
+    class Meta:
+        ordering = ("number",)
+        constraints = (models.UniqueConstraint(fields=("run", "number"), name="run_number_once"),)
+        indexes = (models.Index(fields=("run", "state")),)
+
+    def __str__(self) -> str:
+        return self.file_name

@@ -14,7 +14,7 @@ from django.utils import timezone
 from django_tasks.base import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
 
-from .models import Export, Photo
+from .models import Export, Photo, RunPhoto
 
 OLD = timedelta(days=1)
 SWEPT = "swept"
@@ -40,6 +40,8 @@ def sweep_files(before: float) -> int:
     photos = {f"{digest}{suffix}" for digest, suffix in Photo.objects.values_list("digest", "suffix")}
     previews = {Path(name).name for name in Photo.objects.values_list("preview", flat=True)}
     exports = {Path(name).name for name in Export.objects.exclude(stored="").values_list("stored", flat=True)}
+    previews |= {Path(name).name for name in RunPhoto.objects.exclude(small="").values_list("small", flat=True)}
+    exports |= {Path(name).name for name in RunPhoto.objects.exclude(stored="").values_list("stored", flat=True)}
     named = {"photos": photos, "previews": previews, "exports": exports}
     count = 0
     for folder in (*named, "looks"):

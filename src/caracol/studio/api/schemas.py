@@ -724,6 +724,50 @@ class TryOut(Schema):
     reason: str
 
 
+class RunIn(Schema):
+    """A recipe on chosen photos (file names), as files."""
+
+    recipe: UUID
+    photos: Annotated[list[str], Field(min_length=1, max_length=2000)]
+    dials: dict[str, float] = Field(default_factory=dict)
+    options: ExportIn
+    pattern: Annotated[str, Field(min_length=1, max_length=120)] = "{photo}-{recipe}"
+
+
+class RunOut(Schema):
+    """A run, and how many of its photos are where; `share` of all its work is done, 0…1."""
+
+    id: UUID
+    name: str
+    state: Literal["working", "paused", "done", "cancelled"]
+    asked_at: datetime
+    options: ExportIn
+    waiting: int
+    working: int
+    done: int
+    failed: int
+    cancelled: int
+    share: float
+    size_bytes: int
+
+
+class RunPhotoOut(Schema):
+    """One photo of a run."""
+
+    id: int
+    number: int
+    photo: str
+    file_name: str
+    state: Literal["waiting", "working", "done", "failed", "cancelled"]
+    share: float
+    message: str
+    size_bytes: int
+    width: int
+    height: int
+    times: int
+    """How often it was begun."""
+
+
 class StopOut(Schema):
     """A stop of a gradient: its place, 0…1, and its colour."""
 

@@ -8,6 +8,7 @@ from django.contrib.auth.models import User
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
+from caracol.studio import runs
 from caracol.studio.exports import requeue
 from caracol.studio.photos import refresh_readings
 from caracol.studio.pieces import check_all
@@ -32,6 +33,7 @@ class Command(BaseCommand):
         if options["worker_died"]:
             sweep_tasks()
             self._tell(requeue(), "unfinished exports were put back in the queue.")
+            self._tell(runs.requeue(), "unfinished runs go on.")
             return
         call_command("migrate", verbosity=0)
         if settings.OPEN:
@@ -43,6 +45,7 @@ class Command(BaseCommand):
         self._tell(swept, "files that nothing names were put away (swept/, for thirty days).")
         self._tell(read, "photos were read again.")
         self._tell(unread, "pieces cannot be read by this release; the Shelf says which and why.")
+        self._tell(runs.requeue(), "unfinished runs go on.")
         self._tell(left, "unfinished exports were put back in the queue.")
 
     def _tell(self, count: int, what: str) -> None:
