@@ -22,7 +22,7 @@ import numpy as np
 from caracol.core.arrays import Array
 from caracol.core.kinds.catalogue import KINDS
 from caracol.core.piece.files import check_piece
-from caracol.core.piece.starts import RUNS, STARTS, start_piece
+from caracol.core.piece.starts import SEVERAL, STARTS, start_piece
 from caracol.core.pixels.kept_light import mean_light
 from caracol.core.pixels.pyramid import Pyramid, pyramid_of
 from caracol.core.reading.reading import read
@@ -67,8 +67,8 @@ def all_starts() -> Iterator[Shown]:
     for start in STARTS:
         if start.key != "plain":
             yield Shown("pieces", start.label, start.key)
-    for run in RUNS:
-        yield Shown("runs", run.name, [{"kind": kind, "settings": settings} for kind, settings in run.steps])
+    for one in SEVERAL:
+        yield Shown("several", one.name, [{"kind": kind, "settings": settings} for kind, settings in one.steps])
     for kind in KINDS:
         if kind.by_hand or kind.cuts:
             continue

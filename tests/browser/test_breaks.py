@@ -123,7 +123,7 @@ def test_runs_are_shown_while_a_threshold_is_dragged(plain: Bench, page: Page) -
     page.mouse.up()
     expect(page.locator(".stage img.veil")).to_be_hidden()
     plain.settle()
-    page.get_by_role("button", name="Show the runs").click()
+    page.get_by_role("button", name="Show the stretches").click()
     expect(page.locator(".stage img.veil")).to_be_visible()
     assert plain.settings("pixel-sort")["low"] > 0.35
 

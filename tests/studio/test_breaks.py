@@ -50,8 +50,8 @@ def test_bars_are_drawn_and_drawn_again_around_the_locked_ones(api: Api) -> None
     [
         ("bars", {"layer": "land", "step": "s2"}, "which has no bars"),
         ("bars", {"layer": "land", "step": "s9"}, "has no step 's9'"),
-        ("runs", {"layer": "land", "step": "s1"}, "which has no runs to show"),
-        ("runs", {"layer": "moon", "step": "s1"}, "no layer has the id 'moon'"),
+        ("stretches", {"layer": "land", "step": "s1"}, "which has no stretches to show"),
+        ("stretches", {"layer": "moon", "step": "s1"}, "no layer has the id 'moon'"),
         ("kept", {"layer": "moon"}, "no layer has the id 'moon'"),
     ],
 )
@@ -64,7 +64,7 @@ def test_what_is_not_there_is_said(api: Api, path: str, asked: dict[str, Any], s
 
 def test_runs_are_a_tint_where_they_are(api: Api) -> None:
     document = broken(api, {"kind": "pixel-sort", "settings": {"low": 0.5, "high": 0.6}})
-    answer = api.send("post", "runs", {"document": document, "layer": "land", "step": "s1", "size": 128})
+    answer = api.send("post", "stretches", {"document": document, "layer": "land", "step": "s1", "size": 128})
     alpha = np.asarray(Image.open(io.BytesIO(answer.content)))[..., 3]
     assert alpha.shape == (64, 128)
     assert 0.05 < (alpha > 0).mean() < 0.9

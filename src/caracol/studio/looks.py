@@ -228,7 +228,7 @@ def bars(piece: Piece, layer: str, step: str, again: int | None, stop: Stop = ne
     return bars_of(piece, _screen(stop), layer, step, again)
 
 
-def runs_veil(piece: Piece, layer: str, step: str, size: int, stop: Stop = never) -> bytes:
+def stretches_veil(piece: Piece, layer: str, step: str, size: int, stop: Stop = never) -> bytes:
     """Return what a step acts on as a transparent PNG."""
     return _tinted(runs_of(piece, _screen(stop, DRAFT), layer, step, size))
 

@@ -255,6 +255,22 @@ class Run(models.Model):
     def __str__(self) -> str:
         return self.name
 
+    @cached_property
+    def told(self) -> dict[str, float]:
+        """How many of its photos are in which state, the share of its work that is done, and the bytes of its files."""
+        rows = (
+            self.photos.values("state").annotate(n=models.Count("id"), share=models.Sum("share"), bytes=models.Sum("size_bytes")).order_by()
+        )
+        found: dict[str, float] = dict.fromkeys(RunPhoto.State.values, 0)
+        shared = 0.0
+        size = 0
+        for row in rows:
+            found[row["state"]] = row["n"]
+            over = row["state"] in (RunPhoto.State.FAILED, RunPhoto.State.CANCELLED)
+            shared += row["n"] if over else row["share"]
+            size += row["bytes"]
+        return found | {"share": shared / max(1.0, sum(found.values())), "size_bytes": size}
+
 
 class RunPhoto(models.Model):
     """One photo of a run: its file, or the work on it."""

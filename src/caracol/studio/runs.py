@@ -9,7 +9,6 @@ from typing import Any
 import cv2
 import numpy as np
 from django.db import transaction
-from django.db.models import Count
 from django.utils import timezone
 
 from ..core.contact import Shown, contact_sheet
@@ -60,15 +59,7 @@ def free_run_name(name: str) -> str:
 
 def hand_out(run: Run) -> None:
     """Tell the workers that there is something to do."""
-    from .jobs import work_on_run
-
     work_on_run.enqueue(str(run.id))
-
-
-def counts(run: Run) -> dict[str, int]:
-    """Return how many photos of a run are in which state."""
-    found = dict.fromkeys(State.values, 0)
-    return found | {row["state"]: row["n"] for row in run.photos.values("state").annotate(n=Count("id")).order_by()}
 
 
 def pause(run: Run) -> None:

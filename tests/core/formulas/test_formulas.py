@@ -15,7 +15,7 @@ from caracol.core.arrays import Array
 from caracol.core.errors import PieceError
 from caracol.core.formulas.book import BOOK
 from caracol.core.formulas.language import FUNCTIONS, LONGEST, MOST_NODES, FormulaError, Node, knobs_of, read_formula
-from caracol.core.formulas.program import compiled, run
+from caracol.core.formulas.program import compiled, evaluate
 from caracol.core.geometry.frame import Frame
 from caracol.core.piece.files import check_piece
 from caracol.core.render import render
@@ -27,7 +27,7 @@ X = np.array([-0.75, 0.0, 0.3, 1.25], np.float32)
 
 def value(text: str, x: Array = X, y: float = 0.5, **knobs: float) -> Array:
     rad, ang = np.hypot(x, y).astype(np.float32), np.full_like(x, 0.25)
-    return run(compiled(text, "y"), knobs, x, np.full_like(x, y), rad, ang)[0]
+    return evaluate(compiled(text, "y"), knobs, x, np.full_like(x, y), rad, ang)[0]
 
 
 @pytest.mark.parametrize(
@@ -156,7 +156,7 @@ def test_ten_thousand_hostile_strings() -> None:
             continue
         read += 1
         assert sum(1 for _ in tree.walk()) <= MOST_NODES
-        first, second = run(compiled(text, "y"), {}, X, X, X, X)
+        first, second = evaluate(compiled(text, "y"), {}, X, X, X, X)
         assert np.isfinite(first).all()
         assert np.isfinite(second).all()
     assert read > 100

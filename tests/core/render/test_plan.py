@@ -18,9 +18,9 @@ from caracol.core.piece.files import check_piece
 from caracol.core.piece.model import Piece
 from caracol.core.render import Context, Photos, Renderer, bend
 from caracol.core.render.cache import Cache
+from caracol.core.render.making import LONG, Run, whole
 from caracol.core.render.nodes import Node
 from caracol.core.render.plan import plan_whole, whole_needs
-from caracol.core.render.run import LONG, Run, whole
 from tests.core.render.test_warm_and_cold import PHOTOS
 from tests.documents import Document, documents
 from tests.pictures import OnePhoto, detailed, piece

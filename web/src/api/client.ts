@@ -22,7 +22,6 @@ export type FormulaWords = Schemas["FormulaWordsOut"];
 export type OwnFormula = Schemas["FormulaOut"];
 export type Cut = Schemas["CutData"];
 export type OwnGradient = Schemas["GradientOut"];
-export type Run = Schemas["RunOut"];
 export type Start = Schemas["StartOut"];
 export type ExportJob = Schemas["ExportOut"];
 export type ExportOptions = Required<Schemas["ExportIn"]>;
@@ -98,13 +97,14 @@ export const makeSheet = (body: Schemas["BlendsIn"], signal?: AbortSignal): Prom
 export const makeVeil = (body: Schemas["VeilIn"], signal?: AbortSignal): Promise<Look> => fetchPicture("/api/veils", body, signal);
 
 /** Ask for what a step acts on, as a tinted picture. */
-export const makeRuns = (body: Schemas["RunsIn"], signal?: AbortSignal): Promise<Look> => fetchPicture("/api/runs", body, signal);
+export const makeStretches = (body: Schemas["VeiledIn"], signal?: AbortSignal): Promise<Look> =>
+  fetchPicture("/api/stretches", body, signal);
 
 /** Ask for a figure where it stands in its photo, the rest transparent. */
 export const makeFigure = (body: Cut, signal?: AbortSignal): Promise<Look> => fetchPicture("/api/figures/shown", body, signal);
 
 /** Ask for where a step loses dark and light tones. */
-export const makeClipped = (body: Schemas["RunsIn"], signal?: AbortSignal): Promise<Look> => fetchPicture("/api/clipped", body, signal);
+export const makeClipped = (body: Schemas["VeiledIn"], signal?: AbortSignal): Promise<Look> => fetchPicture("/api/clipped", body, signal);
 
 async function fetchPicture(path: string, body: object, signal?: AbortSignal): Promise<Look> {
   let response: Response;

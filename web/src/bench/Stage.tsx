@@ -31,7 +31,7 @@ import { useBench, useBenchPart, useDocument } from "./store";
 import { useClipped } from "./useClipped";
 import { useLook } from "./useLook";
 import { useRoom } from "./useRoom";
-import { useRuns } from "./useRuns";
+import { useStretches } from "./useStretches";
 import { useZoom } from "./useZoom";
 import { WhereOnPicture } from "./where/WhereOnPicture";
 import "./Stage.css";
@@ -127,7 +127,7 @@ export function Stage() {
   useEffect(() => {
     if (fitScale) patch({ fitScale });
   }, [fitScale, patch]);
-  // Only a melt that runs waits for what is seen: else every picture would draw the whole Bench once more.
+  // Only a melt that stretches waits for what is seen: else every picture would draw the whole Bench once more.
   useEffect(() => {
     if (useBench.getState().playing) patch({ shownOf: shown?.of.document ?? null });
   }, [shown, patch]);
@@ -135,7 +135,7 @@ export function Stage() {
   const other = useCompared(`${pieceId}-other`, ready && comparing ? { document, layer, size, seen, part } : null);
   const box = shown && { ...place(shown, room, zoom, pan), turn: viewTurn };
   const otherBox = other.shown && { ...place(other.shown, room, zoom, pan), turn: viewTurn };
-  const runs = useRuns(document, step);
+  const stretches = useStretches(document, step);
   const clipped = useClipped(document, step);
   const area = selected === SOURCE ? (keepOf(layer.source)[bench.keepArea ?? -1] ?? null) : null;
   const bounds = ref.current?.getBoundingClientRect();
@@ -185,7 +185,7 @@ export function Stage() {
         )}
         {bench.beside && other.shown && otherBox && <Beside shown={other.shown} box={otherBox} left={room.width} label={other.label} />}
         {box && selected === SOURCE && layer.source.kind === "photo" && !comparing && !area && <PhotoReading layer={layer.id} box={box} />}
-        {runs && layerBox && !comparing && <img className="veil runs" src={runs} alt="" style={boxStyle(layerBox)} />}
+        {stretches && layerBox && !comparing && <img className="veil runs" src={stretches} alt="" style={boxStyle(layerBox)} />}
         {clipped && layerBox && !comparing && <img className="veil clipped" src={clipped} alt="" style={boxStyle(layerBox)} />}
         {layerBox && !comparing && (selected === SOURCE || kind?.respects_keep) && (
           <KeptOutline layer={layer.id} upto={view.upto} placed={layerBox} />

@@ -19,7 +19,7 @@ const EMPTY: CatalogueData = {
   formula: { functions: [], constants: [], variables: [] },
   blends: [],
   starts: [],
-  runs: [],
+  several: [],
   missing: [],
   upload_bytes: Number.POSITIVE_INFINITY,
 };

@@ -23,7 +23,7 @@ CODES = (
     "+", "-", "*", "/", "%", "^", "<", ">", "<=", ">=", "==", "!=", "negate", "abs", "sqrt", "exp", "log", "sin", "cos", "tan", "asin",
     "acos", "atan2", "floor", "fract", "min", "max", "clamp", "mix", "step", "smooth", "noise", "wave", "tri", "saw", "pulse",
 )  # fmt: skip
-"""Operations by number; `_run` must agree."""
+"""Operations by number; `_evaluate` must agree."""
 CODE_OF = {what: number for number, what in enumerate(CODES)}
 
 
@@ -122,7 +122,7 @@ def _away_from_zero(a):  # type: ignore[no-untyped-def]
 
 
 @nb.njit(nogil=True, error_model="numpy", cache=True)
-def _run(operations, given, ends, x, y, rad, ang, out_a, out_b, registers):  # type: ignore[no-untyped-def]  # noqa: C901
+def _evaluate(operations, given, ends, x, y, rad, ang, out_a, out_b, registers):  # type: ignore[no-untyped-def]  # noqa: C901
     zero, one, two, three, half = np.float32(0), np.float32(1), np.float32(2), np.float32(3), np.float32(0.5)
     per_turn = np.float32(1 / (2 * np.pi))
     for k in range(given.size):
@@ -253,8 +253,8 @@ def _run(operations, given, ends, x, y, rad, ang, out_a, out_b, registers):  # t
             out_b[begin + i] = b[i] if np.isfinite(b[i]) else zero
 
 
-def run(program: Program, knobs: dict[str, float], x: Array, y: Array, rad: Array, ang: Array) -> tuple[Array, Array]:
-    """Run a program on flat float32 arrays and return both results.
+def evaluate(program: Program, knobs: dict[str, float], x: Array, y: Array, rad: Array, ang: Array) -> tuple[Array, Array]:
+    """Evaluate a program on flat float32 arrays and return both results.
 
     Parameters
     ----------
@@ -278,5 +278,5 @@ def run(program: Program, knobs: dict[str, float], x: Array, y: Array, rad: Arra
     given = np.array([*program.constants, *(knobs.get(name, 1.0) for name in program.knobs)], np.float32)
     first, second = np.empty(x.size, np.float32), np.empty(x.size, np.float32)
     registers = np.empty((program.registers, BLOCK), np.float32)
-    _run(program.operations, given, np.array(program.results, np.int64), x, y, rad, ang, first, second, registers)
+    _evaluate(program.operations, given, np.array(program.results, np.int64), x, y, rad, ang, first, second, registers)
     return first, second

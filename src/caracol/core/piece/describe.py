@@ -10,7 +10,7 @@ from ..kinds.describe import describe_all, describe_settings, describe_source
 from ..kinds.missing import MISSING
 from .keep import KeepArea
 from .model import PhotoSource, Place
-from .starts import RUNS
+from .starts import SEVERAL
 from .where import SHAPES, Where
 
 
@@ -37,14 +37,14 @@ def describe_everything() -> dict[str, Any]:
         "place": describe_settings(Place),
         "tile": describe_settings(PhotoSource),
         "keep": describe_settings(KeepArea),
-        "runs": [
+        "several": [
             {
-                "name": run.name,
-                "purpose": run.purpose,
-                "words": list(run.words),
-                "steps": [{"kind": kind, "settings": s} for kind, s in run.steps],
+                "name": one.name,
+                "purpose": one.purpose,
+                "words": list(one.words),
+                "steps": [{"kind": kind, "settings": s} for kind, s in one.steps],
             }
-            for run in RUNS
+            for one in SEVERAL
         ],
         "missing": [asdict(missing) for missing in MISSING],
     }

@@ -124,7 +124,7 @@ STARTS: tuple[PieceStart, ...] = (
 
 
 @dataclass(frozen=True)
-class Run:
+class Several:
     """A starting point of several steps, to be put into a trail in one go."""
 
     name: str
@@ -133,14 +133,14 @@ class Run:
     words: tuple[str, ...] = ()
 
 
-RUNS: tuple[Run, ...] = (
-    Run("Small planet", "A world that leaves most of the picture to the sky.", (
+SEVERAL: tuple[Several, ...] = (
+    Several("Small planet", "A world that leaves most of the picture to the sky.", (
         ("close-seam", {}), ("ring", {"inside": "bottom", "spread": "shape", "reach": 1.05}), ("centre", {"radius": 0.16}), ("rim", {"radius": 0.85, "width": 0.25}),
     ), ("tiny planet", "little planet", "polar", "tiny world")),
-    Run("Spiral tunnel", "A tunnel wound round its own depth.", (
+    Several("Spiral tunnel", "A tunnel wound round its own depth.", (
         ("close-seam", {}), ("ring", {"inside": "top", "spread": "depth", "hole": 0.16, "reach": 1.42}), ("centre", {"radius": 0.22}), ("twirl", {"fall": "log", "turns": 0.12}),
     ), ("vortex", "whirlpool", "wormhole", "polar")),
-    Run("Inside-out", "Laid flat, flipped and wrapped again.", tuple(_inside_out_steps()), ("polar", "invert", "inversion", "wrap")),
+    Several("Inside-out", "Laid flat, flipped and wrapped again.", tuple(_inside_out_steps()), ("polar", "invert", "inversion", "wrap")),
 )  # fmt: skip
 
 

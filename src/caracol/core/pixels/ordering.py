@@ -1,4 +1,4 @@
-"""Runs of pixels along lines, and their stable ordering by a key. Everything here works on pixels laid out line after line."""
+"""Stretches of pixels along lines, and their stable ordering by a key. Everything here works on pixels laid out line after line."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from ..arrays import AnyArray, Array
 Key = Literal["light", "hue", "saturation", "red", "green", "blue", "warmth"]
 KEYS: tuple[Key, ...] = ("light", "hue", "saturation", "red", "green", "blue", "warmth")
 SHORT, MIDDLING = 24, 768
-"""Runs up to these lengths are ordered by insertion and by merging; longer ones digit by digit."""
+"""Stretches up to these lengths are ordered by insertion and by merging; longer ones digit by digit."""
 
 
 @nb.njit(nogil=True, cache=True)
@@ -75,10 +75,10 @@ def _hash(seed, a, b):  # type: ignore[no-untyped-def]
 
 
 @nb.njit(nogil=True, cache=True)
-def find_runs(keys, light, kept, line, limits, seed, runs):  # type: ignore[no-untyped-def]
-    """Mark where the runs of one line begin: `runs` gets their length at their first pixel, 0 elsewhere.
+def find_stretches(keys, light, kept, line, limits, seed, stretches):  # type: ignore[no-untyped-def]
+    """Mark where the stretches of one line begin: `stretches` gets their length at their first pixel, 0 elsewhere.
 
-    `limits` are low, high, shortest, longest and breaks. A run is a longest stretch with low ≤ key ≤ high; it is cut where the light
+    `limits` are low, high, shortest, longest and breaks. A stretch is a longest row of pixels with low ≤ key ≤ high; it is cut where the light
     jumps by more than `breaks` (nowhere when `light` is empty), where it grows longer than a limit drawn between `shortest` and `longest`,
     and sooner where more is kept; pieces shorter than `shortest` are left out.
     """
@@ -89,7 +89,7 @@ def find_runs(keys, light, kept, line, limits, seed, runs):  # type: ignore[no-u
     for i in range(n + 1):
         inside = i < n and low <= keys[i] <= high
         if i < n:
-            runs[i] = 0
+            stretches[i] = 0
         if begin >= 0:
             cut = not inside or i - begin >= limit or (len(light) > 0 and abs(light[i] - light[i - 1]) > breaks)
             if not cut and len(kept):
@@ -97,7 +97,7 @@ def find_runs(keys, light, kept, line, limits, seed, runs):  # type: ignore[no-u
                 cut = i - begin >= max(np.float32(1), limit * free * free)
             if cut:
                 if i - begin >= max(2, shortest):
-                    runs[begin] = i - begin
+                    stretches[begin] = i - begin
                 begin = -1
         if inside and begin < 0:
             begin = i
@@ -166,11 +166,11 @@ def _by_digits(bits, order, spare, n, counts):  # type: ignore[no-untyped-def]
 
 
 @nb.njit(nogil=True, cache=True)
-def _order_line(pixels, keys, runs, falling, order, spare, bits, counts, out):  # type: ignore[no-untyped-def]
-    """Write one line's pixels with every run in order; `keys` must be 0 or more within runs."""
+def _order_line(pixels, keys, stretches, falling, order, spare, bits, counts, out):  # type: ignore[no-untyped-def]
+    """Write one line's pixels with every stretch in order; `keys` must be 0 or more within stretches."""
     place = 0
     while place < len(pixels):
-        n = runs[place]
+        n = stretches[place]
         if n == 0:
             for k in range(4):
                 out[place, k] = pixels[place, k]
@@ -195,15 +195,15 @@ def _order_line(pixels, keys, runs, falling, order, spare, bits, counts, out):  
 
 @nb.njit(nogil=True, cache=True)
 def sort_lines(pixels, starts, first, last, key, kept, noise, jitter, limits, breaks, seed, falling, out):  # type: ignore[no-untyped-def]
-    """Write lines first … last with each run in order; `kept` and `noise` are empty where there is none.
+    """Write lines first … last with each stretch in order; `kept` and `noise` are empty where there is none.
 
-    Everything is done line by line in a little room of its own: whole arrays of keys and runs would cost more than the ordering.
+    Everything is done line by line in a little room of its own: whole arrays of keys and stretches would cost more than the ordering.
     """
     longest = 0
     for line in range(first, last):
         longest = max(longest, starts[line + 1] - starts[line])
     keys, light = np.empty(longest, np.float32), np.empty(longest if breaks else 0, np.float32)
-    runs, order, spare = np.empty(longest, np.int32), np.empty(longest, np.int32), np.empty(longest, np.int32)
+    stretches, order, spare = np.empty(longest, np.int32), np.empty(longest, np.int32), np.empty(longest, np.int32)
     bits, counts = np.empty(longest, np.uint32), np.zeros((3, 2048), np.int64)
     for line in range(first, last):
         a, b = starts[line], starts[line + 1]
@@ -211,23 +211,23 @@ def sort_lines(pixels, starts, first, last, key, kept, noise, jitter, limits, br
         find_keys(pixels[a:b], key, keys[:n])
         if breaks:
             find_keys(pixels[a:b], 0, light[:n])
-        find_runs(keys[:n], light[: n if breaks else 0], kept[a : b if len(kept) else a], line, limits, seed, runs[:n])
+        find_stretches(keys[:n], light[: n if breaks else 0], kept[a : b if len(kept) else a], line, limits, seed, stretches[:n])
         if len(noise):
             for i in range(n):
                 keys[i] += np.float32(0.75) + jitter * noise[a + i]
-        _order_line(pixels[a:b], keys[:n], runs[:n], falling, order, spare, bits, counts, out[a:b])
+        _order_line(pixels[a:b], keys[:n], stretches[:n], falling, order, spare, bits, counts, out[a:b])
 
 
 @nb.njit(nogil=True, cache=True)
-def mark_lines(pixels, starts, first, last, key, kept, limits, breaks, seed, runs):  # type: ignore[no-untyped-def]
-    """Fill `runs` with the length of each run at its first pixel, for lines first … last."""
+def mark_lines(pixels, starts, first, last, key, kept, limits, breaks, seed, stretches):  # type: ignore[no-untyped-def]
+    """Fill `stretches` with the length of each stretch at its first pixel, for lines first … last."""
     for line in range(first, last):
         a, b = starts[line], starts[line + 1]
         keys, light = np.empty(b - a, np.float32), np.empty(b - a if breaks else 0, np.float32)
         find_keys(pixels[a:b], key, keys)
         if breaks:
             find_keys(pixels[a:b], 0, light)
-        find_runs(keys, light, kept[a : b if len(kept) else a], line, limits, seed, runs[a:b])
+        find_stretches(keys, light, kept[a : b if len(kept) else a], line, limits, seed, stretches[a:b])
 
 
 @dataclass(frozen=True)
@@ -329,9 +329,9 @@ def polar_lines(rows: int, cols: int, col: float, row: float, way: Literal["roun
 
 
 def going_round(lines: Lines, pixels: Array, key: int, low: float, high: float, falling: bool) -> Lines:
-    """Return closed lines begun where none of their runs is cut: at a pixel that lies in no run, the first clockwise from the top.
+    """Return closed lines begun where none of their stretches is cut: at a pixel that lies in no stretch, the first clockwise from the top.
 
-    A line whose pixels all lie in one run begins with the pixel that comes first in order, which leaves its cut where it would be least
+    A line whose pixels all lie in one stretch begins with the pixel that comes first in order, which leaves its cut where it would be least
     out of place.
 
     Parameters

@@ -15,8 +15,8 @@ from .chain import Chain
 from .context import CORES, STRIP
 from .keeping import respecting
 from .looking import Guide
+from .making import Making
 from .nodes import Node, Work, pixels_of
-from .run import Run
 from .staged import Staged
 
 if TYPE_CHECKING:
@@ -65,9 +65,9 @@ class Bent(Staged):
         chain = self._chain if self._guide is None else self._chain.guided(found(self._guide))
         return chain if self.keep is None else respecting(chain, found(self.keep))
 
-    def worker(self, run: Run) -> Work:
-        chain = self.rule(run.__getitem__)
-        source, frame, (rows, cols) = run[self._source], self._stage.after, self.shape
+    def worker(self, making: Making) -> Work:
+        chain = self.rule(making.__getitem__)
+        source, frame, (rows, cols) = making[self._source], self._stage.after, self.shape
 
         def work(top: int, height: int, out: Array | None = None, /) -> Array:
             filled = np.empty((height, cols, 4), np.float32) if out is None else out

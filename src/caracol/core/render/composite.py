@@ -12,8 +12,8 @@ from ..piece.model import Sheet
 from ..pixels.blending import lay
 from ..render.quality import Quality
 from . import keys
+from .making import Making
 from .nodes import Node, Nothing, PyramidOf, Strips, WhereMask, Work, looking_cost, mask_worker, pixels_of, where_mask
-from .run import Run
 
 
 class Entry(Protocol):
@@ -69,9 +69,9 @@ class Over(Strips):
     def cost(self) -> float:
         return 25.0 * pixels_of(self.shape) + looking_cost(self._sheet.where, self.shape)
 
-    def worker(self, run: Run) -> Work:
-        mask = mask_worker(run, self._mask, self._sheet.where, self._frame, self.shape)
-        below, above = run.worker(self._below), run.worker(self._above)
+    def worker(self, making: Making) -> Work:
+        mask = mask_worker(making, self._mask, self._sheet.where, self._frame, self.shape)
+        below, above = making.worker(self._below), making.worker(self._above)
 
         def work(top: int, height: int, out: Array | None = None, /) -> Array:
             strip = above(top, height)

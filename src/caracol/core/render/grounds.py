@@ -14,8 +14,8 @@ from ..pixels.pyramid import Pyramid
 from ..sources.drawn import DrawnSource
 from . import keys
 from .context import Photos
+from .making import Making
 from .nodes import Node, Prepared, PyramidOf, Strips, Work, pixels_of
-from .run import Run
 
 
 class Ground(Protocol):
@@ -54,7 +54,7 @@ class Photo(Node):
     def key(self) -> str:
         return self._digest
 
-    def make(self, run: Run) -> Pyramid:
+    def make(self, making: Making) -> Pyramid:
         return self._photos.pyramid(self._name)
 
 
@@ -81,8 +81,8 @@ class PhotoPicture(Strips):
     def cost(self) -> float:
         return 15.0 * pixels_of(self.shape)
 
-    def make(self, run: Run) -> Array:
-        pyramid: Pyramid = run[self._photo]
+    def make(self, making: Making) -> Array:
+        pyramid: Pyramid = making[self._photo]
         return pyramid.picture(self._longer)
 
 
@@ -128,8 +128,8 @@ class DrawnPicture(Strips):
     def needs(self) -> tuple[Node, ...]:
         return (self._prepared,)
 
-    def worker(self, run: Run) -> Work:
-        prepared = run[self._prepared].value
+    def worker(self, making: Making) -> Work:
+        prepared = making[self._prepared].value
 
         def work(top: int, height: int, out: Array | None = None, /) -> Array:
             return self._source.paint(Rows(self._source.frame, *self.shape, top, height), prepared)
@@ -169,7 +169,7 @@ class MissingPicture(Strips):
     def key(self) -> str:
         return keys.picture(self._digest, self._longer, None)
 
-    def worker(self, run: Run) -> Work:
+    def worker(self, making: Making) -> Work:
         def work(top: int, height: int, out: Array | None = None, /) -> Array:
             x, y = self._frame.grid(*self.shape, top, height)
             light = np.where(((x + y) * 4) % 1 < 0.5, np.float32(0.42), np.float32(0.5))

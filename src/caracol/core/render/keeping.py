@@ -11,8 +11,8 @@ from ..piece.keep import keep_mask
 from ..pixels.masks import SIZE
 from . import keys
 from .chain import Chain
+from .making import Making
 from .nodes import Node
-from .run import Run
 
 if TYPE_CHECKING:
     from .trail import Trail
@@ -53,11 +53,11 @@ class KeepMask(Node):
     def cost(self) -> float:
         return 200.0 * SIZE * SIZE
 
-    def make(self, run: Run) -> Array:
+    def make(self, making: Making) -> Array:
         if not self._count:
-            picture = run[self.needs[0]] if self.needs else None
+            picture = making[self.needs[0]] if self.needs else None
             return keep_mask(self._trail.keep, self._trail.ground.frame, picture)
-        mask: Array = run[self.needs[0]]
+        mask: Array = making[self.needs[0]]
         chain = self._trail.stages[self._count - 1].chain
         assert chain is not None
         for link in respecting(chain, mask).links if any(link.kind.respects_keep for link in chain.links) else chain.links:

@@ -30,7 +30,7 @@ SIMPLE = frozenset({type(None), bool, int, float, str})
 
 
 class Stage(Protocol):
-    """A run of steps computed together; every field of it is described."""
+    """Steps computed together; every field of it is described."""
 
     @property
     def settings(self) -> Iterable[BaseModel]:

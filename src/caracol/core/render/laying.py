@@ -9,8 +9,8 @@ import numpy as np
 
 from ..arrays import Array
 from ..pixels.blending import mix
+from .making import Making
 from .nodes import Node, Strips, WhereMask, Work, looking_cost, mask_worker, pixels_of, where_mask
-from .run import Run
 from .stages import Stage
 from .worked import Worked
 
@@ -69,18 +69,18 @@ class Laid(Strips):
     def cost(self) -> float:
         return 25.0 * pixels_of(self.shape) + looking_cost(self._stage.steps[0].where, self.shape)
 
-    def worker(self, run: Run) -> Work:
-        mask = mask_worker(run, self._mask, self._stage.steps[0].where, self._stage.after, self.shape)
-        given = run.worker(self._input)
-        if isinstance(self._made, Worked) and self._together and not run.has(self._made):
-            act = self._made.act(run)
+    def worker(self, making: Making) -> Work:
+        mask = mask_worker(making, self._mask, self._stage.steps[0].where, self._stage.after, self.shape)
+        given = making.worker(self._input)
+        if isinstance(self._made, Worked) and self._together and not making.has(self._made):
+            act = self._made.act(making)
 
             def work_together(top: int, height: int, out: Array | None = None, /) -> Array:
                 before = given(top, height)
                 return laid(self._stage, before, act(before, top), mask(top, height, before))
 
             return work_together
-        made = run.worker(self._made)
+        made = making.worker(self._made)
 
         def work(top: int, height: int, out: Array | None = None, /) -> Array:
             before = given(top, height)

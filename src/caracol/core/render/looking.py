@@ -15,9 +15,9 @@ from ..kinds.kind import Beneath
 from ..piece.model import Place, Step
 from . import keys
 from .chain import Link
+from .making import Making
 from .nodes import Node, Strips, pixels_of
 from .placing import fit_scale
-from .run import Run
 
 if TYPE_CHECKING:
     from .trail import Trail
@@ -41,8 +41,8 @@ class Resized(Strips):
     def needs(self) -> tuple[Node, ...]:
         return (self._picture,)
 
-    def make(self, run: Run) -> Array:
-        return np.asarray(cv2.resize(run[self._picture], self.shape[::-1], interpolation=cv2.INTER_AREA))
+    def make(self, making: Making) -> Array:
+        return np.asarray(cv2.resize(making[self._picture], self.shape[::-1], interpolation=cv2.INTER_AREA))
 
 
 class Known(dict[str, Any]):
@@ -74,11 +74,11 @@ class UnderLook:
         """What identifies all of it."""
         return keys.under(self.look.key, (self.place, self.layer), self.contain)
 
-    def beneath(self, run: Run) -> Beneath:
+    def beneath(self, making: Making) -> Beneath:
         """Return it as a step is given it."""
         scale = fit_scale(self.layer, self.frame, self.contain) * self.place.scale
         place = self.place
-        return Beneath(run[self.look], self.frame, place.x, place.y, scale, place.turn, place.flip)
+        return Beneath(making[self.look], self.frame, place.x, place.y, scale, place.turn, place.flip)
 
 
 class Measured(Node):
@@ -103,19 +103,19 @@ class Measured(Node):
     def cost(self) -> float:
         return 50.0 * pixels_of(self._look.shape)
 
-    def make(self, run: Run) -> dict[str, Any]:
+    def make(self, making: Making) -> dict[str, Any]:
         measure = self._step.definition.measure
         assert measure is not None
         if self._step.definition.grounded:
-            return measure(run[self._look], self._step.settings, self._under.beneath(run) if self._under else None)
+            return measure(making[self._look], self._step.settings, self._under.beneath(making) if self._under else None)
         if self._fewer is None:
-            return measure(run[self._look], self._step.settings)
-        return Known(measure(run[self._look], self._step.settings, self._begun(run)))
+            return measure(making[self._look], self._step.settings)
+        return Known(measure(making[self._look], self._step.settings, self._begun(making)))
 
-    def _begun(self, run: Run) -> dict[str, Any]:
+    def _begun(self, making: Making) -> dict[str, Any]:
         """Return what was found out with only the first things the step does, where the cache has it."""
         for settings, _ in self._fewer(self._step.settings):  # type: ignore[misc]
-            found = run.context.cache.peek(keys.measured(self._look.key, self._step.definition, settings))
+            found = making.context.cache.peek(keys.measured(self._look.key, self._step.definition, settings))
             if found is not None:
                 return dict(found)
         return {}
@@ -147,8 +147,8 @@ class Guide(Node):
     def cost(self) -> float:
         return 50.0 * pixels_of(self._look.shape)
 
-    def make(self, run: Run) -> Array:
-        picture, guide = run[self._look], self._link.kind.guide
+    def make(self, making: Making) -> Array:
+        picture, guide = making[self._look], self._link.kind.guide
         assert guide is not None
         return guide(picture if self._other is None else _covering(picture, self._link.before.ratio), **self._chosen)
 

@@ -17,7 +17,7 @@ from ..pixels.sampling import OUTSIDE
 from .bend import Bent
 from .chain import Chain
 from .context import LARGEST, Context
-from .run import whole
+from .making import whole
 from .scene import Scene
 from .trail import Trail
 

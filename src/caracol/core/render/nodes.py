@@ -18,7 +18,7 @@ from . import keys
 from .context import STRIP
 
 if TYPE_CHECKING:
-    from .run import Run
+    from .making import Making
 
 
 class Work(Protocol):
@@ -28,7 +28,7 @@ class Work(Protocol):
 
 
 class Node:
-    """Something that is computed. It holds no pixels: they are the run's and the cache's.
+    """Something that is computed. It holds no pixels: they are the making's and the cache's.
 
     Nodes of the same key are the same, whoever asks for them.
     """
@@ -66,7 +66,7 @@ class Node:
         """What an artist calls it."""
         return "the picture"
 
-    def make(self, run: Run) -> Any:
+    def make(self, making: Making) -> Any:
         """Return it, made from what it needs; something with `nbytes` where it is kept."""
         raise NotImplementedError
 
@@ -100,12 +100,12 @@ class Strips(Node):
         """What flows along with it, strip by strip."""
         return self.parts
 
-    def worker(self, run: Run) -> Work:
+    def worker(self, making: Making) -> Work:
         """Return what computes its strips, in any thread."""
         raise NotImplementedError
 
-    def make(self, run: Run) -> Array:
-        return run.gather(self)
+    def make(self, making: Making) -> Array:
+        return making.gather(self)
 
 
 def pixels_of(shape: tuple[int, int]) -> int:
@@ -135,8 +135,8 @@ class PyramidOf(Node):
     def size(self) -> int:
         return 11 * pixels_of(self._picture.shape)  # four channels of two bytes, and a third more for the smaller levels
 
-    def make(self, run: Run) -> Any:
-        return pyramid_of(run[self._picture])
+    def make(self, making: Making) -> Any:
+        return pyramid_of(making[self._picture])
 
 
 class CodedOf(Node):
@@ -163,8 +163,8 @@ class CodedOf(Node):
     def size(self) -> int:
         return 22 * self._pixels  # four bytes and a third more, at up to twice the size on a side, and again with their edges
 
-    def make(self, run: Run) -> Any:
-        return coded_of(run[self._pyramid], self._longer)
+    def make(self, making: Making) -> Any:
+        return coded_of(making[self._pyramid], self._longer)
 
 
 @dataclass(frozen=True)
@@ -207,7 +207,7 @@ class Prepared(Node):
     def key(self) -> str:
         return self._key
 
-    def make(self, run: Run) -> Box:
+    def make(self, making: Making) -> Box:
         return Box(self._make())
 
 
@@ -223,7 +223,7 @@ class Nothing(Strips):
     def key(self) -> str:
         return keys.source("nothing", self.shape)
 
-    def worker(self, run: Run) -> Work:
+    def worker(self, making: Making) -> Work:
         cols = self.shape[1]
 
         def work(top: int, height: int, out: Array | None = None, /) -> Array:
@@ -257,7 +257,7 @@ class WhereMask(Strips):
     def name(self) -> str:
         return "a where"
 
-    def worker(self, run: Run) -> Work:
+    def worker(self, making: Making) -> Work:
         def work(top: int, height: int, out: Array | None = None, /) -> Array:
             return self._where.mask(self._frame, *self.shape, top, height)
 
@@ -277,11 +277,11 @@ def where_mask(where: Where | None, frame: Frame, shape: tuple[int, int]) -> Whe
 Mask = Callable[[int, int, Array], Array | None]
 
 
-def mask_worker(run: Run, node: WhereMask | None, where: Where | None, frame: Frame, shape: tuple[int, int]) -> Mask:
+def mask_worker(making: Making, node: WhereMask | None, where: Where | None, frame: Frame, shape: tuple[int, int]) -> Mask:
     """Return what gives the strip of a where, by (top, height, the picture's strip); None for everywhere."""
     if where is None:
         return lambda top, height, picture: None
     if node is None:
         return lambda top, height, picture: where.mask(frame, *shape, top, height, picture)
-    whole = run.worker(node)
+    whole = making.worker(node)
     return lambda top, height, picture: whole(top, height)

@@ -11,8 +11,8 @@ from ..geometry.rows import Rows
 from ..kinds.kind import PaintKind
 from ..pixels.painting import Brush
 from .context import CORES, STRIP
+from .making import Making
 from .nodes import Node, Work, pixels_of
-from .run import Run
 from .staged import Staged
 
 if TYPE_CHECKING:
@@ -49,11 +49,11 @@ class Painted(Staged):
     def room(self) -> int:
         return 2 * CORES * 32 * (self.height + 2 * self._halo) * self.shape[1]
 
-    def worker(self, run: Run) -> Work:
+    def worker(self, making: Making) -> Work:
         settings = self._step.settings
-        source, under = run[self._source], run[self.input]
-        measured = {} if self.measured is None else run[self.measured]
-        kept = None if self.keep is None else run[self.keep]
+        source, under = making[self._source], making[self.input]
+        measured = {} if self.measured is None else making[self.measured]
+        kept = None if self.keep is None else making[self.keep]
 
         def work(top: int, height: int, out: Array | None = None, /) -> Array:
             brush = Brush(source, Rows(self._stage.after, *self.shape, top, height), measured, kept)

@@ -18,8 +18,8 @@ from ..pixels.raster import Kept, Raster, scaled
 from . import keys
 from .context import LARGEST
 from .grounds import Photo
+from .making import Making
 from .nodes import Node, Strips, pixels_of
-from .run import Run
 from .staged import Staged
 
 if TYPE_CHECKING:
@@ -73,8 +73,8 @@ class OnRaster(Strips):
     def room(self) -> int:
         return 5 * self.size
 
-    def make(self, run: Run) -> Array:
-        context = run.context
+    def make(self, making: Making) -> Array:
+        context = making.context
 
         def remember(key: object, make: Callable[[], Kept]) -> Kept:
             context.check()
@@ -82,23 +82,23 @@ class OnRaster(Strips):
 
         def come(share: float) -> None:
             context.check()
-            run.tell(self.cost, share)
+            making.tell(self.cost, share)
 
         def photo(name: str) -> Pyramid:
             if name not in self._photos:
                 raise MissingPhoto(f"The photo “{name}” is gone. Put it on the Shelf again, or choose another.")
-            return cast(Pyramid, run[self._photos[name]])
+            return cast(Pyramid, making[self._photos[name]])
 
         raster = Raster(
             rows=Rows(self._frame, *self.shape),
-            keep=None if self._keep is None else on_raster(run[self._keep], *self.shape),
+            keep=None if self._keep is None else on_raster(making[self._keep], *self.shape),
             remember=remember,
             recall=lambda key: context.cache.peek(keys.remembered(self._all_input, key)),
             in_parts=context.in_parts,
             photo=photo,
             come=come,
         )
-        return self._kind.work(run[self.input], raster, self._step.settings)
+        return self._kind.work(making[self.input], raster, self._step.settings)
 
 
 class Rastered(Staged):
@@ -130,11 +130,11 @@ class Rastered(Staged):
     def cost(self) -> float:
         return 60.0 * pixels_of(self.shape) if self.kept else 0.0
 
-    def make(self, run: Run) -> Array:
-        made: Array = run[self._made]
+    def make(self, making: Making) -> Array:
+        made: Array = making[self._made]
         if not self.kept:
             return made
         rows, cols = self.shape
-        changed = scaled((made != run[self._made.input]).any(axis=-1).astype(np.float32), rows, cols)[..., None]
-        under: Array = run[self.input]
+        changed = scaled((made != making[self._made.input]).any(axis=-1).astype(np.float32), rows, cols)[..., None]
+        under: Array = making[self.input]
         return under + changed * (scaled(made, rows, cols) - under)

@@ -14,8 +14,8 @@ from ..piece.model import Piece, Step
 from ..pixels.blending import Blend
 from .composite import Composite, Laid
 from .context import Context, Photos
+from .making import streamed, whole
 from .plan import Plan, plan_streamed
-from .run import streamed, whole
 from .scene import Scene
 from .trail import Trail
 

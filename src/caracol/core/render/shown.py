@@ -1,4 +1,4 @@
-"""What a screen shows of a piece besides its picture: wheres, kept areas, bars, runs, and every blend mode at once."""
+"""What a screen shows of a piece besides its picture: wheres, kept areas, bars, stretches, and every blend mode at once."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ from ..steps.break_.slices import LOOK, Bar, SlicesSettings, draw_bars
 from ..steps.mend.touch_up import Double, TouchUpSettings, find_doubles
 from .composite import Composite
 from .context import Context
-from .run import whole
+from .making import whole
 from .scene import Scene
 from .trail import Trail
 
@@ -172,7 +172,7 @@ def runs_of(piece: Piece, context: Context, layer_id: str, step_id: str, longer:
     step, before = Scene(piece, context).step(layer_id, step_id)
     show = getattr(step.definition, "show", None)
     if show is None:
-        raise PieceError([f"step: {step_id!r} is of kind {step.kind}, which has no runs to show"])
+        raise PieceError([f"step: {step_id!r} is of kind {step.kind}, which has no stretches to show"])
     picture: Array = whole(before.picture(longer), context)
     rows, cols = picture.shape[:2]
     node = before.keep_after(len(before.stages))

@@ -1,4 +1,4 @@
-"""Stages: the steps of a layer as runs that are computed together."""
+"""Stages: the steps of a layer as they are computed together."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from .chain import Chain, Link, link_of
 
 @dataclass(frozen=True)
 class Stage:
-    """A run of steps computed together: one bend chain, one step on pictures, or several that work pixel by pixel."""
+    """Steps computed together: one bend chain, one step on pictures, or several that work pixel by pixel."""
 
     steps: tuple[Step, ...]
     before: Frame

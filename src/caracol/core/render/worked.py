@@ -12,8 +12,8 @@ from ..kinds.kind import PictureKind, PixelKind
 from ..piece.model import Step
 from ..pixels.pointwise import Pass
 from . import keys
+from .making import Making
 from .nodes import Node, Prepared, Strips, Work, pixels_of
-from .run import Run
 from .staged import Staged
 
 if TYPE_CHECKING:
@@ -64,9 +64,9 @@ class Worked(Staged):
     def room(self) -> int:
         return 0 if self.flows else int(self._kind.room * self.size)
 
-    def act(self, run: Run, done: int = 0) -> Act:
+    def act(self, making: Making, done: int = 0) -> Act:
         """Return what makes a strip of the result by the same strip of the input, or of what has the first things done already."""
-        measured = [self._measured(run, prepared) for prepared in self._prepared]
+        measured = [self._measured(making, prepared) for prepared in self._prepared]
         frame = self._stage.after
 
         def place(strip: Array, top: int) -> Rows:
@@ -76,29 +76,29 @@ class Worked(Staged):
             steps = zip(self._stage.steps, measured, strict=True)
             led = Pass(chain.from_iterable(cast(PixelKind, step.definition).ops(step.settings, frame, found) for step, found in steps))
             return lambda strip, top, out=None, /: led(strip, place(strip, top), out)
-        found = measured[0] | ({"done": done, "origin": run[self.input]} if done else {})
+        found = measured[0] | ({"done": done, "origin": making[self.input]} if done else {})
         return lambda strip, top, out=None, /: self._kind.apply(strip, place(strip, top), found, self._step.settings)
 
-    def _measured(self, run: Run, prepared: Prepared | None) -> dict[str, Any]:
-        found: dict[str, Any] = {} if self.measured is None else run[self.measured]
-        return found if prepared is None else {**found, "prepared": run[prepared].value}
+    def _measured(self, making: Making, prepared: Prepared | None) -> dict[str, Any]:
+        found: dict[str, Any] = {} if self.measured is None else making[self.measured]
+        return found if prepared is None else {**found, "prepared": making[prepared].value}
 
-    def worker(self, run: Run) -> Work:
-        act, given = self.act(run), run.worker(self.input)
+    def worker(self, making: Making) -> Work:
+        act, given = self.act(making), making.worker(self.input)
         return lambda top, height, out=None, /: act(given(top, height), top, out)
 
-    def make(self, run: Run) -> Array:
+    def make(self, making: Making) -> Array:
         if self.flows:
-            return run.gather(self)
-        begun = self._begun(run)
-        return self.act(run, begun[1] if begun else 0)(begun[0] if begun else run[self.input], 0)
+            return making.gather(self)
+        begun = self._begun(making)
+        return self.act(making, begun[1] if begun else 0)(begun[0] if begun else making[self.input], 0)
 
-    def _begun(self, run: Run) -> tuple[Array, int] | None:
+    def _begun(self, making: Making) -> tuple[Array, int] | None:
         """Return the picture with only the first things the step does, where the cache has one, and how many they are."""
         fewer = self._kind.fewer
         for settings, count in () if fewer is None else fewer(self._step.settings):
             key = self._trail.key_with(self._count, self._longer, self._step.model_copy(update={"settings": settings}))
-            found = run.context.cache.peek(key)
+            found = making.context.cache.peek(key)
             if found is not None:
                 return found, count
         return None

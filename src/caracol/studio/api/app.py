@@ -1,6 +1,6 @@
 """The API as a whole."""
 
-from . import demo, errors, exports, figures, formulas, gradients, looks, photos, pieces, recipes, versions
+from . import demo, errors, exports, figures, formulas, gradients, looks, photos, pieces, recipes, runs, versions
 from .described import DescribedAPI
 
 api = DescribedAPI(title="Caracol", version="1", docs_url=None, openapi_url="/openapi.json")
@@ -10,6 +10,7 @@ api.add_router("/demo", demo.router)
 api.add_router("/figures", figures.router)
 api.add_router("/formulas", formulas.router)
 api.add_router("/recipes", recipes.router)
+api.add_router("/runs", runs.router)
 api.add_router("/gradients", gradients.router)
 api.add_router("", looks.router)
 api.add_router("", exports.router)

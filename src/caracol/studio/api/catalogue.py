@@ -118,7 +118,7 @@ class RunStepOut(Schema):
     settings: StepSettings
 
 
-class RunOut(Schema):
+class SeveralOut(Schema):
     """A starting point of several steps."""
 
     name: str
@@ -157,7 +157,7 @@ class CatalogueOut(Schema):
     formula: FormulaWordsOut
     blends: list[Blend]
     starts: list[StartOut]
-    runs: list[RunOut]
+    several: list[SeveralOut]
     missing: list[MissingOut]
     upload_bytes: int
     """How large a photo's file may be."""

@@ -29,8 +29,8 @@ from ..looks import (
     never,
     palette,
     read_piece,
-    runs_veil,
     shelve_stage,
+    stretches_veil,
     told,
     veil,
 )
@@ -54,12 +54,12 @@ from .schemas import (
     ReadingOut,
     RollIn,
     RollOut,
-    RunsIn,
     ShelveIn,
     StageIn,
     StepIn,
     ToldOut,
     VariantOut,
+    VeiledIn,
     VeilIn,
 )
 from .serving import png, served
@@ -131,16 +131,16 @@ def show_doubles(request: HttpRequest, payload: StepIn) -> DoublesOut:
     return DoublesOut(doubles=[DoubleOut(**asdict(double)) for double in found])
 
 
-@router.post("/runs", operation_id="show_runs", response={200: None, **FAULTS})
-def runs(request: HttpRequest, payload: RunsIn) -> HttpResponse:
-    """Return what a step acts on as a tinted, transparent PNG: the runs of a pixel sort."""
+@router.post("/stretches", operation_id="show_stretches", response={200: None, **FAULTS})
+def stretches(request: HttpRequest, payload: VeiledIn) -> HttpResponse:
+    """Return what a step acts on as a tinted, transparent PNG: the stretches that a pixel sort orders."""
     with served(request) as stop:
-        data = runs_veil(check_piece(payload.document), payload.layer, payload.step, payload.size, stop)
+        data = stretches_veil(check_piece(payload.document), payload.layer, payload.step, payload.size, stop)
     return png(data)
 
 
 @router.post("/clipped", operation_id="show_clipped", response={200: None, **FAULTS})
-def clipped(request: HttpRequest, payload: RunsIn) -> HttpResponse:
+def clipped(request: HttpRequest, payload: VeiledIn) -> HttpResponse:
     """Return where a step loses dark (blue) and light (red) tones as a transparent PNG."""
     with served(request) as stop:
         data = clipped_veil(check_piece(payload.document), payload.layer, payload.step, payload.size, stop)

@@ -432,7 +432,7 @@ class BarsOut(Schema):
     bars: list[BarOut]
 
 
-class RunsIn(StepIn):
+class VeiledIn(StepIn):
     """Ask for what a step acts on, as a tinted picture."""
 
     size: Annotated[int, Field(ge=16, le=2048)] = 768
@@ -749,6 +749,41 @@ class RunOut(Schema):
     cancelled: int
     share: float
     size_bytes: int
+
+    @staticmethod
+    def resolve_waiting(run: Any) -> int:
+        """Not begun yet."""
+        return int(run.told["waiting"])
+
+    @staticmethod
+    def resolve_working(run: Any) -> int:
+        """In hand."""
+        return int(run.told["working"])
+
+    @staticmethod
+    def resolve_done(run: Any) -> int:
+        """Whose files are there."""
+        return int(run.told["done"])
+
+    @staticmethod
+    def resolve_failed(run: Any) -> int:
+        """Each with its reason."""
+        return int(run.told["failed"])
+
+    @staticmethod
+    def resolve_cancelled(run: Any) -> int:
+        """Given up."""
+        return int(run.told["cancelled"])
+
+    @staticmethod
+    def resolve_share(run: Any) -> float:
+        """Photos in hand count by how far they are."""
+        return float(run.told["share"])
+
+    @staticmethod
+    def resolve_size_bytes(run: Any) -> int:
+        """Of all files."""
+        return int(run.told["size_bytes"])
 
 
 class RunPhotoOut(Schema):

@@ -18,7 +18,7 @@ export interface Choice {
 const BLANK: Settings = { system: "flat", first: "x", second: "y", knobs: {} };
 
 /** Every kind at its defaults where those do something, at each of its starting points; the starting points of several steps; formulas. */
-export function choicesOf(catalogue: Pick<CatalogueData, "kinds" | "runs">, own: OwnFormula[]): Choice[] {
+export function choicesOf(catalogue: Pick<CatalogueData, "kinds" | "several">, own: OwnFormula[]): Choice[] {
   const byKey = new Map(catalogue.kinds.map((kind) => [kind.key, kind]));
   const made = (key: string, settings: Settings): Choice["steps"] => {
     const kind = byKey.get(key);
@@ -36,7 +36,7 @@ export function choicesOf(catalogue: Pick<CatalogueData, "kinds" | "runs">, own:
     const plain = kind.starts.length && kind.key !== "close-seam" ? [] : [one(kind.label, {}, [])];
     return [...plain, ...kind.starts.map((start) => one(start.name, start.settings as Settings, start.words))];
   });
-  const several = catalogue.runs.map(
+  const several = catalogue.several.map(
     (run): Choice => ({
       name: run.name,
       note: `${run.steps.length} steps`,

@@ -11,8 +11,8 @@ import { CropTools } from "./CropTools";
 import { FormulaTools } from "./FormulaTools";
 import { MeltTools } from "./MeltTools";
 import { CentreTools, RimTools, SecondCopy } from "./MendTools";
-import { RunsTool } from "./RunsTool";
 import { SeamTools } from "./SeamTools";
+import { StretchesTool } from "./StretchesTool";
 import { TouchTools } from "./TouchTools";
 
 export interface ToolProps {
@@ -53,7 +53,7 @@ const TOOLS: Record<string, KindTools> = {
   // Tints of one's own say how many copies there are, and their hues.
   ghosts: { hides: (setting, settings) => Boolean(settings.tints) && ["copies", "hue"].includes(setting.name) },
   formula: { Starts: FormulaTools },
-  "pixel-sort": { Above: RunsTool },
+  "pixel-sort": { Above: StretchesTool },
   // Bars that are kept are drawn again with their own button.
   slices: { hides: (setting, settings) => setting.unit === "seed" && Boolean(settings.bars) },
   melt: {

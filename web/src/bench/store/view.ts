@@ -36,8 +36,8 @@ export interface ViewSlice {
   solo: string | null;
   /** The join of left and right is shown in the middle of the picture while it is closed. */
   joinShown: boolean;
-  /** The runs of a pixel sort are shown. */
-  runsShown: boolean;
+  /** The stretches of a pixel sort are shown. */
+  stretchesShown: boolean;
   /** Where the step loses tones is shown. */
   clippedShown: boolean;
   /** The box of the piece that is delivered is being set on the picture. */
@@ -67,7 +67,7 @@ export const freshView = {
   against: { kind: "original" } as Against,
   solo: null,
   joinShown: false,
-  runsShown: false,
+  stretchesShown: false,
   clippedShown: false,
   boxing: false,
   boxRatio: null as number | null,

@@ -11,7 +11,7 @@ from pydantic import Field, field_validator, model_validator
 from ...arrays import Array
 from ...formulas.book import BOOK
 from ...formulas.language import MOST_KNOBS, knobs_of, read_formula
-from ...formulas.program import compiled, run
+from ...formulas.program import compiled, evaluate
 from ...geometry.edges import EDGE_HELP, Edge
 from ...geometry.frame import Frame
 from ...geometry.points import cosine_of, sine_of
@@ -124,12 +124,12 @@ def formula_pull(
     folded = s.fold and s.system == "polar"
     _about(np.ascontiguousarray(x).ravel(), np.ascontiguousarray(y).ravel(), cx, cy, size, turn, folded, *flat)
     values = {name: knob.value for name, knob in s.knobs.items()}
-    a, b = run(compiled(s.first, s.second), values, *flat)
+    a, b = evaluate(compiled(s.first, s.second), values, *flat)
     if s.system == "polar":
         out_x, out_y = np.empty(x.size, np.float32), np.empty(x.size, np.float32)
         at_ray = b
         if folded:
-            at_ray = run(compiled(s.first, s.second), values, *[*flat[:3], np.zeros_like(flat[3])])[1]
+            at_ray = evaluate(compiled(s.first, s.second), values, *[*flat[:3], np.zeros_like(flat[3])])[1]
         _from_polar(flat[0], flat[1], a, b, at_ray, cx, cy, size, turn, folded, out_x, out_y)
     else:
         out_x, out_y = np.clip(a, -FAR, FAR) * size + cx, np.clip(b, -FAR, FAR) * size + cy

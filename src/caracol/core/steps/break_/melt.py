@@ -210,7 +210,7 @@ def melt(picture: Array, raster: Raster, s: MeltSettings) -> Array:
         begun = (s.heading, s.push, s.threshold, s.hold)
         return "state", s.key, begun, tuple(key for key in s.keys if key.round <= number), number, fed_so
 
-    def run(state: Array, begun: int, number: int) -> Array:
+    def melted(state: Array, begun: int, number: int) -> Array:
         """Return the state after round `number`, from that after round `begun`."""
         keys = np.empty(state.size // 4, np.float32)
         # What is written into by turns: fresh memory for every round would cost more than the round.
@@ -230,7 +230,7 @@ def melt(picture: Array, raster: Raster, s: MeltSettings) -> Array:
             begun, state = near, there
             break
     for kept in [*range(begun // EVERY * EVERY + EVERY, s.rounds, EVERY), s.rounds]:
-        state = raster.remember(key_of(kept), partial(run, state, begun, kept))
+        state = raster.remember(key_of(kept), partial(melted, state, begun, kept))
         begun = kept
     return state
 

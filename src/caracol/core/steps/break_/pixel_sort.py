@@ -1,4 +1,4 @@
-"""Pixel sort: runs of pixels between two thresholds, ordered along a direction."""
+"""Pixel sort: stretches of pixels between two thresholds, ordered along a direction."""
 
 from __future__ import annotations
 
@@ -15,11 +15,11 @@ from ...pixels.raster import Raster
 
 CENTRED = ["round", "outwards"]
 LONGEST = 4.0
-"""A run this long, in units, is not limited."""
+"""A stretch this long, in units, is not limited."""
 
 
 class PixelSortSettings(Settings):
-    """Along what, by what, which runs, and how they are ordered."""
+    """Along what, by what, which stretches, and how they are ordered."""
 
     along: Literal["heading", "round", "outwards"] = choice(
         "heading", label="Along", help="Straight lines, circles round a centre, or rays from it."
@@ -31,28 +31,30 @@ class PixelSortSettings(Settings):
         label="Heading",
         unit="turns",
         step=0.0025,
-        help="Which way lines run, clockwise from the top.",
+        help="Which way lines lie, clockwise from the top.",
         when={"along": ["heading"]},
     )
     x: float = number(0, -4, 4, label="Centre x", unit="units", help="Of the circles or rays.", when={"along": list(CENTRED)})
     y: float = number(0, -4, 4, label="Centre y", unit="units", help="Of the circles or rays.", when={"along": list(CENTRED)})
     key: Key = choice("light", label="Ordered by", help="What pixels are compared by; warmth is red against blue.")
-    low: float = number(0.25, 0, 1, label="From", unit="share", step=0.005, help="Pixels whose key is lower are in no run.")
-    high: float = number(0.8, 0, 1, label="To", unit="share", step=0.005, help="Pixels whose key is higher are in no run.")
+    low: float = number(0.25, 0, 1, label="From", unit="share", step=0.005, help="Pixels whose key is lower are in no stretch.")
+    high: float = number(0.8, 0, 1, label="To", unit="share", step=0.005, help="Pixels whose key is higher are in no stretch.")
     order: Literal["rising", "falling"] = choice(
         "rising", label="Order", help="Whether the lowest or the highest comes first along the way."
     )
-    shortest: float = number(0, 0, LONGEST, label="Shortest run", unit="units", step=0.005, help="Shorter runs are left as they are.")
+    shortest: float = number(
+        0, 0, LONGEST, label="Shortest stretch", unit="units", step=0.005, help="Shorter stretches are left as they are."
+    )
     longest: float = number(
         LONGEST,
         0.01,
         LONGEST,
-        label="Longest run",
+        label="Longest stretch",
         unit="units",
-        help="Longer runs are cut, unevenly down to the shortest; 4 sets no limit.",
+        help="Longer stretches are cut, unevenly down to the shortest; 4 sets no limit.",
     )
     jitter: float = number(0, 0, 1, label="Jitter", unit="share", help="How far the order is disturbed, as a share of the key's range.")
-    breaks: float = number(0, 0, 1, label="Edges break", unit="share", help="How faint an edge already ends a run; 0 respects none.")
+    breaks: float = number(0, 0, 1, label="Edges break", unit="share", help="How faint an edge already ends a stretch; 0 respects none.")
     lines: int = number(
         1080, 0, 4320, label="Lines", unit="count", step=60, help="Of the working raster along the shorter side; 0 for every pixel."
     )
@@ -79,7 +81,7 @@ def _lined(picture: Array, raster: Raster, s: PixelSortSettings) -> tuple[Lines,
 
 
 def _finding(lines: Lines, raster: Raster, s: PixelSortSettings) -> tuple[int, Array, tuple[np.float32, ...], bool]:
-    """Return what runs are found by: the key, what is kept along the lines, the limits, and whether edges break."""
+    """Return what stretches are found by: the key, what is kept along the lines, the limits, and whether edges break."""
     kept = np.empty(0, np.float32) if raster.keep is None else lines.gather(raster.keep)
     longest = float(1 << 30) if s.longest >= LONGEST else max(1.0, raster.pixels(s.longest))
     limits = (s.low, s.high, raster.pixels(s.shortest), longest, 0.01 + 0.5 * (1 - s.breaks) ** 2)
@@ -96,11 +98,11 @@ def _noise(lines: Lines, raster: Raster, s: PixelSortSettings) -> Array:
 
 
 def pixel_sort(picture: Array, raster: Raster, s: PixelSortSettings) -> Array:
-    """Return the raster with each run in order.
+    """Return the raster with each stretch in order.
 
     Notes
     -----
-    A run is a longest stretch along the line with low ≤ key ≤ high; each is ordered stably, the lowest key first along the direction
+    A stretch is a longest row of pixels along the line with low ≤ key ≤ high; each is ordered stably, the lowest key first along the direction
     (the highest where `order` is falling). Pixels move whole: the result is a permutation of the raster's pixels.
     """
     lines, pixels = _lined(picture, raster, s)
@@ -117,21 +119,21 @@ def pixel_sort(picture: Array, raster: Raster, s: PixelSortSettings) -> Array:
 
 
 def runs_shown(picture: Array, raster: Raster, s: PixelSortSettings) -> Array:
-    """Return which pixels lie in runs, (rows, cols): 0 where in none, else in turn 0.55 and 1, so that one run is told from the next."""
+    """Return which pixels lie in stretches, (rows, cols): 0 where in none, else in turn 0.55 and 1, so that one stretch is told from the next."""
     lines, pixels = _lined(picture, raster, s)
     key, kept, limits, breaks = _finding(lines, raster, s)
-    runs = np.zeros(len(pixels), np.int32)
+    stretches = np.zeros(len(pixels), np.int32)
 
     def work(first: int, last: int) -> None:
-        mark_lines(pixels, lines.starts, first, last, key, kept, limits, breaks, s.seed, runs)
+        mark_lines(pixels, lines.starts, first, last, key, kept, limits, breaks, s.seed, stretches)
 
     raster.in_parts(len(lines.starts) - 1, work)
-    shown = np.zeros(len(runs), np.float32)
-    begins = np.flatnonzero(runs)
-    step = np.zeros(len(runs) + 1, np.int64)
+    shown = np.zeros(len(stretches), np.float32)
+    begins = np.flatnonzero(stretches)
+    step = np.zeros(len(stretches) + 1, np.int64)
     np.add.at(step, begins, 1)
-    np.add.at(step, begins + runs[begins], -1)
-    ordinal = np.cumsum(runs > 0)
+    np.add.at(step, begins + stretches[begins], -1)
+    ordinal = np.cumsum(stretches > 0)
     inside = np.cumsum(step)[:-1] > 0
     shown[inside] = np.where(ordinal[inside] % 2 == 0, np.float32(0.55), np.float32(1))
     return lines.scatter(shown, raster.rows.rows, raster.rows.cols)
@@ -141,7 +143,7 @@ PIXEL_SORT = RasterKind(
     key="pixel-sort",
     label="Pixel sort",
     family="break",
-    purpose="Orders runs of pixels along a direction.",
+    purpose="Orders stretches of pixels along a direction.",
     words=("sorting", "glitch", "streak", "threshold", "smear", "rain"),
     settings=PixelSortSettings,
     handles=("sort-way",),

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { makeRuns } from "../api/client";
+import { makeStretches } from "../api/client";
 import { useBlobUrl } from "../shared/useBlobUrl";
 import { useCatalogue } from "../shared/useCatalogue";
 import { layerOf, type PieceDocument, type Step, stepsBefore } from "./model/piece";
@@ -8,17 +8,17 @@ import { useBenchPart } from "./store";
 const SIZE = 640;
 const THRESHOLDS = new Set(["low", "high", "shortest", "longest", "breaks"]);
 
-/** The runs that a pixel sort finds, as a tint over the picture: while a threshold is dragged, or as long as they are asked for. */
-export function useRuns(document: PieceDocument, step: Step | undefined): string | null {
+/** The stretches that a pixel sort finds, as a tint over the picture: while a threshold is dragged, or as long as they are asked for. */
+export function useStretches(document: PieceDocument, step: Step | undefined): string | null {
   const { byKey } = useCatalogue();
-  const { layer, runsShown, dragging, draggedSetting } = useBenchPart("layer", "runsShown", "dragging", "draggedSetting");
+  const { layer, stretchesShown, dragging, draggedSetting } = useBenchPart("layer", "stretchesShown", "dragging", "draggedSetting");
   const shows = Boolean(step && byKey.get(step.kind)?.shows);
-  const wanted = shows && (runsShown || (dragging && THRESHOLDS.has(draggedSetting ?? "")));
+  const wanted = shows && (stretchesShown || (dragging && THRESHOLDS.has(draggedSetting ?? "")));
   const { source, id } = layerOf(document, layer);
   const before = stepsBefore(document, layer, step);
   const { data } = useQuery({
-    queryKey: ["runs", JSON.stringify([source, before, step?.settings])],
-    queryFn: ({ signal }) => makeRuns({ document: document, layer: id, step: step?.id ?? "", size: SIZE }, signal),
+    queryKey: ["stretches", JSON.stringify([source, before, step?.settings])],
+    queryFn: ({ signal }) => makeStretches({ document: document, layer: id, step: step?.id ?? "", size: SIZE }, signal),
     enabled: wanted,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 5_000,

@@ -1,4 +1,4 @@
-"""A run: a plan carried out, with what it has made, how far it is, and its ear for the stop signal."""
+"""A plan carried out, with what it has made, how far it is, and its ear for the stop signal."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ LONG = 2e8
 """Work of more nanoseconds is done aside, so that a stop is heard even while it asks for none."""
 
 
-class Run:
+class Making:
     """What one render has made so far."""
 
     def __init__(self, context: Context, plan: Plan) -> None:
@@ -107,13 +107,13 @@ class Run:
 
 def whole(node: Node, context: Context) -> Any:
     """Return what a node makes, whole."""
-    run = Run(context, plan_whole(node, context.cache))
-    run.make_all()
-    return run[node]
+    making = Making(context, plan_whole(node, context.cache))
+    making.make_all()
+    return making[node]
 
 
 def streamed(node: Strips, context: Context, first: int = 0, end: int | None = None) -> Iterator[tuple[int, Array]]:
     """Return (top, strip) of a node's rows, from the top down; nothing is computed before the first is asked for."""
     rows = node.shape[0]
     end = rows if end is None else end
-    return Run(context, plan_streamed(node, context.cache, (end - first) / rows)).flow(node, first, end)
+    return Making(context, plan_streamed(node, context.cache, (end - first) / rows)).flow(node, first, end)

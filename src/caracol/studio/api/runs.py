@@ -1,0 +1,118 @@
+"""Runs: a recipe on many photos, with their files, one ZIP and one contact sheet."""
+
+# Annotations are not put off here: pages wrap views, and their types are looked up where the wrapper stands.
+
+from uuid import UUID
+
+from django.db.models import QuerySet
+from django.http import FileResponse, Http404, HttpRequest, HttpResponse, StreamingHttpResponse
+from django.shortcuts import get_object_or_404
+from ninja import Router, Status
+from ninja.pagination import LimitOffsetPagination, paginate
+
+from .. import media, runs
+from ..models import Recipe, Run, RunPhoto
+from ..photos import clean_name
+from .schemas import FAULTS, RunIn, RunOut, RunPhotoOut
+
+router = Router(tags=["runs"])
+
+
+@router.get("", response={200: list[RunOut], **FAULTS}, operation_id="list_runs")
+@paginate(LimitOffsetPagination)
+def list_runs(request: HttpRequest) -> QuerySet[Run]:
+    """List the runs, the newest first."""
+    return Run.objects.all()
+
+
+@router.post("", response={201: RunOut, **FAULTS}, operation_id="start_run")
+def start(request: HttpRequest, payload: RunIn) -> Status[Run]:
+    """Ask for a run; the work goes to the worker."""
+    recipe = get_object_or_404(Recipe, id=payload.recipe)
+    return Status(201, runs.start(recipe, payload.photos, payload.dials, payload.options.model_dump(), payload.pattern))
+
+
+@router.get("/{run_id}", response={200: RunOut, **FAULTS}, operation_id="get_run")
+def get(request: HttpRequest, run_id: UUID) -> Run:
+    """Return a run and how far it is."""
+    return get_object_or_404(Run, id=run_id)
+
+
+@router.get("/{run_id}/photos", response={200: list[RunPhotoOut], **FAULTS}, operation_id="list_run_photos")
+@paginate(LimitOffsetPagination)
+def list_photos(request: HttpRequest, run_id: UUID) -> QuerySet[RunPhoto]:
+    """List the photos of a run in their order."""
+    return get_object_or_404(Run, id=run_id).photos.all()
+
+
+@router.post("/{run_id}/pause", response={200: RunOut, **FAULTS}, operation_id="pause_run")
+def pause(request: HttpRequest, run_id: UUID) -> Run:
+    """Begin no further photo for now."""
+    runs.pause(get_object_or_404(Run, id=run_id))
+    return get_object_or_404(Run, id=run_id)
+
+
+@router.post("/{run_id}/on", response={200: RunOut, **FAULTS}, operation_id="go_on_with_run")
+def go_on(request: HttpRequest, run_id: UUID) -> Run:
+    """Go on with a paused run."""
+    runs.go_on(get_object_or_404(Run, id=run_id))
+    return get_object_or_404(Run, id=run_id)
+
+
+@router.post("/{run_id}/cancel", response={200: RunOut, **FAULTS}, operation_id="cancel_run")
+def cancel(request: HttpRequest, run_id: UUID) -> Run:
+    """Stop a run; what is done stays."""
+    runs.cancel(get_object_or_404(Run, id=run_id))
+    return get_object_or_404(Run, id=run_id)
+
+
+@router.post("/{run_id}/retry", response={200: RunOut, **FAULTS}, operation_id="retry_run")
+def retry(request: HttpRequest, run_id: UUID) -> Run:
+    """Do the photos again that failed or were given up."""
+    runs.retry(get_object_or_404(Run, id=run_id))
+    return get_object_or_404(Run, id=run_id)
+
+
+@router.get("/{run_id}/zip", operation_id="run_zip", include_in_schema=False)
+def zipped(request: HttpRequest, run_id: UUID) -> StreamingHttpResponse:
+    """Return the finished files as one ZIP, sent while it is made."""
+    run = get_object_or_404(Run, id=run_id)
+    response = StreamingHttpResponse(runs.zipped(run), content_type="application/zip")
+    response["Content-Disposition"] = f'attachment; filename="{_stem(run)}.zip"'
+    return response
+
+
+@router.get("/{run_id}/sheet", operation_id="run_sheet", include_in_schema=False)
+def sheet(request: HttpRequest, run_id: UUID) -> HttpResponse:
+    """Return all pictures of a run as one contact sheet."""
+    run = get_object_or_404(Run, id=run_id)
+    response = HttpResponse(runs.sheet(run), content_type="image/jpeg")
+    response["Content-Disposition"] = f'attachment; filename="{_stem(run)}-sheet.jpg"'
+    return response
+
+
+def _stem(run: Run) -> str:
+    return clean_name(run.name).replace(" ", "-").lower() or "run"
+
+
+def _done(run_id: UUID, number: int) -> RunPhoto:
+    return get_object_or_404(RunPhoto, run_id=run_id, number=number, state=RunPhoto.State.DONE)
+
+
+@router.get("/{run_id}/photos/{number}/file", operation_id="run_file", include_in_schema=False)
+def file(request: HttpRequest, run_id: UUID, number: int) -> FileResponse:
+    """Return one finished file."""
+    photo = _done(run_id, number)
+    path = media.path_of(photo.stored)
+    if not path.exists():
+        raise Http404
+    return FileResponse(path.open("rb"), as_attachment=True, filename=photo.file_name)
+
+
+@router.get("/{run_id}/photos/{number}/picture", operation_id="run_picture", include_in_schema=False)
+def picture(request: HttpRequest, run_id: UUID, number: int) -> FileResponse:
+    """Return the small picture of a finished photo."""
+    path = media.path_of(_done(run_id, number).small)
+    if not path.exists():
+        raise Http404
+    return FileResponse(path.open("rb"), content_type="image/jpeg")
