@@ -3,6 +3,7 @@ import { BenchPage } from "./bench/BenchPage";
 import { FigurePage } from "./figure/FigurePage";
 import { RecipesPage } from "./recipes/RecipesPage";
 import { TryPhotoPage, TryRecipePage } from "./recipes/TryPage";
+import { RunPage, RunsPage } from "./runs/RunsPage";
 import { NotHere } from "./shared/NotHere";
 import { ShelfPage } from "./shelf/ShelfPage";
 
@@ -15,6 +16,8 @@ export function App() {
       <Route path="/recipes" element={<RecipesPage />} />
       <Route path="/recipes/:recipeId/try" element={<TryRecipePage />} />
       <Route path="/recipes/on/:photoId" element={<TryPhotoPage />} />
+      <Route path="/runs" element={<RunsPage />} />
+      <Route path="/runs/:runId" element={<RunPage />} />
       <Route path="*" element={<NotHere />} />
     </Routes>
   );

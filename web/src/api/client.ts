@@ -29,6 +29,9 @@ export type Recipe = Schemas["RecipeOut"];
 export type RecipeChange = Schemas["RecipeIn"];
 export type Dial = Schemas["DialData"];
 export type Try = Schemas["TryOut"];
+export type RunState = Schemas["RunOut"];
+export type RunPhoto = Schemas["RunPhotoOut"];
+export type RunAsked = Schemas["RunIn"];
 export type Fault = Schemas["ErrorBody"];
 
 /** A fault the server named, or none it could name (no connection). */

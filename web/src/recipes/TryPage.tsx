@@ -3,6 +3,7 @@ import { Alert, Button, Spin } from "antd";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { api, type Try, take } from "../api/client";
+import { StartRun } from "../runs/StartRun";
 import { Head } from "../shared/Head";
 import { Dials } from "./Dials";
 import { keyOf, TrySheet } from "./TrySheet";
@@ -18,7 +19,13 @@ function usePicks(tries: Try[]) {
       if (!next.delete(key)) next.add(key);
       return next;
     });
-  return { picked, pick, chosen: tries.filter((one) => picked.has(keyOf(one))), none: () => setPicked(new Set()) };
+  return {
+    picked,
+    pick,
+    chosen: tries.filter((one) => picked.has(keyOf(one))),
+    none: () => setPicked(new Set()),
+    all: () => setPicked(new Set(tries.map(keyOf))),
+  };
 }
 
 /** One recipe on every photo of the Shelf. */
@@ -32,7 +39,7 @@ export function TryRecipePage() {
   });
   const [dials, setDials] = useState<Record<string, number>>({});
   const settled = useSettled(dials);
-  const { picked, pick, chosen, none } = usePicks(data ?? []);
+  const { picked, pick, chosen, none, all } = usePicks(data ?? []);
   const make = useMakePieces();
   const fault = error ?? recipe.error;
   return (
@@ -82,6 +89,12 @@ export function TryRecipePage() {
           >
             {chosen.length > 1 ? `Make ${chosen.length} pieces` : "Make a piece"}
           </Button>
+          {data && data.length > 1 && (
+            <Button className="at-start" size="small" type="text" onClick={() => (chosen.length === data.length ? none() : all())}>
+              {chosen.length === data.length ? "Pick none" : `Pick all ${data.length}`}
+            </Button>
+          )}
+          <StartRun recipe={recipeId ?? ""} photos={chosen.map((one) => one.photo)} dials={dials} />
         </aside>
       </main>
     </div>

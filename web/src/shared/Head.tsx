@@ -19,6 +19,9 @@ export function Head({ children }: { children?: ReactNode }) {
         <Link to="/recipes" aria-current={pathname.startsWith("/recipes") ? "page" : undefined}>
           Recipes
         </Link>
+        <Link to="/runs" aria-current={pathname.startsWith("/runs") ? "page" : undefined}>
+          Runs
+        </Link>
       </nav>
       <div className="slot">{children}</div>
     </header>

@@ -1,0 +1,54 @@
+import { Button, Input } from "antd";
+import { useState } from "react";
+import { Formats } from "../bench/export/Formats";
+import { MOST, USUAL } from "../bench/model/delivery";
+import { Figure } from "../shared/Figure";
+import { useStartRun } from "./useRuns";
+
+interface Props {
+  recipe: string;
+  photos: string[];
+  dials: Record<string, number>;
+}
+
+/** Size, format and names of the files that a run makes. */
+export function StartRun({ recipe, photos, dials }: Props) {
+  const [options, setOptions] = useState(USUAL);
+  const [pattern, setPattern] = useState("{photo}-{recipe}");
+  const start = useStartRun();
+  return (
+    <section aria-label="A run" className="start-run">
+      <h3>Or files of them, in one go</h3>
+      <div className="setting trailing">
+        <span className="name">Longer side, pixels</span>
+        <Figure
+          aria-label="Longer side of the files"
+          min={16}
+          max={MOST}
+          value={options.size}
+          onChange={(size) => size && setOptions({ ...options, size: Math.round(size) })}
+        />
+      </div>
+      <Formats options={options} onChange={(part) => setOptions({ ...options, ...part })} />
+      <div className="setting wide">
+        <span className="name">Names, from {"{photo}, {recipe}, {number}"}</span>
+        <Input
+          aria-label="Names of the files"
+          size="small"
+          maxLength={120}
+          value={pattern}
+          onChange={(event) => setPattern(event.target.value)}
+        />
+      </div>
+      <Button
+        size="large"
+        block
+        disabled={!photos.length}
+        loading={start.isPending}
+        onClick={() => start.mutate({ recipe, photos, dials, options, pattern })}
+      >
+        {photos.length === 1 ? "Run it on 1 photo" : `Run it on ${photos.length} photos`}
+      </Button>
+    </section>
+  );
+}
