@@ -51,6 +51,7 @@ fuzz: .venv/dev.stamp kernels
 # Web process and worker killed at a hundred random moments. Ten minutes; not part of the gate.
 kills: .venv/dev.stamp kernels
 	$(PY) scripts/kills.py --kills $(or $(COUNT),100)
+	$(PY) scripts/run_kills.py
 
 bench: .venv/dev.stamp
 	$(PY) -m benchmarks.run

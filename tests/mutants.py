@@ -100,8 +100,8 @@ MUTANTS = (
     Mutant("looking counts as using", "render/cache.py", "Plain.__getitem__(self._held, key) if key", "self._held[key] if key", "tests/core/render/test_cache.py"),
     Mutant("what is too large is kept all the same", "render/cache.py", "if _nbytes(made) <= self.limit:", "if True:", "tests/core/render/test_cache.py"),
     Mutant("two make the same", "render/cache.py", "if others is None:", "if True:", "tests/core/render/test_cache.py"),
-    Mutant("a run forgets nothing", "render/run.py", "if not self._uses[need.key]:", "if False:", "tests/core/render/test_plan.py"),
-    Mutant("progress falls back", "render/run.py", "if now > self._told:", "if True:", "tests/core/render/test_plan.py"),
+    Mutant("a run forgets nothing", "render/making.py", "if not self._uses[need.key]:", "if False:", "tests/core/render/test_plan.py"),
+    Mutant("progress falls back", "render/making.py", "if now > self._told:", "if True:", "tests/core/render/test_plan.py"),
     Mutant("what is met twice flows twice", "render/plan.py", "if count > 1}", "if count > 99}", "tests/core/render/test_plan.py"),
     # Edges and frames.
     Mutant("tiles of twice the width", "geometry/edges.py", "span = np.float32(2) * half", "span = np.float32(4) * half", "tests/core/geometry/test_edges.py"),

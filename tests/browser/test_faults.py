@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import io
 import json
 import socket
 import time
+import zipfile
+from collections.abc import Callable
 from pathlib import Path
 from threading import Event
 from typing import Any
@@ -42,6 +45,19 @@ def wait_for(api: Api, piece: str, *states: str) -> Any:
         assert found["state"] in ("waiting", "working")
         BREATH.wait(0.1)
     return found
+
+
+def wait_until(holds: Callable[[], bool]) -> None:
+    """Wait until something holds; nobody may answer meanwhile."""
+    until = time.monotonic() + 120
+    while time.monotonic() < until:
+        try:
+            if holds():
+                return
+        except OSError:
+            pass
+        BREATH.wait(0.1)
+    raise AssertionError("it never came to be so")
 
 
 def shape_of(address: str, export: str) -> tuple[int, ...]:
@@ -82,6 +98,33 @@ def test_killed_at_any_moment_nothing_acknowledged_is_lost(tmp_path: Path) -> No
         assert wait_for(after, piece["id"], "done")["id"] == export["id"]
         assert shape_of(again.address, export["id"]) == (900, 900, 3)
         assert not list(tmp_path.rglob(".part-*"))
+    finally:
+        again.stop()
+
+
+def test_a_run_goes_on_after_worker_and_server_were_killed(tmp_path: Path) -> None:
+    """Every photo is done exactly once, and every file opens."""
+    server = Server(tmp_path)
+    api = Api(server.address)
+    contents = [encode(collect((150, 300), [(0, detailed(150, 300, seed))]), "png") for seed in range(8)]
+    names = [api.upload(content, f"run {seed}.png")["file_name"] for seed, content in enumerate(contents)]
+    recipe = api.call("GET", "recipes?search=deep twirl")["items"][0]["id"]
+    run = api.call("POST", "runs", {"recipe": recipe, "photos": names, "options": {"size": 1100, "format": "png"}})["id"]
+    wait_until(lambda: api.call("GET", f"runs/{run}")["working"] > 0)
+    server.kill_part("db_worker")
+    wait_until(lambda: api.call("GET", f"runs/{run}")["done"] > 0)
+    server.kill()
+    again = Server(tmp_path)
+    try:
+        after = Api(again.address)
+        wait_until(lambda: after.call("GET", f"runs/{run}")["state"] == "done")
+        rows = after.call("GET", f"runs/{run}/photos")["items"]
+        assert [row["state"] for row in rows] == ["done"] * 8
+        with urlopen(f"{again.address}/api/runs/{run}/zip", timeout=60) as answer:
+            archive = zipfile.ZipFile(io.BytesIO(answer.read()))
+        assert archive.namelist() == [row["file_name"] for row in rows]
+        for name in archive.namelist():
+            assert np.asarray(Image.open(io.BytesIO(archive.read(name)))).shape == (1100, 1100, 3)
     finally:
         again.stop()
 

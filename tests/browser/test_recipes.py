@@ -5,6 +5,7 @@ from __future__ import annotations
 import base64
 import io
 import re
+import zipfile
 from pathlib import Path
 
 import numpy as np
@@ -35,6 +36,27 @@ def leave_open(page: Page, *labels: str) -> None:
         box.fill(label)
         page.locator(".ant-select-item-option").filter(has_text=re.compile(f"^{label}$")).first.click()
     page.keyboard.press("Escape")
+
+
+def run_on_four(page: Page, sheet: Locator) -> None:
+    """Run the recipe on four of the photos, and look into the ZIP that is downloaded."""
+    for seed in (20, 21, 22, 23):
+        sheet.get_by_label(f"Pick six {seed}").check()
+    page.get_by_label("Longer side of the files").fill("160")
+    page.get_by_label("Longer side of the files").press("Enter")
+    page.get_by_label("Format").get_by_text("PNG", exact=True).click()
+    shown_there = shown(sheet.get_by_role("listitem").filter(has_text="six 21").locator("img.there"))
+    page.get_by_role("button", name="Run it on 4 photos").click()
+    expect(page.get_by_role("status").filter(has_text="4 of 4 done")).to_be_visible()
+    expect(page.get_by_label("Photos of the run").locator("img")).to_have_count(4)
+    with page.expect_download() as download:
+        page.get_by_role("link", name="All 4 files as a ZIP").click()
+    archive = zipfile.ZipFile(download.value.path())
+    assert sorted(archive.namelist()) == [f"six {seed}-whirlpool-of-six.png" for seed in (20, 21, 22, 23)]
+    file = Image.open(io.BytesIO(archive.read("six 21-whirlpool-of-six.png"))).convert("RGB")
+    assert max(file.size) == 160
+    there = Image.fromarray(shown_there.astype(np.uint8)).resize(file.size, Image.Resampling.BOX)
+    assert difference(np.asarray(file).astype(int), np.asarray(there).astype(int)) < 6
 
 
 def test_a_recipe_with_two_dials_is_kept_tried_on_six_photos_and_made(page: Page, address: str, var: Path, photo: Path) -> None:
@@ -68,6 +90,7 @@ def test_a_recipe_with_two_dials_is_kept_tried_on_six_photos_and_made(page: Page
         sheet.get_by_label(f"Pick {name}").check()
     page.get_by_role("button", name="Make 2 pieces").click()
     expect(page.get_by_text("2 pieces were made")).to_be_visible()
+    run_on_four(page, sheet)
     made = {row["name"]: row for row in api.call("GET", "pieces?limit=10")["items"]}
     bench.open(made["six 21, whirlpool of six"])
     assert bench.settings("twirl")["turns"] == 1.4

@@ -7,7 +7,7 @@ import re
 
 from caracol.studio.settings import WEB_DIST
 
-MOST_SCRIPT_KB = 430
+MOST_SCRIPT_KB = 450
 """Compressed, all scripts together; what is measured is a tenth below."""
 
 
