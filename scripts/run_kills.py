@@ -59,7 +59,7 @@ def main() -> None:
         server = Server(Path(folder))
         api = Api(server.address)
         names = [api.upload(picture(number), f"photo {number}.png")["file_name"] for number in range(args.photos)]
-        recipe = api.call("GET", "recipes?search=deep twirl")["items"][0]["id"]
+        recipe = api.call("GET", "recipes?search=deep%20twirl")["items"][0]["id"]
         run = api.call("POST", "runs", {"recipe": recipe, "photos": names, "options": {"size": 1400, "format": "png"}})["id"]
         killed = {"db_worker": 0, "gunicorn": 0, "both": 0}
         for _ in range(args.kills):

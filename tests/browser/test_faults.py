@@ -108,7 +108,7 @@ def test_a_run_goes_on_after_worker_and_server_were_killed(tmp_path: Path) -> No
     api = Api(server.address)
     contents = [encode(collect((150, 300), [(0, detailed(150, 300, seed))]), "png") for seed in range(8)]
     names = [api.upload(content, f"run {seed}.png")["file_name"] for seed, content in enumerate(contents)]
-    recipe = api.call("GET", "recipes?search=deep twirl")["items"][0]["id"]
+    recipe = api.call("GET", "recipes?search=deep%20twirl")["items"][0]["id"]
     run = api.call("POST", "runs", {"recipe": recipe, "photos": names, "options": {"size": 1100, "format": "png"}})["id"]
     wait_until(lambda: api.call("GET", f"runs/{run}")["working"] > 0)
     server.kill_part("db_worker")

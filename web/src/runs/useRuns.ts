@@ -23,8 +23,10 @@ export function useRun(id: string) {
     retry: false,
   });
   const lively = run.data ? goes(run.data) || run.data.working > 0 : false;
+  const ended = run.data ? run.data.done + run.data.failed + run.data.cancelled : 0;
   const photos = usePages(
-    ["runs", id, "photos"],
+    // Looked at once more whenever one has ended: the last one ends the run, and with it this watching.
+    ["runs", id, "photos", ended],
     (query) => take(api.GET("/api/runs/{run_id}/photos", { params: { path: { run_id: id }, query } })),
     { refetchInterval: () => (lively ? LIVELY : false) },
   );
