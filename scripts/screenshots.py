@@ -149,40 +149,11 @@ def blends(camera: Camera) -> None:
     camera.page.wait_for_timeout(5000)
 
 
-def versions(camera: Camera) -> None:
-    camera.open("Kelp, deep twirl")
-    camera.press("Versions")
-    camera.page.get_by_label("Name of the version").fill("Before the poster")
-    camera.page.keyboard.press("Enter")
-    camera.page.get_by_role("button", name="Compare with Before the poster").first.click()
-    camera.page.wait_for_timeout(2500)
-
-
-def bench_wide(camera: Camera) -> None:
-    """On a large screen, with a trail of several layers drawn higher."""
-    camera.page.set_viewport_size({"width": 1920, "height": 1080})
-    camera.open("Vortex of kelp and tiles")
-    edge = camera.page.get_by_role("separator", name="Height of the trail")
-    edge.focus()
-    for _ in range(5):
-        edge.press("ArrowUp")
-    camera.page.get_by_role("button", name="Layer Everything below").click()
-    camera.step("Twirl")
-    camera.page.wait_for_timeout(1500)
-
-
 def slices(camera: Camera) -> None:
     camera.open("Station clock, torn")
     camera.step("Slices")
     camera.page.get_by_label("Bar 9", exact=True).focus()
     camera.settle()
-
-
-def sort(camera: Camera) -> None:
-    camera.open("Sorted rain on the ridge")
-    camera.step("Pixel sort")
-    camera.press("Show the runs")
-    camera.page.wait_for_timeout(2000)
 
 
 def roll(camera: Camera) -> None:
@@ -197,11 +168,42 @@ def melt(camera: Camera) -> None:
     camera.page.locator(".panel").evaluate("(panel) => panel.scrollTo(0, 0)")
 
 
+def recipes(camera: Camera) -> None:
+    camera.page.goto(f"{camera.address}/recipes")
+    camera.page.wait_for_load_state("networkidle")
+
+
+def try_on(camera: Camera) -> None:
+    """A recipe on every photo, larger than it has it; two picked."""
+    recipes(camera)
+    camera.page.get_by_role("button", name="Small world planet").click()
+    camera.press("Try it on your photos")
+    camera.page.get_by_label("Size, number").fill("1.6")
+    camera.page.get_by_label("Size, number").press("Enter")
+    for number in (0, 2):
+        camera.page.get_by_role("checkbox").nth(number).click()
+    camera.page.wait_for_load_state("networkidle")
+
+
+def run(camera: Camera) -> None:
+    """A recipe run on all photos."""
+    recipes(camera)
+    camera.page.get_by_role("button", name="Mirror flower twist").first.click()
+    camera.press("Try it on your photos")
+    camera.page.get_by_role("button", name=re.compile("^Pick all")).click()
+    camera.page.get_by_role("button", name=re.compile("^Run it on")).click()
+    camera.page.get_by_role("link", name=re.compile("^All .* files as a ZIP")).wait_for(timeout=120_000)
+    camera.page.wait_for_function(
+        "() => document.querySelector('.run-head [role=status]').textContent.match(/^(\\d+) of \\1 /)", timeout=120_000
+    )
+    camera.page.wait_for_load_state("networkidle")
+
+
 SHOTS: dict[str, Callable[[Camera], None]] = {
     shot.__name__.replace("_", "-"): shot
     for shot in (
-        *(shelf, bench, finder, seam, export, curves, light, figure, touch_up, formula, layers, where, blends, versions, bench_wide),
-        *(slices, sort, roll, melt),
+        *(shelf, bench, finder, seam, export, curves, light, figure, touch_up, formula, layers, where, blends),
+        *(slices, roll, melt, recipes, try_on, run),
     )
 }
 

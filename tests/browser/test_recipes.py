@@ -73,6 +73,7 @@ def test_a_recipe_with_two_dials_is_kept_tried_on_six_photos_and_made(page: Page
     leave_open(page, "Turns", "Contrast")
     panel.get_by_role("button", name="Put it into the book").click()
     expect(page.get_by_text("“Whirlpool of six” is in the book.")).to_be_visible()
+    page.get_by_role("link", name="Shelf", exact=True).click()
     page.get_by_role("link", name="Recipes", exact=True).click()
     page.get_by_role("button", name=re.compile("^Whirlpool of six")).first.click()
     page.get_by_role("button", name="Try it on your photos").click()

@@ -6,6 +6,8 @@ import "./Head.css";
 /** The bar on top: the mark, the ways to go, and what the screen puts beside them. */
 export function Head({ children }: { children?: ReactNode }) {
   const { pathname } = useLocation();
+  // On the Bench the piece's name needs the room; recipes stand beside its picture.
+  const crowded = pathname.startsWith("/bench");
   return (
     <header className="app-head">
       <Link className="brand" to="/" aria-label="Caracol, to the Shelf">
@@ -16,12 +18,16 @@ export function Head({ children }: { children?: ReactNode }) {
         <Link to="/" aria-current={pathname === "/" ? "page" : undefined}>
           Shelf
         </Link>
-        <Link to="/recipes" aria-current={pathname.startsWith("/recipes") ? "page" : undefined}>
-          Recipes
-        </Link>
-        <Link to="/runs" aria-current={pathname.startsWith("/runs") ? "page" : undefined}>
-          Runs
-        </Link>
+        {!crowded && (
+          <>
+            <Link to="/recipes" aria-current={pathname.startsWith("/recipes") ? "page" : undefined}>
+              Recipes
+            </Link>
+            <Link to="/runs" aria-current={pathname.startsWith("/runs") ? "page" : undefined}>
+              Runs
+            </Link>
+          </>
+        )}
       </nav>
       <div className="slot">{children}</div>
     </header>

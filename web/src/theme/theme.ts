@@ -29,6 +29,7 @@ export const theme: ThemeConfig = {
     controlHeight: 34,
   },
   components: {
+    Progress: { defaultColor: colours.coral, remainingColor: colours.line },
     Button: { primaryShadow: "none", defaultShadow: "none", fontWeight: 500 },
     Segmented: { trackBg: colours.track, itemSelectedBg: colours.card, trackPadding: 3 },
     Slider: {
