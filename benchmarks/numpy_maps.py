@@ -27,6 +27,7 @@ BENDS: dict[str, dict[str, Any]] = {
     "droste": {},
     "place": {"corners": ((0.3, 0.1), (-0.3, 0.1), (0.0, 0.0), (0.0, 0.0)), "edge": "mirror"},
     "displace": {"amount": 0.2},
+    "map": {"amount": 0.2, "coverage": False},
     "formula": FORMULA,
 }
 """The settings that are measured."""
@@ -114,6 +115,15 @@ def displace(x: np.ndarray, y: np.ndarray, ratio: float, s: dict[str, Any]) -> P
     return x, y + (light - s["middle"]) * 2 * s["amount"]
 
 
+def from_map(x: np.ndarray, y: np.ndarray, ratio: float, s: dict[str, Any]) -> Points:
+    guide = s["guide"]
+    rows, cols = guide.shape[:2]
+    col, row = ((x / ratio + 1) / 2 * cols - 0.5).astype(np.float32), ((y + 1) / 2 * rows - 0.5).astype(np.float32)
+    told = cv2.remap(guide, col, row, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+    u, v = (2 * told[..., 0] - 1) * ratio, 2 * told[..., 1] - 1
+    return x + s["amount"] * (u - x), y + s["amount"] * (v - y)
+
+
 def formula(x: np.ndarray, y: np.ndarray, ratio: float, s: dict[str, Any]) -> Points:
     rad, ang = _polar(x, y)
     ang = np.mod(ang, 1)
@@ -122,7 +132,7 @@ def formula(x: np.ndarray, y: np.ndarray, ratio: float, s: dict[str, Any]) -> Po
 
 RULES: dict[str, Callable[[np.ndarray, np.ndarray, float, dict[str, Any]], Points]] = {
     "ring": ring, "twirl": twirl, "pinch": pinch, "wave": wave, "ripple": ripple, "row-bend": row_bend, "kaleidoscope": kaleidoscope,
-    "lens": lens, "droste": droste, "place": place, "displace": displace, "formula": formula,
+    "lens": lens, "droste": droste, "place": place, "displace": displace, "map": from_map, "formula": formula,
 }  # fmt: skip
 
 

@@ -16,6 +16,7 @@ from ..steps.bend.droste import DROSTE
 from ..steps.bend.formula import FORMULA
 from ..steps.bend.kaleidoscope import KALEIDOSCOPE
 from ..steps.bend.lens import LENS
+from ..steps.bend.map import MAP
 from ..steps.bend.pinch import PINCH
 from ..steps.bend.place import PLACE
 from ..steps.bend.ring import RING
@@ -69,7 +70,7 @@ from .kind import Kind
 KINDS: tuple[Kind, ...] = (
     *(CROP, LEVEL, REFIT, TURN, WRAP_SHIFT, KEEP_ONLY),
     *(CLOSE_SEAM, TOUCH_UP, CENTRE, RIM, TRIM),
-    *(RING, UNRING, TWIRL, PINCH, WAVE, RIPPLE, ROW_BEND, KALEIDOSCOPE, LENS, DROSTE, PLACE, DISPLACE, FORMULA, SPIRAL_REPEAT),
+    *(RING, UNRING, TWIRL, PINCH, WAVE, RIPPLE, ROW_BEND, KALEIDOSCOPE, LENS, DROSTE, PLACE, DISPLACE, MAP, FORMULA, SPIRAL_REPEAT),
     *(CHANNEL_SPLIT, GHOSTS, SLICES, SCAN_LINES, PIXEL_SORT, MELT, MOSAIC, TUBE, TAPE, CRUSH, STIPPLE, GRAIN),
     *(
         TONE,
