@@ -6,7 +6,9 @@ import io
 import zipfile
 from typing import Any
 
+import numpy as np
 import pytest
+import tifffile
 from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 
@@ -74,3 +76,20 @@ def test_names_on_the_shelf_are_distinct(api: Api) -> None:
     names = [api.piece()["name"] for _ in range(3)]
     assert names == ["marsh 1, planet", "marsh 1, planet 2", "marsh 1, planet 3"]
     assert [api.upload(png(seed), "dusk.png").json()["name"] for seed in (2, 3)] == ["dusk", "dusk 2"]
+
+
+def test_a_coordinate_map_is_delivered_in_the_shape_that_is_asked_for(api: Api) -> None:
+    piece = api.piece(start="plain")
+    piece["document"]["layers"][0]["steps"] = [{"id": "t", "kind": "tone", "settings": {"contrast": 0.2}}]
+    api.send("put", f"pieces/{piece['id']}", {"revision": 1, "name": piece["name"], "document": piece["document"]})
+    options = {"format": "map", "size": 64, "shape": "square"}
+    said = api.send("post", "estimates", {"document": piece["document"], "options": options}).json()
+    assert (said["width"], said["height"]) == (64, 64)
+    export = ask(api, piece, **options)
+    assert export["file_name"].endswith("-01.map.tif")
+    samples = tifffile.imread(io.BytesIO(content(api, export)))
+    assert (samples.shape, samples.dtype) == ((64, 64, 3), np.uint16)
+    # The square in the middle of a photo of 2 : 1 begins a quarter across.
+    assert samples[0, 0, 0] == pytest.approx(65535 * (0.25 + 0.5 * 0.5 / 64), abs=2)
+    (done,) = api.rows(f"pieces/{piece['id']}/exports")
+    assert done["message"] == "Not geometry, and so no part of the map: Tone."

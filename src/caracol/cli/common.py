@@ -9,7 +9,7 @@ from pathlib import Path
 
 from ..core.delivering import Kind, Wanted
 from ..core.errors import PieceError
-from ..core.io.formats import FORMATS, SUFFIXES
+from ..core.io.formats import FORMATS, MAPPED, SUFFIXES
 
 
 class Progress:
@@ -28,13 +28,13 @@ class Progress:
 def kind_of(out: Path, bits: int) -> Kind:
     """Return the file format that a name asks for."""
     ending = {".jpeg": ".jpg", ".tiff": ".tif"}.get(out.suffix.lower(), out.suffix.lower())
-    for kind, suffix in SUFFIXES.items():
+    for kind, suffix in SUFFIXES.items():  # a map is asked for by its own command
         if ending != suffix or (kind in FORMATS and FORMATS[kind].bits == 16):
             continue
         if bits == 16 and f"{kind}16" not in FORMATS:
             raise PieceError([f"--bits 16: only PNG and TIFF hold 16 bits, not {out.suffix}"])
         return f"{kind}16" if bits == 16 else kind  # type: ignore[return-value]
-    *most, last = dict.fromkeys(SUFFIXES.values())
+    *most, last = dict.fromkeys(suffix for kind, suffix in SUFFIXES.items() if kind != MAPPED)
     raise PieceError(
         [f"{out.name}: cannot tell the format from {out.suffix or 'a name without ending'!r}; end it with {', '.join(most)} or {last}"]
     )

@@ -16,7 +16,7 @@ from ..core.contact import Shown, contact_sheet
 from ..core.delivering import Kind, Wanted, deliver, renderer_for
 from ..core.errors import CaracolError, PieceError
 from ..core.io.decode import PhotoFolder
-from ..core.io.formats import FORMATS, SUFFIXES, Format, encode
+from ..core.io.formats import FORMATS, MAPPED, SUFFIXES, Format, encode
 from ..core.naming import names_for
 from ..core.piece.fit import fit_of
 from ..core.piece.recipe import check_recipe, dump_recipe, load_recipe, with_one_photo
@@ -175,7 +175,10 @@ def add(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
     common.file_options(command)
     command.add_argument("--dial", action="append", default=[], metavar="NAME=VALUE", help="turn a dial of the recipe; may be given again")
     command.add_argument(
-        "--format", default="jpeg", choices=[kind for kind in SUFFIXES if not kind.endswith("16")], help="of files in a folder"
+        "--format",
+        default="jpeg",
+        choices=[kind for kind in SUFFIXES if not kind.endswith("16") and kind != MAPPED],
+        help="of files in a folder",
     )
     command.add_argument("--name", default="{photo}-{recipe}", help="of files in a folder, from {photo}, {recipe} and {number}")
     command.add_argument("--jobs", type=int, default=os.cpu_count() or 1, choices=range(1, 65), metavar="1-64", help="photos at a time")

@@ -9,19 +9,20 @@ from typing import Any, Literal, cast
 from .arrays import AnyArray
 from .errors import PieceError
 from .io.colour_spaces import Space
-from .io.formats import FORMATS, LAYERED, SUFFIXES, Format, Note, Packing, collect, encode
+from .io.formats import FORMATS, LAYERED, MAPPED, SUFFIXES, Format, Note, Packing, collect, encode
 from .io.openraster import unnamed_blends, write_openraster
 from .piece.files import dump_piece
 from .piece.model import Piece
 from .render import Context, Renderer, aside
 from .render.limits import Limits
+from .render.mapping import coordinate_map, map_file
 
-Kind = Format | Literal["openraster"]
+Kind = Format | Literal["openraster", "map"]
 ENCODING = {
-    "png": 360.0, "png16": 580.0, "jpeg": 16.0, "webp": 370.0, "avif": 420.0, "tiff": 60.0, "tiff16": 120.0, LAYERED: 400.0,
+    "png": 360.0, "png16": 580.0, "jpeg": 16.0, "webp": 370.0, "avif": 420.0, "tiff": 60.0, "tiff16": 120.0, LAYERED: 400.0, MAPPED: 120.0,
 }  # fmt: skip
 """Nanoseconds to write one pixel of a file."""
-WRITING = {"png": 12, "png16": 32, "jpeg": 16, "webp": 20, "avif": 24, "tiff": 12, "tiff16": 24, LAYERED: 24}
+WRITING = {"png": 12, "png16": 32, "jpeg": 16, "webp": 20, "avif": 24, "tiff": 12, "tiff16": 24, LAYERED: 24, MAPPED: 24}
 """Bytes a pixel that are held while a file is written: the picture, its copy for the writer, and the file."""
 
 
@@ -99,6 +100,8 @@ def deliver(piece: Piece, renderer: Renderer, wanted: Wanted) -> Delivered:
     PieceError, PictureError, Overtaken
     """
     context = renderer.context
+    if wanted.kind == MAPPED:
+        return _mapped(renderer, wanted)
     note = Note(
         wanted.space, wanted.dpi, wanted.title, wanted.author, dump_piece(piece) if wanted.trail and wanted.kind != LAYERED else None
     )
@@ -115,6 +118,12 @@ def deliver(piece: Piece, renderer: Renderer, wanted: Wanted) -> Delivered:
     # A writer may go on long after it was told to stop: it is waited for aside.
     work = partial(encode, pixels, cast(Format, wanted.kind), wanted.quality, note, wanted.packing)
     return Delivered(aside(work, context), shape[1], shape[0])
+
+
+def _mapped(renderer: Renderer, wanted: Wanted) -> Delivered:
+    found = coordinate_map(renderer.scene.piece, renderer.context, wanted.size, finish=renderer.finish)
+    words = f"Not geometry, and so no part of the map: {', '.join(found.left_out)}." if found.left_out else ""
+    return Delivered(map_file(found.samples), found.samples.shape[1], found.samples.shape[0], words)
 
 
 def _layered(renderer: Renderer, wanted: Wanted, merged: AnyArray, note: Note) -> Delivered:

@@ -8,7 +8,7 @@ from math import log
 from typing import Any
 
 from ..core.delivering import deliver
-from ..core.io.formats import LAYERED
+from ..core.io.formats import LAYERED, MAPPED
 from ..core.piece.files import check_piece, dump_piece
 from ..core.piece.model import Piece
 from ..core.render import Context, Renderer
@@ -20,6 +20,8 @@ from .shapes import finish_of, ratio_of, shaped
 
 TRIED = 400, 800
 """Sizes at which the file is really written; from how it grows between them, larger ones are told."""
+MAP_BYTES = 2
+"""Bytes a pixel of a coordinate map takes, about: three channels of 16 bits, smooth, and packed."""
 
 
 @dataclass(frozen=True)
@@ -46,6 +48,8 @@ def estimate(piece: Piece, options: dict[str, Any], stop: Callable[[], bool]) ->
     cut = check_piece(shaped(document, ratio))
     renderer = Renderer(cut, context, finish=finish_of(document, ratio))
     rows, cols = renderer.frame.pixels(wanted.size)
+    if wanted.kind == MAPPED:
+        return Estimate(cols, rows, rows * cols * MAP_BYTES, honest_size(cut, context))
     plain = replace(wanted, kind="png") if wanted.kind == LAYERED else wanted
     found: list[tuple[int, int]] = []
     for size in dict.fromkeys(min(one, wanted.size) for one in TRIED):

@@ -59,7 +59,9 @@ FORMATS: dict[str, FileFormat] = {
 PACKINGS = {"lzw": "lzw", "deflate": "adobe_deflate"}
 LAYERED = "openraster"
 """Layers in one file: see `openraster`."""
-SUFFIXES: dict[str, str] = {**{name: one.suffix for name, one in FORMATS.items()}, LAYERED: ".ora"}
+MAPPED = "map"
+"""Where points come from, as a TIFF of places."""
+SUFFIXES: dict[str, str] = {**{name: one.suffix for name, one in FORMATS.items()}, LAYERED: ".ora", MAPPED: ".map.tif"}
 LARGEST_SEGMENT = 65533 - len(EXTENSION) - 40
 MOST_PACKET = 65000
 """A JPEG holds no longer XMP packet in one segment."""

@@ -12,7 +12,7 @@ import tifffile
 from ..arrays import AnyArray, Array
 from ..errors import PieceError
 from ..geometry.frame import Frame
-from ..piece.model import Layer, Piece
+from ..piece.model import Layer, Piece, Step
 from ..pixels.sampling import OUTSIDE
 from .bend import Bent
 from .chain import Chain
@@ -65,7 +65,7 @@ def _chains(trail: Trail, longer: int, context: Context) -> Iterator[tuple[Chain
             yield Bent(trail, count, longer).rule(lambda node: whole(node, context)), []
 
 
-def coordinate_map(piece: Piece, context: Context, longer: int, layer: str | None = None) -> CoordinateMap:
+def coordinate_map(piece: Piece, context: Context, longer: int, layer: str | None = None, finish: tuple[Step, ...] = ()) -> CoordinateMap:
     """Return where the points of a piece come from, by the geometric steps of one layer.
 
     Parameters
@@ -74,6 +74,8 @@ def coordinate_map(piece: Piece, context: Context, longer: int, layer: str | Non
         Pixels on the longer side.
     layer : str, optional
         Whose photo it maps; the lowest when left out.
+    finish : sequence of Step
+        Steps after everything, such as an export's shape.
 
     Raises
     ------
@@ -87,7 +89,7 @@ def coordinate_map(piece: Piece, context: Context, longer: int, layer: str | Non
     laid = next((one for one in scene.whole.laid if one.sheet is mapped), None)
     if laid is None or not isinstance(mapped, Layer) or not isinstance(laid.entry, Trail):
         raise PieceError([f"layer: {mapped.id!r} is hidden, a group or lies in one; name a layer that is seen by itself"])
-    trails = [scene.finished(()), laid.entry] if piece.frame.box else [laid.entry]
+    trails = [scene.finished(finish), laid.entry] if piece.frame.box or finish else [laid.entry]
     rules = [one for trail in trails for one in _chains(trail, longer, context)]
     rows, cols = trails[0].frame.pixels(longer)
     out = np.empty((rows, cols, 3), np.uint16)

@@ -65,7 +65,7 @@ class Renderer:
     ) -> None:
         self.context = context
         self.scene = Scene(piece, context)
-        self._finish = finish
+        self.finish = finish
         self.missing = self.scene.missing
         self.longest = self.scene.longest
         self.result: Trail | Composite
@@ -102,7 +102,7 @@ class Renderer:
         opened = one.inner is not None and one.inner is one.entry and one.sheet.where is None
         members = [self._apart(member) for member in one.inner.laid] if opened and one.inner else []
         alone = self.scene.apart(one)
-        picture: Trail | Composite = self.scene.finished(self._finish, alone) if self._finish or self.scene.piece.frame.box else alone
+        picture: Trail | Composite = self.scene.finished(self.finish, alone) if self.finish or self.scene.piece.frame.box else alone
         return Apart(one.sheet.name or one.sheet.id, one.sheet.opacity, one.sheet.blend, tuple(members), picture, self.context)
 
     def plan(self, longer: int) -> Plan:

@@ -535,7 +535,7 @@ class ExportIn(Schema):
     shape: Literal["own", "square", "4:5", "9:16", "16:9", "typed"] = "own"
     ratio: Annotated[float, Field(ge=0.05, le=20)] = 1.0
     """Width ÷ height of a typed shape."""
-    format: Literal["png", "png16", "jpeg", "webp", "avif", "tiff", "tiff16", "openraster"] = "jpeg"
+    format: Literal["png", "png16", "jpeg", "webp", "avif", "tiff", "tiff16", "openraster", "map"] = "jpeg"
     quality: Annotated[int, Field(ge=1, le=100)] = 90
     space: Literal["srgb", "display-p3"] = "srgb"
     packing: Literal["lzw", "deflate"] = "deflate"

@@ -78,7 +78,7 @@ function Foreseen({ options, onChange }: { options: ExportOptions; onChange: (pa
 
 /** Title, author, and whether the piece travels in the file; folded, since nothing of it is needed. */
 function Said({ options, onChange }: { options: ExportOptions; onChange: (part: Partial<ExportOptions>) => void }) {
-  const holds = options.format !== "openraster";
+  const holds = options.format !== "openraster" && options.format !== "map";
   const said = [options.title && "title", options.author && "author", holds && options.trail && "trail"].filter(Boolean).join(", ");
   return (
     <Fold section="said" label="Said in the file" note={said || "nothing"}>
@@ -115,7 +115,7 @@ function Said({ options, onChange }: { options: ExportOptions; onChange: (part: 
       <p className="quiet small">
         {holds
           ? "Dropped on the Shelf, the file opens this piece again. The photo's place and camera data are left out."
-          : "OpenRaster holds the layers, not the trail."}
+          : "This kind of file holds no trail."}
       </p>
     </Fold>
   );

@@ -10,6 +10,7 @@ const FILES: { key: ExportOptions["format"]; deep?: ExportOptions["format"]; lab
   { key: "avif", label: "AVIF" },
   { key: "tiff", deep: "tiff16", label: "TIFF" },
   { key: "openraster", label: "OpenRaster" },
+  { key: "map", label: "Coordinate map" },
 ];
 
 /** The kind of file, and what it leaves open. */
@@ -76,18 +77,25 @@ export function Formats({ options, onChange }: { options: ExportOptions; onChang
           />
         </div>
       )}
-      <div className="setting two">
-        <span className="name">Colours</span>
-        <Segmented<ExportOptions["space"]>
-          aria-label="Colour space"
-          value={options.space}
-          options={[
-            { value: "srgb", label: "sRGB" },
-            { value: "display-p3", label: "Display P3" },
-          ]}
-          onChange={(space) => onChange({ space })}
-        />
-      </div>
+      {options.format === "map" && (
+        <p className="quiet small">
+          Where every point comes from, as a 16-bit TIFF for other tools: red across, green down, blue where there is something.
+        </p>
+      )}
+      {options.format !== "map" && (
+        <div className="setting two">
+          <span className="name">Colours</span>
+          <Segmented<ExportOptions["space"]>
+            aria-label="Colour space"
+            value={options.space}
+            options={[
+              { value: "srgb", label: "sRGB" },
+              { value: "display-p3", label: "Display P3" },
+            ]}
+            onChange={(space) => onChange({ space })}
+          />
+        </div>
+      )}
     </>
   );
 }

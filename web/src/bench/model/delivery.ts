@@ -76,6 +76,7 @@ const FORMAT_NAMES: Record<ExportOptions["format"], string> = {
   tiff: "TIFF",
   tiff16: "TIFF",
   openraster: "OpenRaster",
+  map: "map",
 };
 export const nameOf = (format: ExportOptions["format"]) => FORMAT_NAMES[format];
 export const isLossy = (format: ExportOptions["format"]) => format === "jpeg" || format === "webp" || format === "avif";

@@ -113,7 +113,8 @@ export function loosened(document: PieceDocument): PieceDocument {
   const below = new Set<string>();
   let changed = document;
   for (const layer of laidOrder(document.layers).map(asLayer)) {
-    const lost = (step: Step) => (step.kind === "displace" || step.kind === "map") && typeof step.settings.by === "string" && !below.has(step.settings.by);
+    const lost = (step: Step) =>
+      (step.kind === "displace" || step.kind === "map") && typeof step.settings.by === "string" && !below.has(step.settings.by);
     if (layer.steps.some(lost)) {
       const steps = layer.steps.map((step) => (lost(step) ? { ...step, settings: { ...step.settings, by: null } } : step));
       changed = withSteps(changed, steps, layer.id);
