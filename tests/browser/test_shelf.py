@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
+from .api import Api
 from .bench import Bench
 
 
@@ -106,3 +107,25 @@ def test_the_page_does_its_job_under_its_own_policy(chromium: Browser, address: 
     assert page.locator(".stage img").evaluate("(img) => img.naturalWidth") > 100
     context.close()
     assert refused == []
+
+
+def test_what_was_taken_away_is_brought_back(page: Page, address: str, photo: Path) -> None:
+    api = Api(address)
+    piece = api.piece(photo, called="To come back")
+    api.call("DELETE", f"pieces/{piece['id']}")
+    page.goto("/")
+    expect(page.get_by_role("link", name="Open To come back")).to_have_count(0)
+    page.get_by_role("link", name="Bring back what was taken away").click()
+    page.get_by_role("button", name="Bring back To come back").click()
+    expect(page.get_by_text("“To come back” is back.")).to_be_visible()
+    page.get_by_role("link", name="Back to the Shelf").click()
+    expect(page.get_by_role("link", name="Open To come back")).to_be_visible()
+
+
+def test_photos_are_chosen_by_what_they_are_good_for(page: Page, photo: Path, var: Path) -> None:
+    Bench(page, var).upload(photo)
+    photos = page.get_by_role("region", name="Photos")
+    expect(photos.get_by_role("button", name=re.compile(photo.stem))).to_be_visible()
+    page.get_by_label("Good for").click()
+    page.locator(".ant-select-item-option").filter(has_text="Good for cut-out").click()
+    expect(photos.get_by_role("button", name=re.compile(photo.stem))).to_have_count(0)

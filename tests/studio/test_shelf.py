@@ -168,3 +168,26 @@ def test_nothing_is_decoded_beside_another(api: Api, monkeypatch: pytest.MonkeyP
     api.upload(png(3), "a.png")
     assert seen == [True]
     assert not DECODING.locked()
+
+
+def test_photos_are_found_by_what_they_are_good_for(api: Api) -> None:
+    from caracol.studio.models import Photo
+
+    for seed, verdict in ((1, "fair"), (2, "poor"), (3, "good")):
+        row = Photo.objects.get(id=api.photo(seed)["id"])
+        row.reading = {**row.reading, "uses": [{"use": "sky well", "verdict": verdict, "reasons": ["so"]}]}
+        row.save()
+    assert [row["name"] for row in api.rows("photos?use=sky well")] == ["marsh 3", "marsh 1"]
+    assert api.rows("photos?use=tunnel") == []
+    assert [row["name"] for row in api.rows("photos?use=sky well&search=marsh 1")] == ["marsh 1"]
+
+
+def test_what_was_deleted_is_listed_and_brought_back(api: Api) -> None:
+    piece = api.piece()
+    photo = api.photo(2)
+    api.client.delete(f"/api/pieces/{piece['id']}")
+    api.client.delete(f"/api/photos/{photo['id']}")
+    assert [row["name"] for row in api.rows("pieces?gone=true")] == [piece["name"]]
+    assert [row["name"] for row in api.rows("photos?gone=true")] == ["marsh 2"]
+    api.send("post", f"photos/{photo['id']}/restore")
+    assert api.rows("photos?gone=true") == []

@@ -5,6 +5,7 @@ import { RecipesPage } from "./recipes/RecipesPage";
 import { TryPhotoPage, TryRecipePage } from "./recipes/TryPage";
 import { RunPage, RunsPage } from "./runs/RunsPage";
 import { NotHere } from "./shared/NotHere";
+import { GonePage } from "./shelf/GonePage";
 import { ShelfPage } from "./shelf/ShelfPage";
 
 export function App() {
@@ -18,6 +19,7 @@ export function App() {
       <Route path="/recipes/on/:photoId" element={<TryPhotoPage />} />
       <Route path="/runs" element={<RunsPage />} />
       <Route path="/runs/:runId" element={<RunPage />} />
+      <Route path="/gone" element={<GonePage />} />
       <Route path="*" element={<NotHere />} />
     </Routes>
   );

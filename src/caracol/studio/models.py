@@ -23,6 +23,10 @@ class Removables(models.QuerySet[Any]):
         """Return what has not been deleted."""
         return self.filter(deleted_at=None)
 
+    def gone(self) -> Removables:
+        """Return what has been deleted and can be brought back, the last deleted first."""
+        return self.exclude(deleted_at=None).order_by("-deleted_at")
+
 
 class Removable(models.Model):
     """A row that is deleted by a date, so that deleting can be undone."""

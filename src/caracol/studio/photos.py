@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import logging
 import re
 import threading
@@ -15,6 +16,8 @@ from typing import Any
 
 from django.conf import settings
 from django.db import transaction
+from django.db.models import Case, Q, QuerySet, TextField, Value, When
+from django.db.models.functions import Cast
 from PIL import Image
 
 from ..core.arrays import Array
@@ -161,6 +164,14 @@ def refresh_readings() -> int:
         photo.save(update_fields=["reading"])
         count += 1
     return count
+
+
+def suiting(photos: QuerySet[Photo], use: str) -> QuerySet[Photo]:
+    """Return the photos that are good or fair for a use, the good ones first; an unknown use suits none."""
+    # Readings are kept as text by which they can be found; a use and its verdict stand side by side in it.
+    said = {verdict: Q(text__contains=f'"use": {json.dumps(use)}, "verdict": "{verdict}"') for verdict in ("good", "fair")}
+    found = photos.annotate(text=Cast("reading", TextField())).filter(said["good"] | said["fair"])
+    return found.annotate(fit=Case(When(said["good"], then=Value(0)), default=Value(1))).order_by("fit", "-added_at", "name")
 
 
 def store_preview(pyramid: Pyramid) -> str:

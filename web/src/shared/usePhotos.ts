@@ -2,9 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { api, type Photo, take } from "../api/client";
 import { usePages } from "./usePages";
 
-/** The photos of the Shelf that answer to a search, the newest first. */
-export const usePhotos = (search: string) =>
-  usePages(["photos", search], (range) => take(api.GET("/api/photos", { params: { query: { search, ...range } } })));
+/** The photos of the Shelf that answer to a search, the newest first; those that suit a use, the best first. */
+export const usePhotos = (search: string, use = "") =>
+  usePages(["photos", search, use], (range) => take(api.GET("/api/photos", { params: { query: { search, use, ...range } } })));
 
 /** The photo of the Shelf that a piece names, if it is there; and whether that is known yet. */
 export function useNamedPhoto(name: string | null | undefined): { photo: Photo | undefined; isKnown: boolean } {

@@ -1,6 +1,7 @@
-import { Alert, Button, Input, Spin } from "antd";
+import { Alert, Button, Input, Select, Spin } from "antd";
 import { useCallback, useDeferredValue, useState } from "react";
 import { useDropzone } from "react-dropzone";
+import { Link } from "react-router";
 import type { Photo } from "../api/client";
 import { Head } from "../shared/Head";
 import { More } from "../shared/More";
@@ -16,11 +17,14 @@ import { useShelf } from "./useShelf";
 import { useUploads } from "./useUploads";
 import "./ShelfPage.css";
 
+const USES = ["planet", "sky well", "tunnel", "inside-out", "twirl", "breaking", "cut-out", "spiral repeat"];
+
 /** The Shelf: photos with their readings, pieces begun, and the way from one to the other. */
 export function ShelfPage() {
   const [search, setSearch] = useState("");
   const [chosenId, setChosenId] = useState<string | null>(null);
-  const shelf = useShelf(useDeferredValue(search));
+  const [use, setUse] = useState("");
+  const shelf = useShelf(useDeferredValue(search), use);
   const { starts, sources } = useCatalogue();
   const onAdded = useCallback((photo: Photo) => setChosenId(photo.id), []);
   const uploads = useUploads(onAdded);
@@ -53,9 +57,16 @@ export function ShelfPage() {
             <div className="shelf-bar">
               <h1>Photos</h1>
               <input {...drop.getInputProps()} aria-label="Photos to put on the Shelf" />
+              <Select
+                aria-label="Good for"
+                className="shelf-use"
+                value={use}
+                onChange={setUse}
+                options={[{ value: "", label: "Good for anything" }, ...USES.map((one) => ({ value: one, label: `Good for ${one}` }))]}
+              />
               <Input.Search
                 allowClear
-                placeholder="Name or use, such as planet"
+                placeholder="Name or words"
                 aria-label="Search photos"
                 className="shelf-search"
                 value={search}
@@ -80,13 +91,13 @@ export function ShelfPage() {
             <More pages={shelf.photos} />
             {shelf.photos.isSuccess && !photos.length && (
               <div className="drop">
-                <h2>{search ? "No photo answers to that" : "The Shelf is empty"}</h2>
+                <h2>{search || use ? "No photo answers to that" : "The Shelf is empty"}</h2>
                 <p className="quiet">
-                  {search
-                    ? "Search looks in names and readings."
+                  {search || use
+                    ? "Search looks in names and readings; a use leaves those that are good or fair for it."
                     : "Drop photos here, or pick some. Wide ones with a level horizon make good planets."}
                 </p>
-                {!search && (
+                {!search && !use && (
                   <div className="row">
                     <Button type="primary" onClick={drop.open}>
                       Pick photos
@@ -96,12 +107,15 @@ export function ShelfPage() {
                     </Button>
                   </div>
                 )}
-                {!search && (
+                {!search && !use && (
                   <p className="quiet small">The demo brings fourteen photos of a night market on a salt marsh, and pieces made of them.</p>
                 )}
               </div>
             )}
           </section>
+          <Link className="at-start quiet" to="/gone">
+            Bring back what was taken away
+          </Link>
           <section aria-label="Without a photo">
             <div className="shelf-bar">
               <h1>Without a photo</h1>

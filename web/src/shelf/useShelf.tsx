@@ -8,11 +8,11 @@ import { usePhotos } from "../shared/usePhotos";
 type DeletedThing = "photos" | "pieces";
 
 /** The Shelf's photos and pieces, and what can be done with them. */
-export function useShelf(search: string) {
+export function useShelf(search: string, use = "") {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const { message, notification } = App.useApp();
-  const photos = usePhotos(search);
+  const photos = usePhotos(search, use);
   const pieces = usePages(["pieces"], (query) => take(api.GET("/api/pieces", { params: { query } })));
   const refresh = (what: DeletedThing) => queries.invalidateQueries({ queryKey: [what] });
   const tell = (fault: Error) => void message.error(fault.message);

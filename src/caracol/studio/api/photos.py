@@ -12,7 +12,7 @@ from ninja.files import UploadedFile
 from ninja.pagination import LimitOffsetPagination, paginate
 
 from ..models import Photo
-from ..photos import add_photo, check_keep, check_where, preview_of
+from ..photos import add_photo, check_keep, check_where, preview_of, suiting
 from .schemas import FAULTS, ErrorOut, PhotoOut, PhotoPatch
 
 router = Router(tags=["photos"])
@@ -21,9 +21,13 @@ FOREVER = "private, max-age=31536000, immutable"
 
 @router.get("", response={200: list[PhotoOut], **FAULTS}, operation_id="list_photos")
 @paginate(LimitOffsetPagination)
-def list_photos(request: HttpRequest, search: str = "", file_name: str = "") -> QuerySet[Photo]:
-    """List the photos on the Shelf, newest first; `search` looks in names and readings, `file_name` finds the one a piece names."""
-    found = Photo.objects.present()
+def list_photos(request: HttpRequest, search: str = "", file_name: str = "", use: str = "", gone: bool = False) -> QuerySet[Photo]:
+    """List the photos on the Shelf, newest first; `search` looks in names and readings, `file_name` finds the one a piece names.
+
+    With a `use` those that suit it, the good ones first; with `gone` those that were taken off the Shelf.
+    """
+    found: QuerySet[Photo] = Photo.objects.gone() if gone else Photo.objects.present()
+    found = suiting(found, use) if use else found
     if search:
         found = found.filter(name__icontains=search) | found.filter(reading__words__icontains=search)
     return found.filter(file_name=file_name) if file_name else found

@@ -26,9 +26,9 @@ router = Router(tags=["pieces"])
 
 @router.get("", response={200: list[PieceRow], **FAULTS}, operation_id="list_pieces")
 @paginate(LimitOffsetPagination)
-def list_pieces(request: HttpRequest) -> QuerySet[Piece]:
-    """List the pieces, the last changed first."""
-    return Piece.objects.present()
+def list_pieces(request: HttpRequest, gone: bool = False) -> QuerySet[Piece]:
+    """List the pieces, the last changed first; with `gone` those that were deleted."""
+    return Piece.objects.gone() if gone else Piece.objects.present()
 
 
 @router.post("", response={201: PieceOut, **FAULTS}, operation_id="start_piece")

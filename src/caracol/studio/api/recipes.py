@@ -26,9 +26,9 @@ router = Router(tags=["recipes"])
 
 @router.get("", response={200: list[RecipeOut], **FAULTS}, operation_id="list_recipes")
 @paginate(LimitOffsetPagination)
-def list_recipes(request: HttpRequest, search: str = "") -> QuerySet[Recipe]:
-    """List the recipes of the book, the newest first; `search` looks in names and tags."""
-    found = Recipe.objects.present()
+def list_recipes(request: HttpRequest, search: str = "", gone: bool = False) -> QuerySet[Recipe]:
+    """List the recipes of the book, the newest first; `search` looks in names and tags; with `gone` those that were taken out."""
+    found = Recipe.objects.gone() if gone else Recipe.objects.present()
     for word in search.split():
         found = found.filter(name__icontains=word) | found.filter(tags__icontains=word)
     return found
