@@ -41,7 +41,7 @@ class ErrorOut(Schema):
     error: ErrorBody
 
 
-FAULTS: dict[int, type[Schema]] = {400: ErrorOut, 404: ErrorOut, 422: ErrorOut}
+FAULTS: dict[int, type[Schema]] = {400: ErrorOut, 404: ErrorOut, 414: ErrorOut, 422: ErrorOut}
 """What every operation may answer when a request is wrong."""
 
 
