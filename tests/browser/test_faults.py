@@ -86,7 +86,9 @@ def test_killed_at_any_moment_nothing_acknowledged_is_lost(tmp_path: Path) -> No
     assert job(api, piece["id"])["id"] == first["id"]
     assert shape_of(server.address, first["id"]) == (900, 900, 3)
 
-    names = [api.upload(encode(collect((150, 300), [(0, detailed(150, 300, seed))]), "png"), f"run {seed}.png")["file_name"] for seed in range(8)]
+    names = [
+        api.upload(encode(collect((150, 300), [(0, detailed(150, 300, seed))]), "png"), f"run {seed}.png")["file_name"] for seed in range(8)
+    ]
     recipe = api.call("GET", "recipes?search=deep%20twirl")["items"][0]["id"]
     run = api.call("POST", "runs", {"recipe": recipe, "photos": names, "options": {"size": 1100, "format": "png"}})["id"]
     wait_until(lambda: api.call("GET", f"runs/{run}")["done"] > 0)
