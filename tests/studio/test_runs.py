@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-import threading
 import zipfile
 from datetime import timedelta
 from typing import Any
@@ -161,18 +160,30 @@ def test_its_files_are_not_swept(api: Api, queued: list[str]) -> None:
     assert api.get(f"runs/{run['id']}/photos/1/picture").status_code == 200
 
 
-@pytest.mark.django_db(transaction=True)
-def test_two_hands_take_no_photo_twice(queued: list[str]) -> None:
-    """Real threads on a real database."""
-    api = Api()
-    run = asked(api, 6)
-    hands = [threading.Thread(target=run_work.work, args=(queued[0],)) for _ in range(2)]
-    for hand in hands:
-        hand.start()
-    for hand in hands:
-        hand.join()
-    assert [row["times"] for row in photos(api, run)] == [1] * 6
-    assert state(api, run)["state"] == "done"
+def test_two_hands_take_no_photo_twice(api: Api, queued: list[str], monkeypatch: pytest.MonkeyPatch) -> None:
+    """Between one hand's look and its grasp another takes the very photo that it has seen."""
+    run = asked(api, 3)
+    honest = timezone.now
+    others: list[int] = []
+
+    def first_the_other() -> Any:
+        monkeypatch.setattr("caracol.studio.run_work.timezone.now", honest)
+        if others:
+            return honest()
+        RunPhoto.objects.filter(number=1).update(state="working", times=1, heard_at=honest())
+        others.append(1)
+        return honest()
+
+    looked = iter([honest(), None])
+
+    def now() -> Any:
+        return next(looked) or first_the_other()
+
+    monkeypatch.setattr("caracol.studio.run_work.timezone.now", now)
+    taken = [run_work._take(run["id"]) for _ in range(3)]
+    assert others == [1]
+    assert [photo.number if photo else None for photo in taken] == [2, 3, None]
+    assert [row["times"] for row in photos(api, run)] == [1, 1, 1]
 
 
 @pytest.mark.parametrize(
