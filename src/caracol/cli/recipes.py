@@ -101,7 +101,10 @@ def _apply(args: argparse.Namespace) -> None:
         photo = args.photos[0]
         piece = with_one_photo(recipe, photo.name, values)
         renderer, wanted = renderer_for(piece, Context(PhotoFolder(photo.parent), progress=Progress()), wanted)
-        common.put(args.output, deliver(piece, renderer, wanted).content)
+        found = deliver(piece, renderer, wanted)
+        common.put(args.output, found.content)
+        if found.lost:
+            print(found.lost, file=sys.stderr)
         return
     kind = f"{args.format}16" if args.bits == 16 else args.format
     if kind not in SUFFIXES:

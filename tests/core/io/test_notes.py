@@ -16,7 +16,7 @@ from caracol.core.errors import PictureError, PieceError
 from caracol.core.io.colour_spaces import in_space, profile_of
 from caracol.core.io.decode import read_photo
 from caracol.core.io.formats import FORMATS, Note, collect, encode
-from caracol.core.io.xmp import TRAIL, packet, trail_in
+from caracol.core.io.xmp import PNG_KEYWORD, TRAIL, packet, trail_in
 from tests.pictures import detailed
 
 PIECE = {"caracol": 1, "layers": [{"id": "land", "name": "Łódka & <reeds>", "steps": []}]}
@@ -41,7 +41,7 @@ def test_a_file_says_what_it_is_told(kind: str) -> None:
         else:
             assert exif[282] == 150
         assert image.info["icc_profile"] == profile_of("srgb")
-        xmp = image.info.get("xmp") or image.info.get("XML:com.adobe.xmp") or image.tag_v2[700]  # type: ignore[attr-defined]
+        xmp = image.info.get("xmp") or image.info.get(PNG_KEYWORD) or image.tag_v2[700]  # type: ignore[attr-defined]
         assert "Łódka &lt;1&gt;" in (xmp if isinstance(xmp, str) else xmp.decode())
     loaded = read_photo(content, "x")
     assert loaded.texels.shape[:2] == (48, 64)
@@ -53,7 +53,7 @@ def test_a_file_says_nothing_unasked(kind: str) -> None:
     assert trail_in(content, "x") is None
     with Image.open(io.BytesIO(content)) as image:
         assert not {270, 315, 305, 306} & set(image.getexif())
-        assert not {"xmp", "XML:com.adobe.xmp", "exif", "comment"} & set(image.info)
+        assert not {"xmp", PNG_KEYWORD, "exif", "comment"} & set(image.info)
 
 
 @pytest.mark.parametrize("kind", FORMATS)
@@ -101,7 +101,7 @@ def test_a_tiff_is_packed_as_asked(packing: str) -> None:
     content = encode(pixels("tiff16"), "tiff16", packing=packing)  # type: ignore[arg-type]
     with tifffile.TiffFile(io.BytesIO(content)) as file:
         page = file.pages[0]
-        assert page.compression.name == {"lzw": "LZW", "deflate": "ADOBE_DEFLATE"}[packing]  # type: ignore[union-attr]
+        assert int(page.compression) == {"lzw": 5, "deflate": 8}[packing]  # type: ignore[union-attr]
         assert (page.asarray() == pixels("tiff16")).all()
 
 

@@ -112,7 +112,7 @@ export function TryPhotoPage() {
   const { picked, pick, chosen, none } = usePicks(data ?? []);
   const make = useMakePieces();
   const makeAll = async () => {
-    for (const one of chosen) await make.mutateAsync({ recipe: one.recipe, photos: [one.photo], dials: {} });
+    for (const one of chosen) await make.mutateAsync({ recipe: one.recipe, photos: [one.photo], dials: {}, stay: chosen.length > 1 });
     none();
   };
   const name = data?.[0]?.photo_name;

@@ -91,11 +91,12 @@ export function useMakePieces() {
   const navigate = useNavigate();
   const { message } = App.useApp();
   return useMutation({
-    mutationFn: ({ recipe, photos, dials }: { recipe: string; photos: string[]; dials: Record<string, number> }) =>
+    mutationFn: ({ recipe, photos, dials }: { recipe: string; photos: string[]; dials: Record<string, number>; stay?: boolean }) =>
       take(api.POST("/api/recipes/{recipe_id}/pieces", { params: { path: { recipe_id: recipe } }, body: { photos, dials } })),
-    onSuccess: (pieces) => {
+    onSuccess: (pieces, { stay }) => {
       const [only] = pieces;
-      if (pieces.length === 1 && only) navigate(`/bench/${only.id}`);
+      if (stay) void message.success(`“${only?.name}” was made; it stands on the Shelf.`);
+      else if (pieces.length === 1 && only) navigate(`/bench/${only.id}`);
       else void message.success(`${pieces.length} pieces were made; they stand on the Shelf.`);
       return queries.invalidateQueries({ queryKey: ["pieces"] });
     },

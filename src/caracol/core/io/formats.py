@@ -19,7 +19,7 @@ from PIL import Image, PngImagePlugin
 from ..arrays import AnyArray, Array
 from ..errors import PictureError
 from .colour_spaces import Space, in_space, profile_of
-from .xmp import EXTENSION, XMP_NOTE, XMP_TAG, packet
+from .xmp import EXTENSION, PNG_KEYWORD, XMP_NOTE, XMP_TAG, packet
 
 Format = Literal["png", "png16", "jpeg", "webp", "avif", "tiff", "tiff16"]
 Packing = Literal["lzw", "deflate"]
@@ -56,7 +56,8 @@ FORMATS: dict[str, FileFormat] = {
     "tiff": FileFormat(".tif", NO_LIMIT),
     "tiff16": FileFormat(".tif", NO_LIMIT, bits=16),
 }
-PACKINGS = {"lzw": "lzw", "deflate": "adobe_deflate"}
+PACKINGS = {"lzw": 5, "deflate": 8}
+"""Compression by number (TIFF 6.0 and its second supplement)."""
 LAYERED = "openraster"
 """Layers in one file: see `openraster`."""
 MAPPED = "map"
@@ -185,7 +186,7 @@ def _png16(pixels: AnyArray, note: Note) -> bytes:
     if note.dpi is not None:
         said += _png_chunk(b"pHYs", struct.pack(">IIB", *[round(note.dpi / 0.0254)] * 2, 1))
     if note.packet:
-        said += _png_chunk(b"iTXt", b"XML:com.adobe.xmp\0\0\0\0\0" + note.packet)
+        said += _png_chunk(b"iTXt", PNG_KEYWORD.encode() + b"\0\0\0\0\0" + note.packet)
     if note.exif:
         said += _png_chunk(b"eXIf", note.exif.removeprefix(b"Exif\0\0"))
     content = data.tobytes()
@@ -281,7 +282,7 @@ def encode(pixels: AnyArray, kind: Format, quality: int = 90, note: Note = NOTHI
     elif kind == "png":
         info = PngImagePlugin.PngInfo()
         if note.packet:
-            info.add_itxt("XML:com.adobe.xmp", note.packet.decode())
+            info.add_itxt(PNG_KEYWORD, note.packet.decode())
         Image.fromarray(pixels).save(out, "PNG", compress_level=4, pnginfo=info, **said)
     else:
         if note.packet:

@@ -21,8 +21,9 @@ RDF = "http://www.w3.org/1999/02/22-rdf-syntax-ns#"
 DC = "http://purl.org/dc/elements/1.1/"
 XMP_NOTE = "http://ns.adobe.com/xmp/note/"
 EXTENSION = b"http://ns.adobe.com/xmp/extension/\0"
-"""These three are identifiers that the standard fixes; nothing is ever fetched from there."""
+"""These are identifiers that the standard fixes; nothing is ever fetched from there."""
 XMP_TAG = 700
+PNG_KEYWORD = "XML:com.adobe.xmp"
 MOST_TRAIL = 64 * 1024 * 1024
 """Bytes of a piece's JSON that are read at most: no file is to fill the memory."""
 
@@ -73,7 +74,7 @@ def _packets_in(content: bytes) -> list[bytes]:
                 with tifffile.TiffFile(io.BytesIO(content)) as file:
                     tag = file.pages[0].tags.get(XMP_TAG)  # type: ignore[union-attr]
                     return [] if tag is None else [bytes(tag.value)]
-            found = image.info.get("xmp") or image.info.get("XML:com.adobe.xmp") or b""
+            found = image.info.get("xmp") or image.info.get(PNG_KEYWORD) or b""
             parts: list[tuple[int, bytes]] = []
             for marker, data in getattr(image, "applist", ()):
                 if marker == "APP1" and data.startswith(EXTENSION):

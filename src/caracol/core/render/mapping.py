@@ -147,7 +147,5 @@ def honest_size(piece: Piece, context: Context) -> int | None:
 def map_file(samples: AnyArray) -> bytes:
     """Return a map as a TIFF without a colour profile: its numbers are places, not colours."""
     out = io.BytesIO()
-    tifffile.imwrite(
-        out, samples, photometric="rgb", compression="adobe_deflate", predictor=True, rowsperstrip=64, metadata=None, software=False
-    )
+    tifffile.imwrite(out, samples, photometric="rgb", compression=8, predictor=True, rowsperstrip=64, metadata=None, software=False)
     return out.getvalue()
