@@ -3,10 +3,10 @@ import { Link, useParams } from "react-router";
 import type { RunPhoto, RunState } from "../api/client";
 import { Head } from "../shared/Head";
 import { More } from "../shared/More";
+import { weight } from "../shared/weight";
 import { useRun, useRunActs, useRuns } from "./useRuns";
 import "./RunsPage.css";
 
-const weight = (bytes: number) => (bytes > 900_000 ? `${(bytes / 1e6).toFixed(1)} MB` : `${Math.max(1, Math.round(bytes / 1000))} kB`);
 const count = (run: RunState) => run.waiting + run.working + run.done + run.failed + run.cancelled;
 
 /** How far a run is, in words. */

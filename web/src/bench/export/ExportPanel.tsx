@@ -2,6 +2,7 @@ import { Alert, Button, Input, Progress, Switch } from "antd";
 import { useState } from "react";
 import type { ExportJob, ExportOptions } from "../../api/client";
 import { More } from "../../shared/More";
+import { weight } from "../../shared/weight";
 import { inWords, nameOf } from "../model/delivery";
 import { Fold } from "../panel/Fold";
 import { useBenchPart } from "../store";
@@ -18,8 +19,6 @@ const STATES: Record<ExportJob["state"], string> = {
   failed: "failed",
   cancelled: "cancelled",
 };
-
-const weight = (bytes: number) => (bytes > 900_000 ? `${(bytes / 1e6).toFixed(1)} MB` : `${Math.max(1, Math.round(bytes / 1000))} kB`);
 
 function JobLine({ job, onCancel }: { job: ExportJob; onCancel: () => void }) {
   const going = job.state === "waiting" || job.state === "working";
