@@ -70,7 +70,8 @@ def test_two_seconds_of_dragging(bench: Bench, page: Page, ground: Path) -> None
         page.mouse.move(cx + 0.8 * unit * float(np.cos(angle)), cy + 0.8 * unit * float(np.sin(angle)))
     page.mouse.up()
     bench.settle()
-    seen = page.evaluate("window.seen")
+    # What is on the stage is written down once a frame: the frame in which it settled has passed when the next but one comes.
+    seen = page.evaluate("() => new Promise((told) => requestAnimationFrame(() => requestAnimationFrame(() => told(window.seen))))")
     drafts = [one for one in seen if one["draft"]]
     assert len(drafts) >= 4, "hardly any picture came while it was dragged"
     seams = [one["seam"] for one in seen]
