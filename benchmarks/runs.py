@@ -21,8 +21,8 @@ import psutil
 from PIL import Image
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
-from tests.browser.api import Api
-from tests.browser.server import Server
+from tests.api import Api
+from tests.server import Server
 
 AT_ONCE = 6
 """Requests that a browser has on their way to one address."""
@@ -46,7 +46,7 @@ def photos(folder: Path, count: int) -> list[bytes]:
 
 def worker_of(server: Server) -> psutil.Process:
     """Return the worker's process."""
-    return next(one for one in psutil.Process(server.process.pid).children(recursive=True) if "db_worker" in " ".join(one.cmdline()))
+    return next(one for one in psutil.Process(server.process.pid).children(recursive=True) if "django work" in " ".join(one.cmdline()))
 
 
 def measure_run(server: Server, api: Api, recipe: str, names: list[str], size: int) -> dict[str, float]:

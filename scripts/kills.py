@@ -25,8 +25,8 @@ os.environ["CARACOL_SOUND"] = "0"  # every death counts as a first one: else a h
 
 import numpy as np
 from PIL import Image
-from tests.browser.api import Api
-from tests.browser.server import Server
+from tests.api import Api
+from tests.server import Server
 
 PATIENCE = 60.0
 
@@ -145,7 +145,7 @@ def main() -> int:
     back: list[float] = []
     for n in range(chosen.kills):
         time.sleep(actors.rng.uniform(0.2, 3.0))
-        part = actors.rng.choice(("gunicorn", "db_worker"))
+        part = actors.rng.choice(("gunicorn", "django work"))
         server.kill_part(part)
         begun = time.monotonic()
         if part == "gunicorn":

@@ -24,8 +24,8 @@ os.environ["CARACOL_SOUND"] = "0"  # every death counts as a first one: else twe
 
 import numpy as np
 from PIL import Image
-from tests.browser.api import Api
-from tests.browser.server import Server
+from tests.api import Api
+from tests.server import Server
 
 
 def picture(number: int) -> bytes:
@@ -61,7 +61,7 @@ def main() -> None:
         names = [api.upload(picture(number), f"photo {number}.png")["file_name"] for number in range(args.photos)]
         recipe = api.call("GET", "recipes?search=deep%20twirl")["items"][0]["id"]
         run = api.call("POST", "runs", {"recipe": recipe, "photos": names, "options": {"size": 1400, "format": "png"}})["id"]
-        killed = {"db_worker": 0, "gunicorn": 0, "both": 0}
+        killed = {"django work": 0, "gunicorn": 0, "both": 0}
         for _ in range(args.kills):
             time.sleep(rng.uniform(0.2, 2.5))
             if patiently(lambda api=api: api.call("GET", f"runs/{run}"))["state"] == "done":

@@ -11,11 +11,11 @@ import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, Playwright, expect
 
 from caracol.core.io.formats import collect
+from tests.api import Api
 from tests.pictures import detailed
+from tests.server import Server
 
-from .api import Api
 from .bench import Bench
-from .server import Server
 
 FLAGS = [
     "--no-sandbox",

@@ -8,7 +8,8 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
-from .api import Api
+from tests.api import Api
+
 from .bench import Bench
 
 AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"

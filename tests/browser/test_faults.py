@@ -7,9 +7,7 @@ import json
 import socket
 import time
 import zipfile
-from collections.abc import Callable
 from pathlib import Path
-from threading import Event
 from typing import Any
 from urllib.request import Request, urlopen
 
@@ -17,13 +15,9 @@ import numpy as np
 from PIL import Image
 
 from caracol.core.io.formats import collect, encode
+from tests.api import Api
 from tests.pictures import detailed
-
-from .api import Api
-from .server import Server
-
-# Asked without a breath between, the web process would take the core that the worker needs.
-BREATH = Event()
+from tests.server import BREATH, Server, wait_until
 
 
 def job(api: Api, piece: str) -> Any:
@@ -47,19 +41,6 @@ def wait_for(api: Api, piece: str, *states: str) -> Any:
     return found
 
 
-def wait_until(holds: Callable[[], bool]) -> None:
-    """Wait until something holds; nobody may answer meanwhile."""
-    until = time.monotonic() + 120
-    while time.monotonic() < until:
-        try:
-            if holds():
-                return
-        except OSError:
-            pass
-        BREATH.wait(0.1)
-    raise AssertionError("it never came to be so")
-
-
 def shape_of(address: str, export: str) -> tuple[int, ...]:
     with urlopen(f"{address}/api/exports/{export}/file", timeout=60) as answer:
         return np.asarray(Image.open(answer)).shape
@@ -80,7 +61,7 @@ def test_killed_at_any_moment_nothing_acknowledged_is_lost(tmp_path: Path) -> No
     # The worker alone: it is started again, and goes on with what it had begun. Then the web process alone.
     first = api.call("POST", f"pieces/{piece['id']}/exports", options)
     wait_for(api, piece["id"], "working")
-    server.kill_part("db_worker")
+    server.kill_part("django work")
     assert wait_for(api, piece["id"], "done")["id"] == first["id"]
     server.kill_part("gunicorn")
     assert job(api, piece["id"])["id"] == first["id"]
@@ -92,7 +73,7 @@ def test_killed_at_any_moment_nothing_acknowledged_is_lost(tmp_path: Path) -> No
     recipe = api.call("GET", "recipes?search=deep%20twirl")["items"][0]["id"]
     run = api.call("POST", "runs", {"recipe": recipe, "photos": names, "options": {"size": 1100, "format": "png"}})["id"]
     wait_until(lambda: api.call("GET", f"runs/{run}")["done"] > 0)
-    server.kill_part("db_worker")
+    server.kill_part("django work")
     wait_until(lambda: api.call("GET", f"runs/{run}")["done"] > 2)
     export = api.call("POST", f"pieces/{piece['id']}/exports", options)
     server.kill()

@@ -12,8 +12,8 @@ from playwright.sync_api import Page, Route, expect
 
 from caracol.core.kinds.catalogue import KINDS
 from caracol.core.kinds.kind import Kind
+from tests.api import Api
 
-from .api import Api
 from .bench import Bench
 
 WAY = (22.0, -16.0)

@@ -8,7 +8,8 @@ from pathlib import Path
 import numpy as np
 from playwright.sync_api import Page, expect
 
-from .api import Api
+from tests.api import Api
+
 from .bench import Bench, difference
 
 

@@ -13,9 +13,9 @@ from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 
 from caracol.core.io.formats import collect
+from tests.api import Api
 from tests.pictures import detailed
 
-from .api import Api
 from .bench import Bench, difference
 
 SHOWN = """async (image) => {

@@ -10,7 +10,8 @@ import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
-from .api import Api
+from tests.api import Api
+
 from .bench import Bench, difference
 
 FIVE = [

@@ -8,7 +8,8 @@ from typing import Any
 import numpy as np
 from playwright.sync_api import Page, Route, expect
 
-from .api import Api
+from tests.api import Api
+
 from .bench import Bench, difference
 
 

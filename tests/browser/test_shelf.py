@@ -8,7 +8,8 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from .api import Api
+from tests.api import Api
+
 from .bench import Bench
 
 

@@ -12,8 +12,8 @@ from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 
 from caracol.studio.demo.world import SCENES, draw_photo
+from tests.api import Api
 
-from .api import Api
 from .bench import Bench, difference
 
 LUMA = np.array([0.2126, 0.7152, 0.0722])

@@ -11,8 +11,8 @@ from playwright.sync_api import Page, expect
 from caracol.core.io.decode import PhotoFolder
 from caracol.core.piece.files import check_piece
 from caracol.core.render import render
+from tests.api import Api
 
-from .api import Api
 from .bench import Bench
 
 WATCH = """() => {

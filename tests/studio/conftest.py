@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import io
+from pathlib import Path
 from typing import Any
 
 import numpy as np
 import pytest
+from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from PIL import Image
@@ -20,6 +22,11 @@ def png(seed: int = 1) -> bytes:
     out = io.BytesIO()
     Image.fromarray(collect((128, 256), [(0, detailed(128, 256, seed))])).save(out, "PNG")
     return out.getvalue()
+
+
+def file_of(stored: str) -> Path:
+    """Return where a stored file lies."""
+    return Path(default_storage.path(stored))
 
 
 class Api:

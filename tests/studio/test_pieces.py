@@ -19,7 +19,7 @@ from caracol.studio.looks import Queue
 from caracol.studio.models import Photo
 from caracol.studio.photos import ShelfPhotos
 
-from .conftest import Api, png
+from .conftest import Api, file_of, png
 
 
 def test_start_save_and_open_again(api: Api) -> None:
@@ -153,7 +153,7 @@ def test_an_overtaken_look_is_told_so(api: Api) -> None:
 def test_a_photo_that_is_gone_is_named(api: Api) -> None:
     piece = api.piece(seed=9)
     row = Photo.objects.get()
-    media.path_of(f"photos/{row.digest[:2]}/{row.digest}{row.suffix}").unlink()
+    file_of(media.photo_name(row.digest, row.suffix)).unlink()
     answer = api.send("post", "looks", {"document": piece["document"], "size": 333})
     assert answer.status_code == 404
     assert answer.json()["error"]["message"] == "The file of the photo “marsh 9” is gone from the disk. Put the photo on the Shelf again."

@@ -5,6 +5,8 @@ from __future__ import annotations
 import io
 import zipfile
 from datetime import timedelta
+from threading import Event
+from threading import enumerate as enumerate_threads
 from typing import Any
 
 import numpy as np
@@ -13,21 +15,33 @@ from django.utils import timezone
 from PIL import Image
 
 from caracol.core.render.cache import Cache
-from caracol.studio import media, run_work, runs
-from caracol.studio.models import Photo, Run, RunPhoto
+from caracol.studio import media, run_work
+from caracol.studio.heart import beating
+from caracol.studio.models import Export, Photo, Run, RunPhoto
 from caracol.studio.photos import SHELF
 from caracol.studio.sweeping import sweep_files
+from caracol.studio.taking_up import take_up
 
-from .conftest import Api
+from .conftest import Api, file_of
 from .test_recipes import kept
+
+Handed = tuple[str, int]
 
 
 @pytest.fixture
-def queued(monkeypatch: pytest.MonkeyPatch) -> list[str]:
-    """Keep work back instead of doing it at once; returns the runs that were handed out."""
-    waiting: list[str] = []
-    monkeypatch.setattr("caracol.studio.runs.work_on_run", type("Task", (), {"enqueue": staticmethod(waiting.append)}))
+def queued(monkeypatch: pytest.MonkeyPatch) -> list[Handed]:
+    """Keep work back instead of doing it at once; returns the runs that were handed out, each with its turn."""
+    waiting: list[Handed] = []
+    enqueue = staticmethod(lambda *what: waiting.append(what))
+    monkeypatch.setattr("caracol.studio.runs.work_on_run", type("Task", (), {"enqueue": enqueue}))
     return waiting
+
+
+def work(handed: Handed) -> int:
+    """Do what was handed out as a worker does; return how often it handed the same on to others."""
+    on: list[None] = []
+    run_work.work(*handed, lambda: on.append(None))
+    return len(on)
 
 
 @pytest.fixture
@@ -53,10 +67,10 @@ def photos(api: Api, run: dict[str, Any]) -> list[dict[str, Any]]:
 
 
 @pytest.mark.usefixtures("here")
-def test_every_file_is_what_an_export_would_be(api: Api, queued: list[str]) -> None:
+def test_every_file_is_what_an_export_would_be(api: Api, queued: list[Handed]) -> None:
     run = asked(api)
     assert (run["waiting"], run["share"]) == (3, 0)
-    assert run_work.work(queued[0]) is False
+    assert work(queued[0]) == 1, "with photos left, others were told"
     done = state(api, run)
     assert (done["state"], done["done"], done["share"]) == ("done", 3, 1)
     rows = photos(api, run)
@@ -82,36 +96,38 @@ def test_every_file_is_what_an_export_would_be(api: Api, queued: list[str]) -> N
 
 
 @pytest.mark.usefixtures("here")
-def test_a_bad_photo_fails_alone_and_is_retried(api: Api, queued: list[str], monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_bad_photo_fails_alone_and_is_retried(api: Api, queued: list[Handed], monkeypatch: pytest.MonkeyPatch) -> None:
     run = asked(api)
     monkeypatch.setattr(SHELF, "_pyramids", Cache(1 << 20))
     photo = Photo.objects.get(file_name=photos(api, run)[1]["photo"])
-    path = media.path_of(f"photos/{photo.digest[:2]}/{photo.digest}{photo.suffix}")
+    path = file_of(media.photo_name(photo.digest, photo.suffix))
     content = path.read_bytes()
     path.unlink()
-    run_work.work(queued[0])
+    work(queued[0])
     done = state(api, run)
     assert (done["state"], done["done"], done["failed"], done["share"]) == ("done", 2, 1, 1)
     failed = photos(api, run)[1]
     assert failed["message"]
     path.write_bytes(content)
     assert api.send("post", f"runs/{run['id']}/retry").json()["state"] == "working"
-    run_work.work(queued[1])
+    work(queued[1])
     assert state(api, run)["done"] == 3
     assert [row["times"] for row in photos(api, run)] == [1, 2, 1]
 
 
 @pytest.mark.usefixtures("here")
-def test_pausing_cancelling_and_going_on(api: Api, queued: list[str], monkeypatch: pytest.MonkeyPatch) -> None:
+def test_pausing_cancelling_and_going_on(api: Api, queued: list[Handed], monkeypatch: pytest.MonkeyPatch) -> None:
     run = asked(api)
     monkeypatch.setattr(run_work, "SLICE", 0.0)
-    assert run_work.work(queued[0]) is True
+    assert work(queued[0]) == 1
+    assert state(api, run)["done"] == 1, "after its slice it lets other work in between"
     monkeypatch.setattr(run_work, "SLICE", 8.0)
     assert api.send("post", f"runs/{run['id']}/pause").json()["state"] == "paused"
-    assert run_work.work(queued[0]) is False
-    assert state(api, run)["done"] == 0
+    assert work(queued[0]) == 0
+    assert state(api, run)["done"] == 1
     api.send("post", f"runs/{run['id']}/on")
-    assert len(queued) == 2
+    assert work(queued[0]) == 0, "what was handed out before is worked on no more"
+    assert (state(api, run)["done"], len(queued)) == (1, 2)
     honest = run_work._do
 
     def then_cancel(photo: RunPhoto) -> None:
@@ -119,20 +135,26 @@ def test_pausing_cancelling_and_going_on(api: Api, queued: list[str], monkeypatc
         api.send("post", f"runs/{run['id']}/cancel")
 
     monkeypatch.setattr(run_work, "_do", then_cancel)
-    run_work.work(queued[1])
+    work(queued[1])
     over = state(api, run)
-    assert (over["state"], over["done"], over["cancelled"]) == ("cancelled", 1, 2)
+    assert (over["state"], over["done"], over["cancelled"]) == ("cancelled", 2, 1)
+
+
+def long_ago() -> Any:
+    return timezone.now() - timedelta(minutes=2)
 
 
 @pytest.mark.usefixtures("here")
-def test_what_a_dead_worker_had_in_hand_is_taken_up_and_its_word_counts_no_more(api: Api, queued: list[str]) -> None:
+def test_what_a_dead_worker_had_in_hand_is_taken_up_and_its_word_counts_no_more(api: Api, queued: list[Handed]) -> None:
     run = asked(api, 2)
-    taken = run_work._take(run["id"])
+    taken = run_work._take(*queued[0])
     assert taken is not None
-    assert runs.requeue(everything=False) == 1, "the run is handed out"
-    assert photos(api, run)[0]["state"] == "working", "its worker was just heard of"
-    RunPhoto.objects.filter(id=taken.id).update(heard_at=timezone.now() - timedelta(minutes=2))
-    run_work.work(queued[-1])
+    assert take_up(everything=False) == (0, 0), "its worker was just heard of"
+    assert photos(api, run)[0]["state"] == "working"
+    RunPhoto.objects.filter(id=taken.id).update(heard_at=long_ago())
+    assert take_up(everything=False) == (0, 1)
+    assert work(queued[0]) == 0, "what was handed out before is worked on no more"
+    work(queued[-1])
     rows = photos(api, run)
     assert [(row["state"], row["times"]) for row in rows] == [("done", 2), ("done", 1)]
     # The first worker was not dead after all: what it has made is dropped.
@@ -142,45 +164,76 @@ def test_what_a_dead_worker_had_in_hand_is_taken_up_and_its_word_counts_no_more(
     assert photos(api, run)[0]["times"] == 2
 
 
+def test_a_run_that_nobody_was_told_of_is_handed_out_again(api: Api, queued: list[Handed]) -> None:
+    """A queue that lost what it held, as a server without a disk may."""
+    run = asked(api, 1)
+    assert take_up(everything=False) == (0, 0)
+    Run.objects.update(heard_at=long_ago())
+    assert take_up(everything=False) == (0, 1)
+    assert [turn for _, turn in queued] == [1, 2]
+    assert state(api, run)["waiting"] == 1
+
+
+def test_long_work_gives_signs_of_life(api: Api, queued: list[Handed], settings: Any) -> None:
+    settings.SILENT = 0.06
+    given = Event()
+
+    class Rows:
+        def filter(self, **_: Any) -> Rows:
+            return self
+
+        def update(self, **_: Any) -> None:
+            given.set()
+
+    with beating(Rows()):  # type: ignore[arg-type]
+        assert given.wait(20)
+    assert not [thread for thread in enumerate_threads() if thread.name == "heart"]
+
+
+@pytest.mark.parametrize("heard", [None, long_ago()])
+def test_a_silent_export_is_taken_up(api: Api, heard: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("caracol.studio.exports.run_export", type("Task", (), {"enqueue": staticmethod(lambda *_: None)}))
+    export = api.send("post", f"pieces/{api.piece()['id']}/exports", {"size": 64, "format": "png"}).json()
+    mine = Export.objects.filter(id=export["id"])
+    assert take_up(everything=False) == (0, 0), "it waits in the queue"
+    mine.update(state="working", heard_at=timezone.now())
+    assert take_up(everything=False) == (0, 0)
+    mine.update(heard_at=heard)
+    assert take_up(everything=False) == (1, 0)
+    assert mine.get().state == "waiting"
+
+
 @pytest.mark.usefixtures("here")
-def test_after_a_restart_everything_goes_on(api: Api, queued: list[str]) -> None:
+def test_after_a_restart_everything_goes_on(api: Api, queued: list[Handed]) -> None:
     run = asked(api, 2)
-    run_work._take(run["id"])
-    assert runs.requeue() == 1
-    run_work.work(queued[-1])
+    run_work._take(*queued[0])
+    assert take_up(everything=True) == (0, 1)
+    work(queued[-1])
     assert state(api, run)["done"] == 2
 
 
 @pytest.mark.usefixtures("here")
-def test_its_files_are_not_swept(api: Api, queued: list[str]) -> None:
+def test_its_files_are_not_swept(api: Api, queued: list[Handed]) -> None:
     run = asked(api, 1)
-    run_work.work(queued[0])
+    work(queued[0])
     sweep_files(timezone.now().timestamp() + 60)
     assert api.get(f"runs/{run['id']}/photos/1/file").status_code == 200
     assert api.get(f"runs/{run['id']}/photos/1/picture").status_code == 200
 
 
-def test_two_hands_take_no_photo_twice(api: Api, queued: list[str], monkeypatch: pytest.MonkeyPatch) -> None:
+def test_two_hands_take_no_photo_twice(api: Api, queued: list[Handed], monkeypatch: pytest.MonkeyPatch) -> None:
     """Between one hand's look and its grasp another takes the very photo that it has seen."""
     run = asked(api, 3)
     honest = timezone.now
     others: list[int] = []
 
-    def first_the_other() -> Any:
-        monkeypatch.setattr("caracol.studio.run_work.timezone.now", honest)
-        if others:
-            return honest()
-        RunPhoto.objects.filter(number=1).update(state="working", times=1, heard_at=honest())
-        others.append(1)
+    def after_the_other() -> Any:
+        if not others:
+            others.append(RunPhoto.objects.filter(number=1).update(state="working", times=1, heard_at=honest()))
         return honest()
 
-    looked = iter([honest(), None])
-
-    def now() -> Any:
-        return next(looked) or first_the_other()
-
-    monkeypatch.setattr("caracol.studio.run_work.timezone.now", now)
-    taken = [run_work._take(run["id"]) for _ in range(3)]
+    monkeypatch.setattr("caracol.studio.run_work.timezone.now", after_the_other)
+    taken = [run_work._take(*queued[0]) for _ in range(3)]
     assert others == [1]
     assert [photo.number if photo else None for photo in taken] == [2, 3, None]
     assert [row["times"] for row in photos(api, run)] == [1, 1, 1]
@@ -196,7 +249,7 @@ def test_two_hands_take_no_photo_twice(api: Api, queued: list[str], monkeypatch:
         ({"options": {"format": "bmp"}}, "format"),
     ],
 )
-def test_what_is_asked_wrongly_begins_nothing(api: Api, queued: list[str], change: dict[str, Any], says: str) -> None:
+def test_what_is_asked_wrongly_begins_nothing(api: Api, queued: list[Handed], change: dict[str, Any], says: str) -> None:
     body = {"recipe": kept(api)["id"], "photos": [api.photo()["file_name"]], "options": {"size": 64}, **change}
     answer = api.send("post", "runs", body)
     assert answer.status_code in (404, 422)
@@ -205,7 +258,7 @@ def test_what_is_asked_wrongly_begins_nothing(api: Api, queued: list[str], chang
     assert not Run.objects.exists()
 
 
-def test_names_of_one_run_are_distinct(api: Api, queued: list[str]) -> None:
+def test_names_of_one_run_are_distinct(api: Api, queued: list[Handed]) -> None:
     run = asked(api, 3, pattern="Evening {recipe}")
     assert [row["file_name"] for row in photos(api, run)] == ["Evening whirl.png", "Evening whirl-2.png", "Evening whirl-3.png"]
     assert np.unique([row["number"] for row in photos(api, run)]).tolist() == [1, 2, 3]

@@ -7,6 +7,7 @@ from typing import Any
 import pytest
 import schemathesis
 from django.core.wsgi import get_wsgi_application
+from django.db import connection
 from hypothesis import HealthCheck, settings
 
 from caracol.core.piece.form import document_form
@@ -42,6 +43,12 @@ CHECKS = [
     schemathesis.specs.openapi.checks.response_schema_conformance,
     schemathesis.specs.openapi.checks.status_code_conformance,
 ]
+
+
+@pytest.fixture(autouse=True)
+def one_connection(monkeypatch: pytest.MonkeyPatch) -> None:
+    """A request made without Django's own client would close the connection that holds the test's transaction."""
+    monkeypatch.setattr(connection, "close_if_unusable_or_obsolete", lambda: None)
 
 
 @pytest.mark.slow

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import time
 from pathlib import Path
 from typing import Any
 
@@ -13,8 +14,9 @@ from caracol.core.render.cache import Cache
 from caracol.studio import media, photos
 from caracol.studio.models import Photo
 from caracol.studio.photos import DECODING, SHELF
+from caracol.studio.sweeping import sweep_files
 
-from .conftest import Api, png
+from .conftest import Api, file_of, png
 
 
 def test_upload_is_read_listed_and_previewed(api: Api, pixels: Any) -> None:
@@ -35,7 +37,7 @@ def test_the_same_file_twice_is_one_photo_and_read_once(api: Api, monkeypatch: p
     assert (again["id"], again["new"], times) == (first["id"], False, [])
     # Where its file was lost it is taken in again.
     kept = Photo.objects.get()
-    media.path_of(f"photos/{kept.digest[:2]}/{kept.digest}{kept.suffix}").unlink()
+    file_of(media.photo_name(kept.digest, kept.suffix)).unlink()
     again = api.upload(png(), "other name.png").json()
     assert (again["id"], again["new"], times) == (first["id"], False, ["other name"])
 
@@ -130,12 +132,12 @@ def test_lists_come_in_pages(api: Api) -> None:
 
 def test_files_are_whole_or_not_there(monkeypatch: pytest.MonkeyPatch) -> None:
     name = media.store("photos", b"contents", ".bin")
-    assert media.path_of(name).read_bytes() == b"contents"
+    assert file_of(name).read_bytes() == b"contents"
     monkeypatch.setattr(os, "replace", lambda *_: (_ for _ in ()).throw(OSError(5, "broken")))
     with pytest.raises(OSError, match="broken"):
         media.store("photos", b"other contents", ".bin")
-    assert len(list(media.path_of(name).parents[1].rglob("*.bin"))) >= 1
-    assert not list(media.path_of(name).parents[1].rglob(".part-*"))
+    assert len(list(file_of(name).parents[1].rglob("*.bin"))) >= 1
+    assert not list(file_of(name).parents[1].rglob(".part-*"))
 
 
 def test_a_reading_of_another_shape_hides_no_photo(api: Api) -> None:
@@ -149,10 +151,10 @@ def test_a_reading_of_another_shape_hides_no_photo(api: Api) -> None:
 
 def test_a_preview_that_is_gone_is_made_again(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
     photo = Photo.objects.get(id=api.photo()["id"])
-    media.path_of(photo.preview).unlink()
+    file_of(photo.preview).unlink()
     assert api.get(f"photos/{photo.id}/preview").status_code == 200
-    media.path_of(photo.preview).unlink()
-    media.path_of(f"photos/{photo.digest[:2]}/{photo.digest}{photo.suffix}").unlink()
+    file_of(photo.preview).unlink()
+    file_of(media.photo_name(photo.digest, photo.suffix)).unlink()
     monkeypatch.setattr(SHELF, "_pyramids", Cache(1 << 20))
     answer = api.get(f"photos/{photo.id}/preview")
     assert (answer.status_code, answer.json()["error"]["code"]) == (404, "missing-photo")
@@ -191,3 +193,22 @@ def test_what_was_deleted_is_listed_and_brought_back(api: Api) -> None:
     assert [row["name"] for row in api.rows("photos?gone=true")] == ["marsh 2"]
     api.send("post", f"photos/{photo['id']}/restore")
     assert api.rows("photos?gone=true") == []
+
+
+def test_files_may_lie_in_any_storage(api: Api, settings: Any, monkeypatch: pytest.MonkeyPatch, pixels: Any) -> None:
+    """No file has a path there: from the photo to the delivered file everything goes through the storage's own words."""
+    settings.STORAGES = {**settings.STORAGES, "default": {"BACKEND": "django.core.files.storage.InMemoryStorage"}}
+    monkeypatch.setattr(SHELF, "_pyramids", Cache(1 << 20))
+    piece = api.piece("planet", 77)
+    photo = Photo.objects.get()
+    answer = api.get(f"photos/{photo.id}/preview")
+    assert pixels(b"".join(answer.streaming_content)).shape == (128, 256, 3)
+    export = api.send("post", f"pieces/{piece['id']}/exports", {"size": 64, "format": "png"}).json()
+    answer = api.get(f"exports/{export['id']}/file")
+    data = b"".join(answer.streaming_content)
+    assert (answer["Content-Length"], pixels(data).shape) == (str(len(data)), (64, 64, 3))
+    assert api.upload(png(77), "again.png").json()["id"] == str(photo.id), "the same file is found there"
+    lost = media.store("exports", b"named by nothing", ".png")
+    assert sweep_files(time.time() + 60) == 1
+    assert (media.exists(lost), media.exists(f"swept/exports/{lost.rsplit('/', 1)[1]}")) == (False, True)
+    assert media.exists(media.photo_name(photo.digest, photo.suffix))

@@ -19,6 +19,7 @@ from ..core.render import Context, Renderer
 from ..core.render.context import CORES
 from ..core.render.limits import Limits
 from . import media
+from .heart import beating
 from .models import Export
 from .photos import SHELF
 from .shapes import finish_of, ratio_of, shaped
@@ -31,10 +32,9 @@ PAUSE = 0.25
 class Watch:
     """Tells the database how far the work is, and hears from it whether to stop; not more often than `PAUSE`."""
 
-    def __init__(self, rows: QuerySet[Any], heard: bool = False) -> None:
-        """Of the one row in `rows`; with `heard` it also says when it was last heard of."""
+    def __init__(self, rows: QuerySet[Any]) -> None:
+        """Of the one row in `rows`."""
         self.rows = rows
-        self.heard = heard
         self.next_look = 0.0
         self.share = 0.0
         self.rendering = 1.0
@@ -66,20 +66,21 @@ class Watch:
         if now < self.next_look or threading.get_ident() != self.thread:
             return
         self.next_look = now + PAUSE
-        said = {"heard_at": timezone.now()} if self.heard else {}
-        self.stopped = not self.rows.filter(state="working").update(share=self.share, **said)
+        self.stopped = not self.rows.filter(state="working").update(share=self.share)
 
 
 def work(export_id: str) -> None:
     """Do one export. Cancelling is another process setting the row's state; a fault ends in a message on the row."""
-    taken = Export.objects.filter(id=export_id, state=Export.State.WAITING).update(state=Export.State.WORKING, share=0)
+    waiting = Export.objects.filter(id=export_id, state=Export.State.WAITING)
+    taken = waiting.update(state=Export.State.WORKING, share=0, heard_at=timezone.now())
     if not taken:
         return
     export = Export.objects.get(id=export_id)
-    watch = Watch(Export.objects.filter(id=export.id))
+    mine = Export.objects.filter(id=export.id)
     try:
-        found = made(check_piece(export.document), export.options, watch)
-        stored = media.store("exports", found.content, wanted_of(export.options).suffix)
+        with beating(mine):
+            found = made(check_piece(export.document), export.options, Watch(mine))
+            stored = media.store("exports", found.content, wanted_of(export.options).suffix)
     except Overtaken:
         return
     except (CaracolError, OSError) as error:

@@ -7,13 +7,13 @@ from itertools import chain, count
 from pathlib import Path
 from typing import Any
 
-from django.db import transaction
-from django.db.models import Max
+from django.db.models import Max, Q
 from django.utils import timezone
 
 from ..core.io.formats import SUFFIXES
 from ..core.piece.files import check_piece, dump_piece
-from . import media
+from .database import one_writer
+from .heart import silent
 from .jobs import run_export
 from .models import Export, Piece
 from .photos import clean_name
@@ -23,7 +23,7 @@ def ask(piece: Piece, options: dict[str, Any]) -> Export:
     """Number a new export of the piece as it is now and put it in the queue."""
     # The piece as it is: its shape is cut when it is made, and what travels in the file is the piece.
     document = dump_piece(check_piece(piece.document))
-    with transaction.atomic():
+    with one_writer():
         number = (piece.exports.aggregate(last=Max("number"))["last"] or 0) + 1
         name = _free_name(piece, number, SUFFIXES[options["format"]])
         export = Export.objects.create(piece=piece, number=number, file_name=name, document=document, options=options)
@@ -54,16 +54,20 @@ def cancel(export: Export) -> None:
     )
 
 
-def requeue() -> int:
-    """Put exports back in the queue that a killed worker left unfinished; return how many."""
+def requeue(everything: bool = True) -> int:
+    """Put exports back in the queue that killed workers left unfinished; return how many.
+
+    Parameters
+    ----------
+    everything : bool
+        Whether no worker can be alive; else only those in hand that have not been heard of lately are put back.
+    """
     # Waiting ones too: a worker may have been killed between taking one and saying so. Asked for twice, it is still done once.
-    left = list(Export.objects.filter(state__in=(Export.State.WAITING, Export.State.WORKING)))
-    for export in left:
-        Export.objects.filter(id=export.id).update(state=Export.State.WAITING, share=0)
-        run_export.enqueue(str(export.id))
-    return len(left)
-
-
-def file_of(export: Export) -> Path:
-    """Return where the finished file lies."""
-    return media.path_of(export.stored)
+    waiting, working = Q(state=Export.State.WAITING), Q(state=Export.State.WORKING)
+    left = Q(waiting | working) if everything else working & silent()
+    count = 0
+    for export in Export.objects.filter(left):
+        if Export.objects.filter(left, id=export.id).update(state=Export.State.WAITING, share=0):
+            run_export.enqueue(str(export.id))
+            count += 1
+    return count

@@ -5,7 +5,6 @@ from __future__ import annotations
 from io import BytesIO
 from pathlib import PurePath
 
-from django.db import transaction
 from PIL import Image
 
 from ..core.errors import PictureError
@@ -16,6 +15,7 @@ from ..core.pixels.figures import cut_figure
 from ..core.pixels.pyramid import pyramid_of
 from ..core.reading.reading import read
 from . import media
+from .database import one_writer
 from .models import Photo
 from .photos import SHELF, add_photo, store_preview
 
@@ -73,7 +73,7 @@ def correct_figure(photo: Photo, cut: Cut) -> Photo:
     content = encode(to_integers(figure), "png", 0)
     pyramid = pyramid_of(figure)
     stored = media.store("photos", content, ".png")
-    with transaction.atomic():
+    with one_writer():
         photo.digest, photo.suffix = PurePath(stored).stem, ".png"
         photo.preview = store_preview(pyramid)
         photo.width, photo.height = pyramid.cols, pyramid.rows

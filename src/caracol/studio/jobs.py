@@ -21,11 +21,10 @@ def run_export(export_id: str) -> None:
 
 
 @task()
-def work_on_run(run_id: str) -> None:
-    """Do photos of a run for a while; what is left waits its turn behind other work."""
+def work_on_run(run_id: str, turn: int = 0) -> None:
+    """Do photos of a run for a while; what is left waits its turn behind other work, or is done by other workers."""
     try:
-        if run_work.work(run_id):
-            work_on_run.enqueue(run_id)
+        run_work.work(run_id, turn, lambda: work_on_run.enqueue(run_id, turn))
     finally:
         give_back()
 

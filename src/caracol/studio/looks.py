@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import logging
-import os
 import threading
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -33,7 +32,7 @@ from ..core.render.quality import DRAFT, FULL, Quality
 from ..core.render.shown import bars_of, blended, clipped_of, doubles_of, kept_of, runs_of, told_of, where_of
 from ..core.steps.break_.slices import Bar
 from ..core.steps.mend.touch_up import Double
-from . import media
+from . import thumbnails
 from .models import Photo
 from .photos import SHELF, add_photo, to_jpeg
 from .traffic import TRAFFIC
@@ -290,12 +289,7 @@ def read_piece(piece: Piece, upto: int | None, layer: str | None = None, stop: S
 
 def kept_thumbnail(piece: Piece, size: int) -> bytes | None:
     """Return the small JPEG of a piece that is kept on disk by what it shows; None where there is none yet."""
-    path = media.path_of(_small(piece, size))
-    try:
-        os.utime(path)
-        return path.read_bytes()
-    except FileNotFoundError:
-        return None
+    return thumbnails.kept(_named(piece, size))
 
 
 def thumbnail(piece: Piece, size: int, stop: Stop = never) -> bytes:
@@ -303,14 +297,12 @@ def thumbnail(piece: Piece, size: int, stop: Stop = never) -> bytes:
     # At full quality: a draft may show colours that the piece does not have, and this is what the piece is known by.
     data = to_jpeg(Renderer(piece, _screen(stop)).picture(size))
     try:
-        media.put(_small(piece, size), data)
-        media.keep_newest("looks", settings.LOOK_CACHE_FILES)
+        thumbnails.keep(_named(piece, size), data)
     except OSError as error:
         # It is there all the same; it is only made anew next time.
         log.warning("a small picture could not be kept: %s", error)
     return data
 
 
-def _small(piece: Piece, size: int) -> str:
-    name = sha256(f"{dump_piece(piece)}{size}{FULL}".encode()).hexdigest()
-    return f"looks/{name[:2]}/{name}.jpg"
+def _named(piece: Piece, size: int) -> str:
+    return sha256(f"{dump_piece(piece)}{size}{FULL}".encode()).hexdigest()

@@ -56,6 +56,13 @@ def free_name(model: type[Any], name: str) -> str:
     return next(one for one in chain([name], (f"{name} {k}" for k in count(2))) if one not in taken)
 
 
+def suits_of(reading: Any) -> str:
+    """Return what a kept reading says a photo is good or fair for, as `Photo.suits` has it."""
+    uses = reading.get("uses", []) if isinstance(reading, dict) else []
+    said = [f"{use.get('use')}:{use.get('verdict')}|" for use in uses if use.get("verdict") in ("good", "fair")]
+    return "|" + "".join(said) if said else ""
+
+
 class Photo(Removable):
     """A photo on the Shelf. Pieces name it by `file_name`, which never changes."""
 
@@ -64,10 +71,12 @@ class Photo(Removable):
     file_name = models.CharField(max_length=255, unique=True)
     digest = models.CharField(max_length=64, db_index=True)
     suffix = models.CharField(max_length=8)
-    preview = models.CharField(max_length=80)
+    preview = models.CharField(max_length=120)
     width = models.PositiveIntegerField()
     height = models.PositiveIntegerField()
     reading = models.JSONField()
+    # Of its reading, what it is good or fair for, so that photos can be found by it: |planet:good|tunnel:fair|.
+    suits = models.TextField(blank=True, default="")
     notes = models.JSONField(default=list)
     areas = models.JSONField(default=list)
     keep = models.JSONField(default=list)
@@ -80,6 +89,14 @@ class Photo(Removable):
 
     def __str__(self) -> str:
         return self.name
+
+    def save(self, *args: Any, **options: Any) -> None:
+        """Keep it; what it suits goes with its reading."""
+        self.suits = suits_of(self.reading)
+        fields = options.get("update_fields")
+        if fields is not None and "reading" in fields:
+            options["update_fields"] = [*fields, "suits"]
+        super().save(*args, **options)
 
     @property
     def read(self) -> Reading:
@@ -220,8 +237,10 @@ class Export(models.Model):
     options = models.JSONField()
     state = models.CharField(max_length=12, choices=State.choices, default=State.WAITING)
     share = models.FloatField(default=0)
+    # When the worker that has it was last heard of.
+    heard_at = models.DateTimeField(null=True, blank=True)
     message = models.TextField(blank=True, default="")
-    stored = models.CharField(max_length=80, blank=True, default="")
+    stored = models.CharField(max_length=120, blank=True, default="")
     size_bytes = models.PositiveBigIntegerField(default=0)
     width = models.PositiveIntegerField(default=0)
     height = models.PositiveIntegerField(default=0)
@@ -251,6 +270,10 @@ class Run(models.Model):
     dials = models.JSONField(default=dict)
     options = models.JSONField()
     state = models.CharField(max_length=12, choices=State.choices, default=State.WORKING)
+    # Counts how often it was handed to the workers: what was handed out before the last time is worked on no more.
+    turn = models.PositiveIntegerField(default=0)
+    # When it was last handed out, or a worker took a photo of it.
+    heard_at = models.DateTimeField(null=True, blank=True)
     asked_at = models.DateTimeField(default=timezone.now)
 
     class Meta:
@@ -296,8 +319,8 @@ class RunPhoto(models.Model):
     heard_at = models.DateTimeField(null=True, blank=True)
     times = models.PositiveIntegerField(default=0)
     message = models.TextField(blank=True, default="")
-    stored = models.CharField(max_length=80, blank=True, default="")
-    small = models.CharField(max_length=80, blank=True, default="")
+    stored = models.CharField(max_length=120, blank=True, default="")
+    small = models.CharField(max_length=120, blank=True, default="")
     size_bytes = models.PositiveBigIntegerField(default=0)
     width = models.PositiveIntegerField(default=0)
     height = models.PositiveIntegerField(default=0)

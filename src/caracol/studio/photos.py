@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import logging
 import re
 import threading
@@ -11,13 +10,11 @@ import unicodedata
 from dataclasses import fields
 from io import BytesIO
 from math import inf
-from pathlib import Path, PurePath
+from pathlib import PurePath
 from typing import Any
 
 from django.conf import settings
-from django.db import transaction
-from django.db.models import Case, Q, QuerySet, TextField, Value, When
-from django.db.models.functions import Cast
+from django.db.models import Case, Q, QuerySet, Value, When
 from PIL import Image
 
 from ..core.arrays import Array
@@ -29,6 +26,7 @@ from ..core.pixels.pyramid import Pyramid, build_pyramid
 from ..core.reading.reading import Reading, read
 from ..core.render.cache import Cache
 from . import media
+from .database import one_writer
 from .models import Photo, free_name
 
 log = logging.getLogger(__name__)
@@ -74,11 +72,14 @@ class ShelfPhotos:
         """Return the pyramid of a photo that was looked up; raises MissingPhoto where its file is gone."""
 
         def make() -> Pyramid:
-            path = _path_of(row.digest, row.suffix)
-            if not path.exists():
-                raise MissingPhoto(f"The file of the photo “{row.name}” is gone from the disk. Put the photo on the Shelf again.")
+            try:
+                content = media.read(media.photo_name(row.digest, row.suffix))
+            except FileNotFoundError as error:
+                raise MissingPhoto(
+                    f"The file of the photo “{row.name}” is gone from the disk. Put the photo on the Shelf again."
+                ) from error
             with DECODING:
-                return build_pyramid(read_photo(path.read_bytes(), row.name).texels)
+                return build_pyramid(read_photo(content, row.name).texels)
 
         return self._pyramids.get(row.digest, make)
 
@@ -168,10 +169,8 @@ def refresh_readings() -> int:
 
 def suiting(photos: QuerySet[Photo], use: str) -> QuerySet[Photo]:
     """Return the photos that are good or fair for a use, the good ones first; an unknown use suits none."""
-    # Readings are kept as text by which they can be found; a use and its verdict stand side by side in it.
-    said = {verdict: Q(text__contains=f'"use": {json.dumps(use)}, "verdict": "{verdict}"') for verdict in ("good", "fair")}
-    found = photos.annotate(text=Cast("reading", TextField())).filter(said["good"] | said["fair"])
-    return found.annotate(fit=Case(When(said["good"], then=Value(0)), default=Value(1))).order_by("fit", "-added_at", "name")
+    good, fair = (Q(suits__contains=f"|{use}:{verdict}|") for verdict in ("good", "fair"))
+    return photos.filter(good | fair).annotate(fit=Case(When(good, then=Value(0)), default=Value(1))).order_by("fit", "-added_at", "name")
 
 
 def store_preview(pyramid: Pyramid) -> str:
@@ -179,30 +178,25 @@ def store_preview(pyramid: Pyramid) -> str:
     return media.store("previews", to_jpeg(pyramid.picture(min(PREVIEW, max(pyramid.rows, pyramid.cols)))), ".jpg")
 
 
-def preview_of(photo: Photo) -> Path:
-    """Return where a photo's preview lies; one that is gone is made again.
+def preview_of(photo: Photo) -> str:
+    """Return the stored name of a photo's preview; one that is gone is made again.
 
     Raises
     ------
     MissingPhoto
         The photo's file is gone as well.
     """
-    path = media.path_of(photo.preview)
-    if not path.exists():
+    if not media.exists(photo.preview):
         photo.preview = store_preview(SHELF.pyramid_of(photo))
         photo.save(update_fields=["preview"])
-    return media.path_of(photo.preview)
-
-
-def _path_of(digest: str, suffix: str) -> Path:
-    return media.path_of(f"photos/{digest[:2]}/{digest}{suffix}")
+    return photo.preview
 
 
 def _already(content: bytes) -> Photo | None:
     """Return the photo that has this very content, undeleted, where its file is still there too: nothing of it need be read again."""
     photo = Photo.objects.filter(digest=media.digest_of(content)).first()
     # A preview that is gone is made again when it is asked for.
-    if photo is None or not _path_of(photo.digest, photo.suffix).exists():
+    if photo is None or not media.exists(media.photo_name(photo.digest, photo.suffix)):
         return None
     photo.deleted_at = None
     photo.save(update_fields=["deleted_at"])
@@ -242,7 +236,7 @@ def add_photo(content: bytes, name: str) -> tuple[Photo, bool]:
         notes.append(f"Its name ends with {given}, but it is a {suffix[1:].upper()} file; it was read as that.")
     preview = store_preview(pyramid)
     reading = read(pyramid).as_data()
-    with transaction.atomic():
+    with one_writer():
         there = Photo.objects.filter(digest=digest).first()
         if there:
             there.deleted_at = None

@@ -7,14 +7,15 @@ import zlib
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
 from django.utils import timezone
 
 from ..core.errors import PieceError
 from ..core.io.xmp import trail_in
 from ..core.piece.files import check_piece, dump_piece
+from ..core.piece.model import Piece as Checked
 from ..core.piece.starts import STARTS, start_piece
 from . import versions
+from .database import one_writer
 from .models import Photo, Piece, PieceHistory, free_name
 from .photos import clean_name
 
@@ -34,8 +35,7 @@ def start(photo: Photo, key: str, loop: bool = False) -> Piece:
     label = next(s.label for s in STARTS if s.key == key)
     begun = start_piece(key, photo.file_name, photo.read, loop)
     begun["layers"][0]["source"]["keep"] = photo.keep
-    document = dump_piece(check_piece(begun))
-    return Piece.objects.create(name=free_name(Piece, f"{photo.name}, {label.lower()}"), document=document)
+    return create(f"{photo.name}, {label.lower()}", begun)
 
 
 def start_drawn(source: dict[str, Any]) -> Piece:
@@ -44,12 +44,18 @@ def start_drawn(source: dict[str, Any]) -> Piece:
         raise PieceError(["source.kind: a photo is named by `photo`; expected fill, shape or pattern"])
     piece = check_piece({"caracol": 1, "layers": [{"id": "land", "name": "Land", "source": source}]})
     named = str(source.get("form") or source["kind"])
-    return Piece.objects.create(name=free_name(Piece, named.capitalize()), document=dump_piece(piece))
+    return _named(named.capitalize(), piece)
 
 
 def create(name: str, document: dict[str, Any]) -> Piece:
     """Keep a piece that came as a file."""
-    return Piece.objects.create(name=free_name(Piece, name), document=dump_piece(check_piece(document)))
+    return _named(name, check_piece(document))
+
+
+def _named(name: str, piece: Checked) -> Piece:
+    """Keep a piece under a name that no other has."""
+    with one_writer():
+        return Piece.objects.create(name=free_name(Piece, name), document=dump_piece(piece))
 
 
 def open_delivered(content: bytes, file_name: str) -> Piece:
@@ -81,7 +87,7 @@ def save(
         The document breaks the rules; nothing is written.
     """
     checked = dump_piece(check_piece(document))
-    with transaction.atomic():
+    with one_writer():
         before = Piece.objects.filter(id=piece_id, revision=revision).first()
         if before is not None and before.document != checked:
             versions.keep_before_change(before)

@@ -14,6 +14,7 @@ from ..core.piece.fit import Fit, fit_of
 from ..core.piece.ours import OURS
 from ..core.piece.recipe import Recipe, check_recipe, dump_recipe, kept, with_one_photo
 from ..core.render import Context, Renderer
+from .database import one_writer
 from .looks import CACHE, LIMITS
 from .models import Photo, Piece, free_name
 from .models import Recipe as Row
@@ -42,7 +43,7 @@ def keep(
         A dial turns nothing, or there is no such layer.
     """
     piece = check_piece(document)
-    recipe = kept(piece, free_name(Row, name), dials, tags, layer, slots)
+    recipe = kept(piece, name, dials, tags, layer, slots)
     lowest = piece.find(layer) if layer else piece.layer
     return _create(recipe, getattr(getattr(lowest, "source", None), "photo", None) or "")
 
@@ -51,17 +52,19 @@ def take_in(data: dict[str, Any], name: str) -> Row:
     """Put a recipe that came as a file into the book."""
     recipe = check_recipe(data)
     called = recipe.name if "name" in data else name
-    return _create(recipe.model_copy(update={"name": free_name(Row, called)}), "")
+    return _create(recipe.model_copy(update={"name": called}), "")
 
 
 def copy(row: Row) -> Row:
     """Put a recipe into the book once more, under a name of its own."""
-    recipe = check_recipe(row.data)
-    return _create(recipe.model_copy(update={"name": free_name(Row, row.name)}), row.photo)
+    return _create(check_recipe(row.data), row.photo)
 
 
 def _create(recipe: Recipe, photo: str) -> Row:
-    return Row.objects.create(name=recipe.name, tags=list(recipe.tags), data=dump_recipe(recipe), photo=photo)
+    """Put a recipe into the book under a name that no other there has."""
+    with one_writer():
+        named = recipe.model_copy(update={"name": free_name(Row, recipe.name)})
+        return Row.objects.create(name=named.name, tags=list(named.tags), data=dump_recipe(named), photo=photo)
 
 
 def change(row: Row, name: str, tags: list[str], dials: list[dict[str, Any]], slots: list[dict[str, Any]]) -> Row:

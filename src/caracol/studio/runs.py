@@ -8,7 +8,7 @@ from typing import Any
 
 import cv2
 import numpy as np
-from django.db import transaction
+from django.db.models import Exists, F, OuterRef, Q
 from django.utils import timezone
 
 from ..core.contact import Shown, contact_sheet
@@ -17,9 +17,11 @@ from ..core.io.formats import SUFFIXES, encode
 from ..core.naming import names_for
 from ..core.piece.recipe import check_recipe, dump_recipe, with_one_photo
 from . import media
+from .database import one_writer
+from .heart import silent
 from .jobs import work_on_run
 from .models import Photo, Recipe, Run, RunPhoto
-from .run_work import DEAD, SMALL
+from .run_work import SMALL
 
 State = RunPhoto.State
 
@@ -41,7 +43,7 @@ def start(recipe: Recipe, file_names: Sequence[str], dials: dict[str, float], op
         raise MissingPhoto(f"photo {missing[0]!r} is not on the Shelf")
     with_one_photo(known, file_names[0], dials)
     names = names_for(pattern, [photos[name].name for name in file_names], recipe.name, SUFFIXES[options["format"]])
-    with transaction.atomic():
+    with one_writer():
         run = Run.objects.create(name=free_run_name(recipe.name), recipe=dump_recipe(known), dials=dials, options=options)
         RunPhoto.objects.bulk_create(
             RunPhoto(run=run, number=number, photo=photo, file_name=name)
@@ -58,8 +60,10 @@ def free_run_name(name: str) -> str:
 
 
 def hand_out(run: Run) -> None:
-    """Tell the workers that there is something to do."""
-    work_on_run.enqueue(str(run.id))
+    """Tell the workers that there is something to do; what they were told before counts no more."""
+    Run.objects.filter(id=run.id).update(turn=F("turn") + 1, heard_at=timezone.now())
+    run.refresh_from_db(fields=["turn"])
+    work_on_run.enqueue(str(run.id), run.turn)
 
 
 def pause(run: Run) -> None:
@@ -81,7 +85,7 @@ def cancel(run: Run) -> None:
 
 def retry(run: Run) -> int:
     """Do the photos again that failed or were given up; return how many."""
-    with transaction.atomic():
+    with one_writer():
         count = run.photos.filter(state__in=(State.FAILED, State.CANCELLED)).update(state=State.WAITING, share=0, message="")
         if count:
             Run.objects.filter(id=run.id).update(state=Run.State.WORKING)
@@ -98,11 +102,15 @@ def requeue(everything: bool = True) -> int:
     everything : bool
         Whether no other worker can be alive; else only photos whose worker has not been heard of lately are put back.
     """
-    left = RunPhoto.objects.filter(state=State.WORKING)
-    if not everything:
-        left = left.filter(heard_at__lt=timezone.now() - DEAD)
+    left = RunPhoto.objects.filter(Q() if everything else silent(), state=State.WORKING)
+    held = set(left.values_list("run_id", flat=True))
     left.update(state=State.WAITING, share=0)
-    runs = list(Run.objects.filter(state=Run.State.WORKING))
+    going = Run.objects.filter(state=Run.State.WORKING)
+    if not everything:
+        # Nobody has a photo of it in hand, and what was handed out is lost.
+        alone = ~Exists(RunPhoto.objects.filter(run=OuterRef("id"), state=State.WORKING))
+        going = going.filter(Q(id__in=held) | silent() & alone)
+    runs = list(going)
     for run in runs:
         hand_out(run)
     return len(runs)
@@ -135,12 +143,11 @@ def zipped(run: Run) -> Iterator[bytes]:
     pipe = _Pipe()
     with zipfile.ZipFile(pipe, "w", zipfile.ZIP_STORED) as file:  # type: ignore[call-overload]
         for photo in run.photos.filter(state=State.DONE):
-            path = media.path_of(photo.stored)
-            if not path.exists():
+            if not media.exists(photo.stored):
                 continue
             with (
                 file.open(zipfile.ZipInfo(photo.file_name, (1980, 1, 1, 0, 0, 0)), "w", force_zip64=True) as into,
-                path.open("rb") as source,
+                media.opened(photo.stored) as source,
             ):
                 while part := source.read(CHUNK):
                     into.write(part)
@@ -153,8 +160,9 @@ def sheet(run: Run) -> bytes:
     """Return the finished pictures of a run as one contact sheet, a JPEG."""
     shown = []
     for photo in run.photos.all():
-        path = media.path_of(photo.small) if photo.small else None
-        pixels = None if path is None or not path.exists() else cv2.imread(str(path), cv2.IMREAD_COLOR_RGB)
+        pixels = None
+        if media.exists(photo.small):
+            pixels = cv2.imdecode(np.frombuffer(media.read(photo.small), np.uint8), cv2.IMREAD_COLOR_RGB)
         picture = None if pixels is None else np.dstack([pixels.astype(np.float32) / 255, np.ones(pixels.shape[:2], np.float32)])
         words = f"{photo.width} × {photo.height}" if photo.state == State.DONE else photo.message or photo.state
         shown.append(Shown(picture, photo.file_name, words))

@@ -39,23 +39,23 @@ class Part:
 
     Parameters
     ----------
-    left : list of str
-        A command that brings back in order what it left behind when it died.
+    again : list of str
+        The command by which it is started again when it has died; None for the same.
     """
 
     name: str
     command: list[str]
     environment: dict[str, str] = field(default_factory=dict)
-    left: list[str] | None = None
+    again: list[str] | None = None
     process: subprocess.Popen[bytes] | None = None
     started_at: float = 0.0
     deaths: int = 0
     again_at: float | None = None
 
-    def start(self) -> None:
-        """Start it."""
+    def start(self, leave_open: tuple[int, ...] = ()) -> None:
+        """Start it; files in `leave_open` stay open in it."""
         environment = {**os.environ, **self.environment}
-        self.process = subprocess.Popen(self.command, env=environment, preexec_fn=bound())
+        self.process = subprocess.Popen(self.command, env=environment, preexec_fn=bound(), pass_fds=leave_open)
         self.started_at, self.again_at = time.monotonic(), None
 
     def watch(self) -> None:
@@ -63,8 +63,7 @@ class Part:
         now = time.monotonic()
         if self.again_at is not None:
             if now >= self.again_at:
-                if self.left is not None:
-                    subprocess.run(self.left, check=False)
+                self.command = self.again or self.command
                 self.start()
             return
         code = None if self.process is None else self.process.poll()
@@ -96,6 +95,7 @@ def main() -> int:
     """Run until a signal."""
     parser = argparse.ArgumentParser(description="Caracol's web process and worker")
     parser.add_argument("--port", type=int, default=int(os.environ.get("PORT", "8765")))
+    parser.add_argument("--only", choices=("web", "worker"), help="start one part alone: docs/scale.md")
     parser.add_argument(
         "--bind", default=os.environ.get("CARACOL_BIND", "127.0.0.1"), help="the address to listen at; others need CARACOL_HOSTS"
     )
@@ -110,8 +110,9 @@ def main() -> int:
         if signal.getsignal(number) is not signal.SIG_IGN:
             signal.signal(number, end)
     try:
-        check_place(chosen.bind, chosen.port)
-        run(chosen.bind, chosen.port)
+        if chosen.only != "worker":
+            check_place(chosen.bind, chosen.port)
+        run(chosen.bind, chosen.port, chosen.only)
     except KeyboardInterrupt:
         return 0
     except Refused as error:
@@ -149,22 +150,38 @@ def check_place(bind: str, port: int) -> None:
             ) from error
 
 
-def run(bind: str, port: int) -> None:
-    """Start both parts and watch over them; returns only by an exception."""
-    begun = time.time()
+def run(bind: str, port: int, only: str | None = None) -> None:
+    """Start the parts and watch over them; returns only by an exception.
+
+    Parameters
+    ----------
+    only : "web", "worker" or None
+        The one part that is started here; None for both.
+    """
+    since = f"{time.time():.3f}"
     listen = f"[{bind}]:{port}" if ":" in bind else f"{bind}:{port}"
     gunicorn = [sys.executable, "-m", "gunicorn", "caracol.studio.wsgi", "--config", "python:caracol.studio.web_process", "--bind", listen]
     web = Part("web process", gunicorn, MEMORY)
-    worker = Part("worker", [*DJANGO, "db_worker", "--interval", "0.25"], left=[*DJANGO, "prepare", "--worker-died"])
-    parts = [web, worker]
+    work = [*DJANGO, "work"]
+    worker = Part("worker", work, again=[*work, "--worker-died"])
+    parts = {"web": [web], "worker": [worker], None: [web, worker]}[only]
     try:
-        web.start()
+        if only != "worker":
+            web.start()
         # While the web process is loading; nobody is told its address yet.
-        if subprocess.run([*DJANGO, "prepare", "--since", f"{begun:.3f}"], check=False).returncode:
+        if only == "web":
+            ready = subprocess.run([*DJANGO, "prepare", "--since", since], check=False).returncode == 0
+        elif only == "worker":
+            worker.start()
+            ready = True
+        else:
+            ready = _start_and_prepare(worker, since)
+        if not ready:
             raise Refused("what is stored could not be brought up to date; the lines above say why.")
-        worker.start()
-        _wait_until_up(bind, port, lambda: any(part.process is None or part.process.poll() is not None for part in parts))
-        print(f"\n  Caracol is open at  http://localhost:{port}\n  Stop it with Ctrl+C.\n", flush=True)
+        if only != "worker":
+            _wait_until_up(bind, port, lambda: any(part.process is None or part.process.poll() is not None for part in parts))
+        what = "A worker of Caracol is at work." if only == "worker" else f"Caracol is open at  http://localhost:{port}"
+        print(f"\n  {what}\n  Stop it with Ctrl+C.\n", flush=True)
         while True:
             time.sleep(0.2)
             for part in parts:
@@ -174,6 +191,18 @@ def run(bind: str, port: int) -> None:
             part.end()
         for part in parts:
             part.wait(time.monotonic() + GRACE)
+
+
+def _start_and_prepare(worker: Part, since: str) -> bool:
+    """Start the worker, which brings what is stored up to date first; return whether it could."""
+    told, tell = os.pipe()
+    try:
+        worker.command = [*worker.command, "--prepare-since", since, "--tell", str(tell)]
+        worker.start(leave_open=(tell,))
+        os.close(tell)
+        return os.read(told, 16) != b""
+    finally:
+        os.close(told)
 
 
 def _wait_until_up(bind: str, port: int, is_dead: Callable[[], bool]) -> None:

@@ -70,22 +70,41 @@ DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 USE_TZ = True
 APPEND_SLASH = False
 
-DATABASES = {
-    "default": {
-        "ENGINE": "django.db.backends.sqlite3",
-        "NAME": VAR / "caracol.sqlite3",
-        "OPTIONS": {
-            "transaction_mode": "IMMEDIATE",
-            "timeout": 20,
-            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;",
-        },
-    }
+# One machine needs nothing of the following; docs/scale.md tells of several.
+DATABASE = ENV("CARACOL_DATABASE", default="")
+"""The address of a PostgreSQL database; else SQLite in Caracol's own folder."""
+REDIS = ENV("CARACOL_REDIS", default="")
+"""The address of a Redis server whose queue the workers take their work from; else it stands in the database."""
+MANY = bool(DATABASE or REDIS)
+"""Whether other machines may be at work on the same things."""
+SQLITE = {
+    "ENGINE": "django.db.backends.sqlite3",
+    "NAME": VAR / "caracol.sqlite3",
+    "OPTIONS": {
+        "transaction_mode": "IMMEDIATE",
+        "timeout": 20,
+        "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;",
+    },
 }
+KEPT_OPEN = {"CONN_MAX_AGE": 60, "CONN_HEALTH_CHECKS": True}
+DATABASES = {"default": ENV.db_url_config(DATABASE) | KEPT_OPEN if DATABASE else SQLITE}
 TASKS = {
     "default": {
-        "BACKEND": ENV("CARACOL_TASKS", default="django_tasks_db.DatabaseBackend"),
+        "BACKEND": ENV("CARACOL_TASKS", default="django_tasks_rq.RQBackend" if REDIS else "django_tasks_db.DatabaseBackend"),
     }
 }
+if REDIS:
+    INSTALLED_APPS += ["django_rq", "django_tasks_rq"]
+    RQ_QUEUES = {"default": {"URL": REDIS, "DEFAULT_TIMEOUT": -1}}  # a poster may take hours
+STORAGES = {
+    "default": {
+        "BACKEND": ENV("CARACOL_STORAGE", default="caracol.studio.media.Folder"),
+        "OPTIONS": ENV.json("CARACOL_STORAGE_OPTIONS", default={"location": VAR}),
+    },
+    "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
+}
+SILENT = ENV.float("CARACOL_SILENT_SECONDS", default=30.0)
+"""Work whose worker has not been heard of for so long is taken up by another."""
 
 WHITENOISE_ROOT = WEB_DIST if WEB_DIST.is_dir() else None
 WHITENOISE_INDEX_FILE = True

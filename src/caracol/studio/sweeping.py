@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-import os
 import time
-from collections.abc import Iterator
 from contextlib import suppress
 from datetime import timedelta
-from pathlib import Path
+from pathlib import PurePath
 
 from django.conf import settings
 from django.utils import timezone
 from django_tasks.base import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
 
+from . import media, thumbnails
 from .models import Export, Photo, RunPhoto
 
 OLD = timedelta(days=1)
@@ -33,45 +32,37 @@ def sweep_files(before: float) -> int:
     int
         How many were put away or deleted.
     """
-    for path in _files(settings.VAR / SWEPT):
+    for name in media.listed(SWEPT):
         with suppress(FileNotFoundError):
-            if path.stat().st_ctime < time.time() - KEPT:
-                path.unlink()
+            if media.written_at(name) < time.time() - KEPT:
+                media.delete(name)
     photos = {f"{digest}{suffix}" for digest, suffix in Photo.objects.values_list("digest", "suffix")}
-    previews = {Path(name).name for name in Photo.objects.values_list("preview", flat=True)}
-    exports = {Path(name).name for name in Export.objects.exclude(stored="").values_list("stored", flat=True)}
-    previews |= {Path(name).name for name in RunPhoto.objects.exclude(small="").values_list("small", flat=True)}
-    exports |= {Path(name).name for name in RunPhoto.objects.exclude(stored="").values_list("stored", flat=True)}
+    previews = {PurePath(name).name for name in Photo.objects.values_list("preview", flat=True)}
+    exports = {PurePath(name).name for name in Export.objects.exclude(stored="").values_list("stored", flat=True)}
+    previews |= {PurePath(name).name for name in RunPhoto.objects.exclude(small="").values_list("small", flat=True)}
+    exports |= {PurePath(name).name for name in RunPhoto.objects.exclude(stored="").values_list("stored", flat=True)}
     named = {"photos": photos, "previews": previews, "exports": exports}
     count = 0
-    for folder in (*named, "looks"):
-        for path in _files(Path(settings.VAR / folder)):
-            wanted = not path.name.startswith(".part-") and (folder == "looks" or path.name in named[folder])
+    for folder, wanted in named.items():
+        for name in media.listed(folder):
+            last = PurePath(name).name
             with suppress(FileNotFoundError):
-                if not wanted and path.stat().st_mtime < before:
-                    _put_away(path, folder)
+                if last not in wanted and media.written_at(name) < before:
+                    _put_away(name, f"{SWEPT}/{folder}/{last}")
                     count += 1
-    return count
+    return count + thumbnails.sweep(before)
 
 
-def _put_away(path: Path, folder: str) -> None:
-    if path.name.startswith(".part-"):
-        path.unlink()
-        return
-    place = Path(settings.VAR) / SWEPT / folder / path.name
-    place.parent.mkdir(parents=True, exist_ok=True)
-    path.replace(place)
+def _put_away(name: str, to: str) -> None:
+    if PurePath(name).name.startswith(media.HALF):
+        media.delete(name)
+    else:
+        media.move(name, to)
 
 
 def sweep_tasks() -> int:
-    """Close tasks whose worker is dead, and forget those that were done long ago; return how many were closed."""
-    dead = DBTaskResult.objects.filter(status=TaskResultStatus.RUNNING)
+    """Close tasks whose worker is dead, where all workers are, and forget those that were done long ago; return how many were closed."""
+    dead = DBTaskResult.objects.none() if settings.MANY else DBTaskResult.objects.filter(status=TaskResultStatus.RUNNING)
     count = dead.update(status=TaskResultStatus.FAILED, finished_at=timezone.now())
     DBTaskResult.objects.filter(finished_at__lt=timezone.now() - OLD).delete()
     return count
-
-
-def _files(folder: Path) -> Iterator[Path]:
-    for place, _, names in os.walk(folder):
-        for name in names:
-            yield Path(place) / name

@@ -5,9 +5,9 @@ from __future__ import annotations
 from datetime import timedelta
 from typing import Any
 
-from django.db import transaction
 from django.utils import timezone
 
+from .database import one_writer
 from .models import Piece, Version
 
 APART = timedelta(minutes=4)
@@ -33,7 +33,7 @@ def keep_before_change(piece: Piece) -> None:
 def restore(version: Version) -> Piece:
     """Make the piece what it was; what it is now is kept as a version first."""
     # Read inside the transaction: a save that comes first is kept as the version, one that comes later is stale.
-    with transaction.atomic():
+    with one_writer():
         piece = Piece.objects.get(id=version.piece_id)
         if piece.document != version.document:
             add(piece)

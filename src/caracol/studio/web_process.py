@@ -17,10 +17,15 @@ def post_worker_init(worker: Any) -> None:
 
     CARACOL_WARM=0 leaves the first out, for tests that start it often.
     """
+    from django.conf import settings
+
     from .memory import start_tidying
+    from .taking_up import start_looking
     from .traffic import TRAFFIC
     from .warm import warm_process
 
     if os.environ.get("CARACOL_WARM") != "0":
         threading.Thread(target=warm_process, args=(TRAFFIC.wait_until_quiet,), daemon=True, name="warm").start()
     start_tidying()
+    if settings.MANY:
+        start_looking()

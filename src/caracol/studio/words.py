@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import errno
 
+from django.db import DataError, OperationalError
 from django.db import Error as DatabaseError
 
 FULL = (errno.ENOSPC, errno.EDQUOT)
@@ -11,6 +12,7 @@ CLOSED = (errno.EROFS, errno.EACCES, errno.EPERM)
 NO_ROOM = "The disk is full. Free some room and try again; nothing that was saved is lost."
 NO_ENTRY = "Caracol's folder cannot be written to. Make it writable and try again; nothing that was saved is lost."
 BUSY = "The database is busy with something else. It is tried again; nothing that was saved is lost."
+AWAY = "The database does not answer. It is tried again; nothing that was saved is lost."
 UNKNOWN = "Caracol stumbled over something it has no words for. Nothing that was saved is lost; its log says what it was."
 
 
@@ -33,6 +35,10 @@ def of_disk(error: OSError) -> tuple[int, str, str]:
 def of_database(error: DatabaseError) -> tuple[int, str, str]:
     """Return (status, code, message) of a fault of the database."""
     told = str(error).lower()
+    if "connection" in told and isinstance(error, OperationalError):
+        return 503, "busy", AWAY
+    if isinstance(error, DataError):
+        return 422, "invalid", "The database cannot keep a character of this text, such as one of no width. Take it out and try again."
     if "full" in told or "disk i/o" in told:
         return 507, "disk", NO_ROOM
     if "readonly" in told or "unable to open" in told:

@@ -6,13 +6,13 @@ from dataclasses import asdict
 from uuid import UUID
 
 from django.db.models import QuerySet
-from django.http import FileResponse, Http404, HttpRequest
+from django.http import FileResponse, HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
 from ninja.pagination import LimitOffsetPagination, paginate
 
 from ...core.piece.files import check_piece
-from .. import exports
+from .. import exports, media
 from ..estimates import estimate
 from ..models import Export, Piece
 from .schemas import FAULTS, EstimateIn, EstimateOut, ExportIn, ExportOut
@@ -55,7 +55,4 @@ def cancel(request: HttpRequest, export_id: UUID) -> Export:
 def file(request: HttpRequest, export_id: UUID) -> FileResponse:
     """Return the finished file."""
     export = get_object_or_404(Export, id=export_id, state=Export.State.DONE)
-    path = exports.file_of(export)
-    if not path.exists():
-        raise Http404
-    return FileResponse(path.open("rb"), as_attachment=True, filename=export.file_name)
+    return media.answer(export.stored, name=export.file_name)

@@ -11,6 +11,7 @@ from ninja import File, Router, Status
 from ninja.files import UploadedFile
 from ninja.pagination import LimitOffsetPagination, paginate
 
+from .. import media
 from ..models import Photo
 from ..photos import add_photo, check_keep, check_where, preview_of, suiting
 from .schemas import FAULTS, ErrorOut, PhotoOut, PhotoPatch
@@ -76,6 +77,6 @@ def restore(request: HttpRequest, photo_id: UUID) -> Photo:
 def preview(request: HttpRequest, photo_id: UUID) -> FileResponse:
     """Return the photo at up to 1024 pixels as JPEG."""
     photo = get_object_or_404(Photo, id=photo_id)
-    response = FileResponse(preview_of(photo).open("rb"), content_type="image/jpeg")
+    response = media.answer(preview_of(photo), "image/jpeg")
     response["Cache-Control"] = FOREVER
     return response

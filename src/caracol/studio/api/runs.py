@@ -5,7 +5,7 @@
 from uuid import UUID
 
 from django.db.models import QuerySet
-from django.http import FileResponse, Http404, HttpRequest, HttpResponse, StreamingHttpResponse
+from django.http import FileResponse, HttpRequest, HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
 from ninja.pagination import LimitOffsetPagination, paginate
@@ -103,16 +103,10 @@ def _done(run_id: UUID, number: int) -> RunPhoto:
 def file(request: HttpRequest, run_id: UUID, number: int) -> FileResponse:
     """Return one finished file."""
     photo = _done(run_id, number)
-    path = media.path_of(photo.stored)
-    if not path.exists():
-        raise Http404
-    return FileResponse(path.open("rb"), as_attachment=True, filename=photo.file_name)
+    return media.answer(photo.stored, name=photo.file_name)
 
 
 @router.get("/{run_id}/photos/{number}/picture", operation_id="run_picture", include_in_schema=False)
 def picture(request: HttpRequest, run_id: UUID, number: int) -> FileResponse:
     """Return the small picture of a finished photo."""
-    path = media.path_of(_done(run_id, number).small)
-    if not path.exists():
-        raise Http404
-    return FileResponse(path.open("rb"), content_type="image/jpeg")
+    return media.answer(_done(run_id, number).small, "image/jpeg")

@@ -8,45 +8,42 @@ from django.contrib.auth.models import User
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
-from caracol.studio import runs
-from caracol.studio.exports import requeue
 from caracol.studio.photos import refresh_readings
 from caracol.studio.pieces import check_all
 from caracol.studio.recipes import load_ours
 from caracol.studio.sweeping import sweep_files, sweep_tasks
+from caracol.studio.taking_up import take_up
 
 HOUR = 3600.0
 
 
 class Command(BaseCommand):
-    """Run by `serve` before the worker starts."""
+    """Run by `serve`, or by the worker, before anything is worked on."""
 
     help = "Bring the database to this release, read photos again whose reading is old, put unfinished exports back in the queue."
+    requires_system_checks = ()
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument(
             "--since", type=float, default=None, help="what is older than this (seconds since 1970) and named by nothing is swept away"
         )
-        parser.add_argument("--worker-died", action="store_true", help="only take up the work of a worker that is gone")
 
     def handle(self, *args: Any, **options: Any) -> None:
-        if options["worker_died"]:
-            sweep_tasks()
-            self._tell(requeue(), "unfinished exports were put back in the queue.")
-            self._tell(runs.requeue(), "unfinished runs go on.")
-            return
         call_command("migrate", verbosity=0)
         if settings.OPEN:
             _check_login()
         sweep_tasks()
-        since = time.time() - HOUR if options["since"] is None else options["since"]
-        swept, read, left, unread = sweep_files(since), refresh_readings(), requeue(), check_all()
+        an_hour_ago = time.time() - HOUR
+        # Other machines may be writing a file whose row comes in a moment.
+        since = an_hour_ago if options["since"] is None or settings.MANY else options["since"]
+        swept, read, unread = sweep_files(since), refresh_readings(), check_all()
         load_ours()
         self._tell(swept, "files that nothing names were put away (swept/, for thirty days).")
         self._tell(read, "photos were read again.")
         self._tell(unread, "pieces cannot be read by this release; the Shelf says which and why.")
-        self._tell(runs.requeue(), "unfinished runs go on.")
+        left, gone_on = take_up(everything=not settings.MANY)
         self._tell(left, "unfinished exports were put back in the queue.")
+        self._tell(gone_on, "unfinished runs go on.")
 
     def _tell(self, count: int, what: str) -> None:
         if count:

@@ -7,27 +7,51 @@ import signal
 import socket
 import subprocess
 import sys
+import time
+from collections.abc import Callable, Mapping
 from pathlib import Path
+from threading import Event
 
 import psutil
 
-ROOT = Path(__file__).resolve().parents[2]
+ROOT = Path(__file__).resolve().parents[1]
+# Asked without a breath between, the web process would take the core that the worker needs.
+BREATH = Event()
+
+
+def free_port() -> int:
+    """Return a port of this machine that nothing listens at."""
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        return int(free.getsockname()[1])
+
+
+def wait_until(holds: Callable[[], bool]) -> None:
+    """Wait until something holds; nobody may answer meanwhile."""
+    until = time.monotonic() + 120
+    while time.monotonic() < until:
+        try:
+            if holds():
+                return
+        except OSError:
+            pass
+        BREATH.wait(0.1)
+    raise AssertionError("it never came to be so")
 
 
 class Server:
     """A running Caracol."""
 
-    def __init__(self, var: Path) -> None:
-        with socket.socket() as free:
-            free.bind(("127.0.0.1", 0))
-            port = free.getsockname()[1]
+    def __init__(self, var: Path, *options: str, settings: Mapping[str, str] | None = None) -> None:
+        """Start it with a folder of its own, options of `serve` and settings from the environment."""
+        port = free_port()
         environment = {**os.environ, "CARACOL_VAR": str(var), "CARACOL_WARM": "0", "DJANGO_SETTINGS_MODULE": "caracol.studio.settings"}
         environment.pop("CARACOL_TASKS", None)
-        command = [sys.executable, "-m", "caracol.studio.serve", "--port", str(port)]
-        self.process = subprocess.Popen(command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True)
+        command = [sys.executable, "-m", "caracol.studio.serve", "--port", str(port), *options]
+        self.process = subprocess.Popen(command, cwd=ROOT, env=environment | (settings or {}), stdout=subprocess.PIPE, text=True)
         self.address = f"http://127.0.0.1:{port}"
         assert self.process.stdout is not None
-        if not any("Caracol is open" in line for line in self.process.stdout):
+        if not any("Stop it with" in line for line in self.process.stdout):
             raise RuntimeError("Caracol did not start")
 
     def stop(self) -> None:
