@@ -49,6 +49,7 @@ def piece_of(address: str, photo: Path, kinds: list[Kind]) -> dict[str, Any]:
 
 def test_every_knob_goes_with_the_hand(page: Page, photo: Path, address: str, blank: Bench) -> None:
     kinds = with_all_handles()
+    page.set_viewport_size({"width": 1000, "height": 680})
     blank.open(piece_of(address, photo, kinds))
     page.get_by_role("button", name="Layer Up").click()
     blank.settle()

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import io
 import os
+import re
 import shutil
 import subprocess
+import sys
 import tempfile
 import zipfile
 from collections.abc import Iterator
@@ -22,7 +24,7 @@ from PIL import Image
 from caracol.core.io.formats import collect, encode
 from tests.api import Api
 from tests.pictures import detailed
-from tests.server import Server, free_port, wait_until
+from tests.server import ROOT, Server, free_port, wait_until
 
 PROGRAMS = next(iter(sorted(Path("/usr/lib/postgresql").glob("*/bin"), reverse=True)), None)
 REDIS = shutil.which("redis-server")
@@ -93,6 +95,23 @@ def queue(folder: Path) -> Iterator[str]:
     )
     yield f"redis://127.0.0.1:{port}/0"
     ended(server)
+
+
+@pytest.mark.skipif(os.environ.get("CARACOL_SCALE") != "1", reason="make test-scale runs it; the same tests run on SQLite all the time")
+def test_the_api_does_on_postgresql_what_it_does_on_sqlite(database: str) -> None:
+    command = [sys.executable, "-m", "pytest", "-q", "-n", "2", "--dist", "worksteal", "tests/studio", "-p", "no:playwright"]
+    run = subprocess.run(
+        command,
+        cwd=ROOT,
+        env={**os.environ, "CARACOL_DATABASE": database, "CARACOL_CORES": "1"},
+        capture_output=True,
+        text=True,
+        check=False,
+    )
+    assert run.returncode == 0, run.stdout[-4000:] + run.stderr[-2000:]
+    passed = re.search(r"(\d+) passed", run.stdout)
+    assert passed is not None
+    assert int(passed[1]) > 300
 
 
 def test_a_run_on_two_workers_one_of_which_dies(folder: Path, database: str, queue: str) -> None:

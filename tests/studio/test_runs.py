@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 import io
+import os
+import subprocess
+import sys
 import zipfile
 from datetime import timedelta
 from threading import Event
@@ -13,6 +16,7 @@ import numpy as np
 import pytest
 from django.utils import timezone
 from PIL import Image
+from redis.exceptions import RedisError
 
 from caracol.core.render.cache import Cache
 from caracol.studio import media, run_work
@@ -174,6 +178,22 @@ def test_a_run_that_nobody_was_told_of_is_handed_out_again(api: Api, queued: lis
     assert state(api, run)["waiting"] == 1
 
 
+def test_a_queue_that_does_not_answer_is_told_later(api: Api, settings: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+    settings.REDIS = "redis://nowhere"
+    told: list[Handed] = []
+
+    def away(*_: Any) -> None:
+        raise RedisError("Connection refused")
+
+    monkeypatch.setattr("caracol.studio.runs.work_on_run", type("Task", (), {"enqueue": staticmethod(away)}))
+    run = asked(api, 1)
+    assert state(api, run)["state"] == "working"
+    monkeypatch.setattr("caracol.studio.runs.work_on_run", type("Task", (), {"enqueue": staticmethod(lambda *what: told.append(what))}))
+    Run.objects.update(heard_at=long_ago())
+    assert take_up(everything=False) == (0, 1)
+    assert told == [(run["id"], 2)]
+
+
 def test_long_work_gives_signs_of_life(api: Api, queued: list[Handed], settings: Any) -> None:
     settings.SILENT = 0.06
     given = Event()
@@ -201,6 +221,23 @@ def test_a_silent_export_is_taken_up(api: Api, heard: Any, monkeypatch: pytest.M
     mine.update(heard_at=heard)
     assert take_up(everything=False) == (1, 0)
     assert mine.get().state == "waiting"
+    assert take_up(everything=False) == (0, 0), "it was just put into the queue"
+    mine.update(heard_at=heard)
+    assert take_up(everything=False) == (1, 0), "a queue may have lost it"
+
+
+@pytest.mark.parametrize(
+    ("wrong", "says"),
+    [
+        ({"CARACOL_DATABASE": "mysql://somewhere/caracol"}, "CARACOL_DATABASE is the address of a PostgreSQL database"),
+        ({"CARACOL_REDIS": "somewhere:6379"}, "CARACOL_REDIS is the address of a Redis server"),
+    ],
+)
+def test_settings_that_make_no_sense_are_told(wrong: dict[str, str], says: str) -> None:
+    command = [sys.executable, "-m", "caracol.studio.serve", "--only", "worker"]
+    started = subprocess.run(command, env={**os.environ, **wrong}, capture_output=True, text=True, check=False)
+    assert started.returncode == 1
+    assert started.stderr.startswith(f"Caracol could not start: {says}")
 
 
 @pytest.mark.usefixtures("here")

@@ -25,7 +25,7 @@ from caracol.studio import media, serve, sweeping, thumbnails
 from caracol.studio.jobs import run_export
 from caracol.studio.management.commands import work
 from caracol.studio.models import Export, Photo
-from caracol.studio.serve import PAUSES, Part, Refused, check_place
+from caracol.studio.serve import PAUSES, Part, Refused, check_folder, check_place
 from caracol.studio.words import of_database, of_disk
 
 from .conftest import Api, file_of
@@ -93,7 +93,7 @@ def test_it_does_not_start_where_it_cannot_work(monkeypatch: pytest.MonkeyPatch)
 
     monkeypatch.setattr(serve.tempfile, "TemporaryFile", closed)
     with pytest.raises(Refused, match=r"its folder cannot be written to.*CARACOL_VAR"):
-        check_place("127.0.0.1", port)
+        check_folder()
 
 
 def put(name: str, content: bytes) -> str:

@@ -14,7 +14,7 @@ from ..core.io.formats import SUFFIXES
 from ..core.piece.files import check_piece, dump_piece
 from .database import one_writer
 from .heart import silent
-from .jobs import run_export
+from .jobs import run_export, tell
 from .models import Export, Piece
 from .photos import clean_name
 
@@ -26,8 +26,10 @@ def ask(piece: Piece, options: dict[str, Any]) -> Export:
     with one_writer():
         number = (piece.exports.aggregate(last=Max("number"))["last"] or 0) + 1
         name = _free_name(piece, number, SUFFIXES[options["format"]])
-        export = Export.objects.create(piece=piece, number=number, file_name=name, document=document, options=options)
-    run_export.enqueue(str(export.id))
+        export = Export.objects.create(
+            piece=piece, number=number, file_name=name, document=document, options=options, heard_at=timezone.now()
+        )
+    tell(run_export, str(export.id))
     return export
 
 
@@ -60,14 +62,14 @@ def requeue(everything: bool = True) -> int:
     Parameters
     ----------
     everything : bool
-        Whether no worker can be alive; else only those in hand that have not been heard of lately are put back.
+        Whether no worker can be alive; else only those that have not been heard of lately are put back.
     """
     # Waiting ones too: a worker may have been killed between taking one and saying so. Asked for twice, it is still done once.
-    waiting, working = Q(state=Export.State.WAITING), Q(state=Export.State.WORKING)
-    left = Q(waiting | working) if everything else working & silent()
+    left = Q(state__in=(Export.State.WAITING, Export.State.WORKING))
+    left = left if everything else left & silent()
     count = 0
     for export in Export.objects.filter(left):
-        if Export.objects.filter(left, id=export.id).update(state=Export.State.WAITING, share=0):
-            run_export.enqueue(str(export.id))
+        if Export.objects.filter(left, id=export.id).update(state=Export.State.WAITING, share=0, heard_at=timezone.now()):
+            tell(run_export, str(export.id))
             count += 1
     return count

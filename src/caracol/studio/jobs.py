@@ -2,13 +2,32 @@
 
 import logging
 
+from django.conf import settings
 from django_tasks import task
+from django_tasks.base import Task
 
 from . import delivery, run_work
 from .demo import loading
 from .memory import give_back
 
 log = logging.getLogger(__name__)
+
+
+def tell(job: Task[..., None], *what: object) -> None:
+    """Put work into the queue. Where the queue of several machines does not answer, it is told of later, by `taking_up`."""
+    try:
+        job.enqueue(*what)
+    except _faults_of_queue() as error:
+        log.warning("the queue does not answer (%s); what there is to do is handed out as soon as it does", error)
+
+
+def _faults_of_queue() -> tuple[type[Exception], ...]:
+    """Return what a queue of its own raises; the one in the database fails with the database."""
+    if not settings.REDIS:
+        return ()
+    from redis.exceptions import RedisError
+
+    return (RedisError,)
 
 
 @task()

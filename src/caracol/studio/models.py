@@ -237,7 +237,7 @@ class Export(models.Model):
     options = models.JSONField()
     state = models.CharField(max_length=12, choices=State.choices, default=State.WAITING)
     share = models.FloatField(default=0)
-    # When the worker that has it was last heard of.
+    # When it was last put into the queue, or the worker that has it was last heard of.
     heard_at = models.DateTimeField(null=True, blank=True)
     message = models.TextField(blank=True, default="")
     stored = models.CharField(max_length=120, blank=True, default="")

@@ -19,7 +19,7 @@ from ..core.piece.recipe import check_recipe, dump_recipe, with_one_photo
 from . import media
 from .database import one_writer
 from .heart import silent
-from .jobs import work_on_run
+from .jobs import tell, work_on_run
 from .models import Photo, Recipe, Run, RunPhoto
 from .run_work import SMALL
 
@@ -63,7 +63,7 @@ def hand_out(run: Run) -> None:
     """Tell the workers that there is something to do; what they were told before counts no more."""
     Run.objects.filter(id=run.id).update(turn=F("turn") + 1, heard_at=timezone.now())
     run.refresh_from_db(fields=["turn"])
-    work_on_run.enqueue(str(run.id), run.turn)
+    tell(work_on_run, str(run.id), run.turn)
 
 
 def pause(run: Run) -> None:

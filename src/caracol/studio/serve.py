@@ -16,6 +16,8 @@ from types import FrameType
 from urllib.error import HTTPError, URLError
 from urllib.request import urlopen
 
+from django.core.exceptions import ImproperlyConfigured
+
 from .children import bound
 
 # Keep freed pictures' memory instead of giving it back to the system and faulting it in again, page by page, at every draft: measured
@@ -110,6 +112,7 @@ def main() -> int:
         if signal.getsignal(number) is not signal.SIG_IGN:
             signal.signal(number, end)
     try:
+        check_folder()
         if chosen.only != "worker":
             check_place(chosen.bind, chosen.port)
         run(chosen.bind, chosen.port, chosen.only)
@@ -121,8 +124,8 @@ def main() -> int:
     return 0
 
 
-def check_place(bind: str, port: int) -> None:
-    """Make sure that there is an address to listen at and a folder to write to.
+def check_folder() -> None:
+    """Make sure that the settings make sense and that there is a folder to write to.
 
     Raises
     ------
@@ -134,10 +137,24 @@ def check_place(bind: str, port: int) -> None:
 
         with tempfile.TemporaryFile(dir=settings.VAR):
             pass
+    except ImproperlyConfigured as error:
+        raise Refused(str(error)) from error
     except OSError as error:
         raise Refused(
             f"its folder cannot be written to ({error.strerror}: {error.filename}). Make it writable, or name another in CARACOL_VAR."
         ) from error
+
+
+def check_place(bind: str, port: int) -> None:
+    """Make sure that there is an address to listen at.
+
+    Raises
+    ------
+    Refused
+        There is not.
+    """
+    from django.conf import settings
+
     if not bind.startswith("127.") and bind not in ("localhost", "::1") and not settings.OPEN:
         raise Refused(f"listening at {bind} opens it to a network; name the hosts it is reached by in CARACOL_HOSTS (see SECURITY.md).")
     with socket.socket(socket.AF_INET6 if ":" in bind else socket.AF_INET) as probe:

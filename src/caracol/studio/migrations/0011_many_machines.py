@@ -22,14 +22,9 @@ class Migration(migrations.Migration):
         migrations.AddField("run", "heard_at", models.DateTimeField(blank=True, null=True)),
         migrations.AddField("run", "turn", models.PositiveIntegerField(default=0)),
         # SQLite keeps what is longer than it should be; other databases refuse it.
-        *(
-            migrations.AlterField(model, field, models.CharField(max_length=120, **options))
-            for model, field, options in (
-                ("photo", "preview", {}),
-                ("export", "stored", {"blank": True, "default": ""}),
-                ("runphoto", "stored", {"blank": True, "default": ""}),
-                ("runphoto", "small", {"blank": True, "default": ""}),
-            )
-        ),
+        migrations.AlterField("photo", "preview", models.CharField(max_length=120)),
+        migrations.AlterField("export", "stored", models.CharField(max_length=120, blank=True, default="")),
+        migrations.AlterField("runphoto", "stored", models.CharField(max_length=120, blank=True, default="")),
+        migrations.AlterField("runphoto", "small", models.CharField(max_length=120, blank=True, default="")),
         migrations.RunPython(find_uses, migrations.RunPython.noop),
     ]

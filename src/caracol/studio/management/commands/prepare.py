@@ -7,6 +7,7 @@ from django.conf import settings
 from django.contrib.auth.models import User
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError, CommandParser
+from django.db import OperationalError
 
 from caracol.studio.photos import refresh_readings
 from caracol.studio.pieces import check_all
@@ -29,7 +30,10 @@ class Command(BaseCommand):
         )
 
     def handle(self, *args: Any, **options: Any) -> None:
-        call_command("migrate", verbosity=0)
+        try:
+            call_command("migrate", verbosity=0)
+        except OperationalError as error:
+            raise CommandError(f"The database cannot be used: {error}") from error
         if settings.OPEN:
             _check_login()
         sweep_tasks()
