@@ -153,3 +153,20 @@ def test_a_delivered_file_opens_its_piece(page: Page, address: str, var: Path, p
     expect(page.get_by_text("was opened")).to_be_visible()
     page.reload()  # as large as at first: the size of the last export is forgotten
     assert difference(bench.picture(), seen) < 1
+
+
+def test_several_recipes_picked_on_one_photo_all_become_pieces(page: Page, address: str, photo: Path) -> None:
+    api = Api(address)
+    row = api.upload(photo.read_bytes(), photo.name)
+    page.goto(f"/recipes/on/{row['id']}")
+    sheet = page.get_by_label("Contact sheet")
+    for name in ("Deep twirl", "Comb"):
+        sheet.get_by_role("checkbox", name=f"Pick {name}", exact=True).check()
+    before = api.call("GET", "pieces")["count"]
+    page.get_by_role("button", name="Make 2 pieces").click()
+    expect(sheet.get_by_role("checkbox", checked=True)).to_have_count(0)
+    pieces = api.call("GET", "pieces")
+    assert pieces["count"] == before + 2
+    made = [api.call("GET", f"pieces/{piece['id']}")["document"]["layers"][0] for piece in pieces["items"][:2]]
+    assert {layer["source"]["photo"] for layer in made} == {row["file_name"]}
+    assert made[0]["steps"] != made[1]["steps"]

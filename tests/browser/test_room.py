@@ -161,8 +161,8 @@ def test_a_trail_is_pasted_onto_other_pieces_from_the_shelf(bench: Bench, ground
     page.locator("article", has=page.get_by_role("link", name=f"Open {own}")).first.hover()
     page.get_by_role("button", name=f"Copy the trail of {own}").first.click()
     for name in names:
-        page.get_by_role("checkbox", name=f"Paste onto {name}").first.check()
-    page.get_by_role("button", name="Paste 3 steps onto 2").click()
+        page.get_by_role("checkbox", name=f"Pick {name}").first.check()
+    page.get_by_role("button", name="Paste 3 steps onto them").click()
     expect(page.get_by_text("Pasted onto 2 pieces.")).to_be_visible()
     for piece in pieces:
         found = api.call("GET", f"pieces/{piece['id']}")["document"]["layers"][0]["steps"]

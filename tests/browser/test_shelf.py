@@ -8,7 +8,9 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
+from caracol.core.io.formats import collect, encode
 from tests.api import Api
+from tests.pictures import detailed
 
 from .bench import Bench
 
@@ -121,6 +123,54 @@ def test_what_was_taken_away_is_brought_back(page: Page, address: str, photo: Pa
     expect(page.get_by_text("“To come back” is back.")).to_be_visible()
     page.get_by_role("link", name="Back to the Shelf").click()
     expect(page.get_by_role("link", name="Open To come back")).to_be_visible()
+
+
+def test_several_are_picked_taken_away_brought_back_and_tried_with_a_dropped_folder(page: Page, address: str, tmp_path: Path) -> None:
+    api = Api(address)
+    for seed in range(5):
+        api.upload(small(seed), f"flock {seed}.png")
+    page.goto("/")
+    page.get_by_label("Search photos").fill("flock")
+    photos = page.get_by_role("region", name="Photos")
+    picks = photos.get_by_role("checkbox", name=re.compile("^Pick flock"))
+    expect(picks).to_have_count(5)
+    photos.get_by_role("checkbox", name="Pick flock 3").check()
+    photos.get_by_role("checkbox", name="Pick flock 1").click(modifiers=["Shift"])
+    bar = page.get_by_role("toolbar", name="The photos picked")
+    expect(bar.get_by_role("status")).to_have_text("3 photos picked")
+    bar.get_by_role("button", name="Take off the Shelf").click()
+    expect(picks).to_have_count(2)
+    expect(bar).to_be_hidden()
+    page.get_by_role("button", name="Undo").click()
+    expect(picks).to_have_count(5)
+    photos.get_by_role("checkbox", name="Pick flock 2").check()
+    photos.get_by_role("checkbox", name="Pick flock 4").check()
+    bar.get_by_label("Try a recipe on them").fill("deep twirl")
+    page.locator(".ant-select-item-option").first.click()
+    expect(page.get_by_role("heading", name="Deep twirl on 2 photos")).to_be_visible()
+    sheet = page.get_by_label("Contact sheet")
+    expect(sheet.get_by_role("checkbox", checked=True)).to_have_count(2)
+    # A folder as a file manager drops it: its pictures are taken, and picked; what is none says so.
+    (tmp_path / "walk" / "more").mkdir(parents=True)
+    (tmp_path / "walk" / "more" / "flock 7.png").write_bytes(small(7))
+    (tmp_path / "walk" / "letter.txt").write_text("dear marsh")
+    drop(page, tmp_path / "walk")
+    expect(sheet.get_by_role("checkbox", name="Pick flock 7", checked=True)).to_be_visible()
+    expect(page.get_by_label("Files on their way").get_by_role("alert")).to_contain_text("is not a picture that can be read")
+    expect(page.get_by_role("button", name="Run it on 3 photos")).to_be_enabled()
+    expect(page.get_by_role("heading", name="Deep twirl on 3 photos")).to_be_visible()
+
+
+def small(seed: int) -> bytes:
+    return encode(collect((60, 100), [(0, detailed(60, 100, 500 + seed))]), "png")
+
+
+def drop(page: Page, folder: Path) -> None:
+    """Let a folder fall onto the middle of the page, as from a file manager."""
+    session = page.context.new_cdp_session(page)
+    data = {"items": [], "files": [str(folder)], "dragOperationsMask": 1}
+    for kind in ("dragEnter", "dragOver", "drop"):
+        session.send("Input.dispatchDragEvent", {"type": kind, "x": 400, "y": 500, "data": data})
 
 
 def test_photos_are_chosen_by_what_they_are_good_for(page: Page, photo: Path, var: Path) -> None:

@@ -296,11 +296,7 @@ def thumbnail(piece: Piece, size: int, stop: Stop = never) -> bytes:
     """Return a small JPEG of a piece, and keep it."""
     # At full quality: a draft may show colours that the piece does not have, and this is what the piece is known by.
     data = to_jpeg(Renderer(piece, _screen(stop)).picture(size))
-    try:
-        thumbnails.keep(_named(piece, size), data)
-    except OSError as error:
-        # It is there all the same; it is only made anew next time.
-        log.warning("a small picture could not be kept: %s", error)
+    thumbnails.keep(_named(piece, size), data)
     return data
 
 

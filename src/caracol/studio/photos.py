@@ -25,7 +25,7 @@ from ..core.piece.files import check_piece, dump_piece
 from ..core.pixels.pyramid import Pyramid, build_pyramid
 from ..core.reading.reading import Reading, read
 from ..core.render.cache import Cache
-from . import media
+from . import media, thumbnails
 from .database import one_writer
 from .models import Photo, free_name
 
@@ -35,6 +35,8 @@ DECODING = threading.Lock()
 MOMENT = 1.0
 """Seconds for which drafts believe what the database said of a photo."""
 PREVIEW = 1024
+THUMBNAIL = 480
+"""Pixels of the pictures in lists: twice as many as they are wide there, for screens with two for one."""
 SUFFIXES = {"JPEG": ".jpg", "MPO": ".jpg", "PNG": ".png", "WEBP": ".webp", "TIFF": ".tif", "AVIF": ".avif"}
 
 
@@ -190,6 +192,26 @@ def preview_of(photo: Photo) -> str:
         photo.preview = store_preview(SHELF.pyramid_of(photo))
         photo.save(update_fields=["preview"])
     return photo.preview
+
+
+def thumbnail_of(photo: Photo) -> bytes:
+    """Return a photo's picture for lists, a JPEG made of its preview and kept.
+
+    Raises
+    ------
+    MissingPhoto
+        The photo's file is gone, and its preview as well.
+    """
+    name = media.digest_of(f"{photo.preview} {THUMBNAIL}".encode())
+    data = thumbnails.kept(name)
+    if data is None:
+        out = BytesIO()
+        with Image.open(BytesIO(media.read(preview_of(photo)))) as preview:
+            preview.thumbnail((THUMBNAIL, THUMBNAIL))
+            preview.save(out, "JPEG", quality=85, subsampling=0)
+        data = out.getvalue()
+        thumbnails.keep(name, data)
+    return data
 
 
 def _already(content: bytes) -> Photo | None:

@@ -1,7 +1,8 @@
-"""Small pictures of pieces, kept in a folder of this machine while there is room: whatever is lost is made again."""
+"""Small pictures of photos and pieces, kept in a folder of this machine while there is room: whatever is lost is made again."""
 
 from __future__ import annotations
 
+import logging
 import os
 from contextlib import suppress
 from pathlib import Path
@@ -9,6 +10,8 @@ from pathlib import Path
 from django.conf import settings
 
 from .media import HALF, write_whole
+
+log = logging.getLogger(__name__)
 
 
 def kept(name: str) -> bytes | None:
@@ -22,15 +25,12 @@ def kept(name: str) -> bytes | None:
 
 
 def keep(name: str, data: bytes) -> None:
-    """Keep a small picture; those least recently looked at go.
-
-    Raises
-    ------
-    OSError
-        The disk is full or cannot be written; nothing is left behind.
-    """
-    write_whole(_path_of(name), data)
-    _keep_newest(settings.LOOK_CACHE_FILES)
+    """Keep a small picture; those least recently looked at go. Where there is no room it is only made anew next time."""
+    try:
+        write_whole(_path_of(name), data)
+        _keep_newest(settings.LOOK_CACHE_FILES)
+    except OSError as error:
+        log.warning("a small picture could not be kept: %s", error)
 
 
 def sweep(before: float) -> int:

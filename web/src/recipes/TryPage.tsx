@@ -1,34 +1,24 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Alert, Button, Spin } from "antd";
-import { useState } from "react";
-import { Link, useParams } from "react-router";
-import { api, type Try, take } from "../api/client";
+import { useCallback, useMemo, useState } from "react";
+import { useDropzone } from "react-dropzone";
+import { Link, useLocation, useParams } from "react-router";
+import { api, type Photo, type Try, take } from "../api/client";
 import { StartRun } from "../runs/StartRun";
 import { Head } from "../shared/Head";
+import { usePicks } from "../shared/usePicks";
+import { UploadTray } from "../shelf/UploadTray";
+import { useUploads } from "../shelf/useUploads";
 import { Dials } from "./Dials";
 import { keyOf, TrySheet } from "./TrySheet";
 import { useMakePieces, useRecipe } from "./useRecipes";
 import { useSettled } from "./useSettled";
 import "./RecipesPage.css";
 
-function usePicks(tries: Try[]) {
-  const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
-  const pick = (key: string) =>
-    setPicked((now) => {
-      const next = new Set(now);
-      if (!next.delete(key)) next.add(key);
-      return next;
-    });
-  return {
-    picked,
-    pick,
-    chosen: tries.filter((one) => picked.has(keyOf(one))),
-    none: () => setPicked(new Set()),
-    all: () => setPicked(new Set(tries.map(keyOf))),
-  };
-}
+const inWords = (count: number) => (count === 1 ? "one photo" : `${count} photos`);
+const NOTHING: Try[] = [];
 
-/** One recipe on every photo of the Shelf. */
+/** One recipe on every photo of the Shelf, or on those that were picked there; dropped files and folders join them. */
 export function TryRecipePage() {
   const { recipeId } = useParams();
   const recipe = useRecipe(recipeId);
@@ -37,27 +27,63 @@ export function TryRecipePage() {
     queryFn: () => take(api.GET("/api/recipes/{recipe_id}/tries", { params: { path: { recipe_id: recipeId ?? "" } } })),
     retry: false,
   });
+  const asked = useLocation().state as { photos?: string[] } | null;
+  const [only, setOnly] = useState<readonly string[] | null>(asked?.photos ?? null);
+  const tries = useMemo(() => (only ? (data ?? NOTHING).filter((one) => only.includes(one.photo)) : (data ?? NOTHING)), [data, only]);
   const [dials, setDials] = useState<Record<string, number>>({});
   const settled = useSettled(dials);
-  const { picked, pick, chosen, none, all } = usePicks(data ?? []);
+  const { picked, pick, chosen, none, all, add } = usePicks(
+    tries,
+    keyOf,
+    (only ?? []).map((photo) => keyOf({ recipe: recipeId ?? "", photo })),
+  );
   const make = useMakePieces();
+  const queries = useQueryClient();
+  const onAdded = useCallback(
+    (photo: Photo) => {
+      setOnly((now) => now && [...now, photo.file_name]);
+      add(keyOf({ recipe: recipeId ?? "", photo: photo.file_name }));
+      return queries.invalidateQueries({ queryKey: ["recipes", "tries", recipeId] });
+    },
+    [add, queries, recipeId],
+  );
+  const uploads = useUploads(onAdded);
+  const drop = useDropzone({ onDrop: uploads.add, noClick: true, noKeyboard: true });
   const fault = error ?? recipe.error;
   return (
     <div className="app">
       <Head />
-      <main className="shelf">
+      <main className={`shelf ${drop.isDragActive ? "dropping" : ""}`} {...drop.getRootProps({ role: "main" })}>
         <div className="shelf-main">
+          <UploadTray uploads={uploads.uploads} notes={uploads.notes} onDismiss={uploads.dismiss} onClearNotes={uploads.clearNotes} />
           <section aria-label="Try-on">
             <div className="try-bar">
-              <h1>{recipe.data ? `${recipe.data.name} on your photos` : "Try-on"}</h1>
-              <Link to="/recipes">Back to the book</Link>
+              <h1>{recipe.data ? `${recipe.data.name} on ${only ? inWords(tries.length) : "your photos"}` : "Try-on"}</h1>
+              <input {...drop.getInputProps()} aria-label="Photos to try it on" />
+              <span className="row">
+                {only && (
+                  <Button size="small" onClick={() => setOnly(null)}>
+                    On all photos
+                  </Button>
+                )}
+                <Button size="small" onClick={drop.open} title="Or drop photos, or a folder of them, on this page">
+                  Add photos
+                </Button>
+                <Link to="/recipes">Back to the book</Link>
+              </span>
             </div>
             {isPending && <Spin description="Looking for what suits" />}
             {fault && <Alert type="error" showIcon title={fault.message} />}
-            {data && !data.length && <p className="quiet">There is no photo on the Shelf yet.</p>}
+            {data && !tries.length && (
+              <p className="quiet">
+                {data.length
+                  ? "Those photos are not on the Shelf any more."
+                  : "There is no photo yet: drop some here, or a folder of them."}
+              </p>
+            )}
             {data && recipe.data && (
               <TrySheet
-                tries={data}
+                tries={tries}
                 named={(one) => one.photo_name}
                 changed={() => recipe.data.changed_at}
                 dials={settled}
@@ -89,9 +115,9 @@ export function TryRecipePage() {
           >
             {chosen.length > 1 ? `Make ${chosen.length} pieces` : "Make a piece"}
           </Button>
-          {data && data.length > 1 && (
-            <Button className="at-start" size="small" type="text" onClick={() => (chosen.length === data.length ? none() : all())}>
-              {chosen.length === data.length ? "Pick none" : `Pick all ${data.length}`}
+          {tries.length > 1 && (
+            <Button className="at-start" size="small" type="text" onClick={() => (chosen.length === tries.length ? none() : all())}>
+              {chosen.length === tries.length ? "Pick none" : `Pick all ${tries.length}`}
             </Button>
           )}
           <StartRun recipe={recipeId ?? ""} photos={chosen.map((one) => one.photo)} dials={dials} />
@@ -109,7 +135,7 @@ export function TryPhotoPage() {
     queryFn: () => take(api.GET("/api/recipes/on/{photo_id}", { params: { path: { photo_id: photoId ?? "" } } })),
     retry: false,
   });
-  const { picked, pick, chosen, none } = usePicks(data ?? []);
+  const { picked, pick, chosen, none } = usePicks(data ?? NOTHING, keyOf);
   const make = useMakePieces();
   const makeAll = async () => {
     for (const one of chosen) await make.mutateAsync({ recipe: one.recipe, photos: [one.photo], dials: {}, stay: chosen.length > 1 });

@@ -6,7 +6,7 @@ import { pictureOf } from "./useRecipes";
 import "./TrySheet.css";
 
 const WORTH = ["poor", "fair", "good"] as const;
-export const keyOf = (one: Try) => `${one.recipe} ${one.photo}`;
+export const keyOf = (one: Pick<Try, "recipe" | "photo">) => `${one.recipe} ${one.photo}`;
 
 interface Props {
   tries: Try[];
@@ -15,7 +15,7 @@ interface Props {
   changed: (one: Try) => string;
   dials: Record<string, number>;
   picked: ReadonlySet<string>;
-  onPick: (key: string) => void;
+  onPick: (key: string, through: boolean) => void;
 }
 
 /** A contact sheet: pictures as they come, best fit first; a press makes one large in its place. */
@@ -35,7 +35,7 @@ export function TrySheet({ tries, named, changed, dials, picked, onPick }: Props
             large={large === key}
             onLarge={() => setLarge(large === key ? null : key)}
             picked={picked.has(key)}
-            onPick={() => onPick(key)}
+            onPick={(through) => onPick(key, through)}
           />
         );
       })}
@@ -51,7 +51,7 @@ interface ItemProps {
   large: boolean;
   onLarge: () => void;
   picked: boolean;
-  onPick: () => void;
+  onPick: (through: boolean) => void;
 }
 
 function TryItem({ one, name, changed, dials, large, onLarge, picked, onPick }: ItemProps) {
@@ -69,7 +69,7 @@ function TryItem({ one, name, changed, dials, large, onLarge, picked, onPick }: 
         {state === "failed" && <span className="quiet small">It could not be made with these settings.</span>}
       </button>
       <div className="try-words">
-        <Checkbox checked={picked} onChange={onPick} aria-label={`Pick ${name}`}>
+        <Checkbox checked={picked} onChange={({ nativeEvent }) => onPick((nativeEvent as MouseEvent).shiftKey)} aria-label={`Pick ${name}`}>
           <strong className="clip" title={name}>
             {name}
           </strong>

@@ -32,7 +32,7 @@ export function GonePage() {
         <Kind
           what="photos"
           title="Photos"
-          rows={photos.items.map((one) => ({ id: one.id, name: one.name, picture: one.preview }))}
+          rows={photos.items.map((one) => ({ id: one.id, name: one.name, picture: one.thumbnail }))}
           restore={(id) => take(api.POST("/api/photos/{photo_id}/restore", { params: { path: { photo_id: id } } }))}
         />
         <More pages={photos} />

@@ -1,16 +1,29 @@
+import { memo } from "react";
 import type { Photo } from "../api/client";
+import { CardPick } from "./CardPick";
 
-/** A photo on the Shelf; choosing it shows its reading. */
-export function PhotoCard({ photo, chosen, onChoose }: { photo: Photo; chosen: boolean; onChoose: () => void }) {
-  return (
-    <button type="button" className={`bare card ${chosen ? "chosen" : ""}`} aria-pressed={chosen} onClick={onChoose}>
-      <img className={`card-picture ${photo.transparent ? "whole" : ""}`} src={photo.preview} alt="" loading="lazy" />
-      <span className="card-body">
-        <strong className="clip" title={photo.name}>
-          {photo.name}
-        </strong>
-        <span className="quiet small">{photo.reading.words}</span>
-      </span>
-    </button>
-  );
+interface Props {
+  photo: Photo;
+  chosen: boolean;
+  picked: boolean;
+  onChoose: (id: string) => void;
+  onPick: (id: string, through: boolean) => void;
 }
+
+/** A photo on the Shelf; choosing it shows its reading, picking it puts it among others. */
+export const PhotoCard = memo(function PhotoCard({ photo, chosen, picked, onChoose, onPick }: Props) {
+  return (
+    <article className={`card ${chosen ? "chosen" : ""} ${picked ? "picked" : ""}`}>
+      <button type="button" className="bare card-open" aria-pressed={chosen} onClick={() => onChoose(photo.id)}>
+        <img className={`card-picture ${photo.transparent ? "whole" : ""}`} src={photo.thumbnail} alt="" loading="lazy" />
+        <span className="card-body">
+          <strong className="clip" title={photo.name}>
+            {photo.name}
+          </strong>
+          <span className="quiet small">{photo.reading.words}</span>
+        </span>
+      </button>
+      <CardPick name={photo.name} picked={picked} onPick={(through) => onPick(photo.id, through)} />
+    </article>
+  );
+});

@@ -1,23 +1,22 @@
-import { Button, Checkbox } from "antd";
+import { Button } from "antd";
 import { Link } from "react-router";
 import { type PieceRow, thumbnailOf } from "../api/client";
+import { CardPick } from "./CardPick";
 import "./PieceCard.css";
 
 interface Props {
   piece: PieceRow;
-  /** Whether it can be chosen to paste onto, and is. */
-  choosing: boolean;
-  chosen: boolean;
-  onChoose: (chosen: boolean) => void;
-  onCopy: () => void;
-  onDelete: () => void;
+  picked: boolean;
+  onPick: (id: string, through: boolean) => void;
+  onCopy: (piece: PieceRow) => void;
+  onDelete: (piece: PieceRow) => void;
 }
 
 /** A piece on the Shelf page; opens its Bench. */
-export function PieceCard({ piece, choosing, chosen, onChoose, onCopy, onDelete }: Props) {
+export function PieceCard({ piece, picked, onPick, onCopy, onDelete }: Props) {
   const readable = piece.faults.length === 0;
   return (
-    <article className={`card ${chosen ? "chosen" : ""}`}>
+    <article className={`card ${picked ? "picked" : ""}`}>
       <Link to={`/bench/${piece.id}`} aria-label={`Open ${piece.name}`}>
         {readable ? (
           <img className="card-picture" src={thumbnailOf(piece.id, piece.revision)} alt="" loading="lazy" />
@@ -27,7 +26,7 @@ export function PieceCard({ piece, choosing, chosen, onChoose, onCopy, onDelete 
       </Link>
       <div className="card-tools">
         {readable ? (
-          <Button size="small" aria-label={`Copy the trail of ${piece.name}`} onClick={onCopy}>
+          <Button size="small" aria-label={`Copy the trail of ${piece.name}`} onClick={() => onCopy(piece)}>
             Copy trail
           </Button>
         ) : (
@@ -35,7 +34,7 @@ export function PieceCard({ piece, choosing, chosen, onChoose, onCopy, onDelete 
             Download
           </Button>
         )}
-        <Button size="small" aria-label={`Delete ${piece.name}`} onClick={onDelete}>
+        <Button size="small" aria-label={`Delete ${piece.name}`} onClick={() => onDelete(piece)}>
           Delete
         </Button>
       </div>
@@ -43,16 +42,11 @@ export function PieceCard({ piece, choosing, chosen, onChoose, onCopy, onDelete 
         <strong className="clip" title={piece.name}>
           {piece.name}
         </strong>
-        {choosing && readable ? (
-          <Checkbox checked={chosen} onChange={(event) => onChoose(event.target.checked)} aria-label={`Paste onto ${piece.name}`}>
-            <span className="small">paste here</span>
-          </Checkbox>
-        ) : (
-          <span className="quiet small">
-            {piece.steps} {piece.steps === 1 ? "step" : "steps"}
-          </span>
-        )}
+        <span className="quiet small">
+          {piece.steps} {piece.steps === 1 ? "step" : "steps"}
+        </span>
       </div>
+      <CardPick name={piece.name} picked={picked} onPick={(through) => onPick(piece.id, through)} />
     </article>
   );
 }

@@ -3,6 +3,8 @@ import { useState } from "react";
 import type { PieceRow } from "../api/client";
 import { More } from "../shared/More";
 import type { usePages } from "../shared/usePages";
+import { usePicks } from "../shared/usePicks";
+import { PicksBar } from "./PicksBar";
 import { PieceCard } from "./PieceCard";
 import { usePaste } from "./usePaste";
 
@@ -11,30 +13,25 @@ const ROW = 5;
 
 interface Props {
   pieces: ReturnType<typeof usePages<PieceRow>>;
-  onDelete: (piece: PieceRow) => void;
+  onDelete: (rows: PieceRow[]) => void;
 }
+
+const idOf = (piece: PieceRow) => piece.id;
 
 /** The pieces begun, the latest first: opened, deleted, and their trails copied onto others. */
 export function PiecesSection({ pieces, onDelete }: Props) {
   const [all, setAll] = useState(false);
-  const [chosen, setChosen] = useState<string[]>([]);
+  const picks = usePicks(pieces.items, idOf);
   const { count, copy, paste, pasting } = usePaste();
   const shown = pieces.items.slice(0, all ? undefined : ROW);
-  const rows = pieces.items.filter((piece) => chosen.includes(piece.id));
   return (
     <section className="pieces" aria-label="Pieces">
       <div className="shelf-bar">
         <h1>Pieces</h1>
-        {count > 0 && (
-          <Button
-            size="small"
-            disabled={!rows.length}
-            loading={pasting}
-            onClick={() => void paste(rows).then(() => setChosen([]))}
-            title="After their own steps; each is undone on its Bench"
-          >
-            Paste {count} {count === 1 ? "step" : "steps"} onto {rows.length || "those chosen"}
-          </Button>
+        {count > 0 && !picks.chosen.length && (
+          <span className="quiet small">
+            {count} {count === 1 ? "step is" : "steps are"} copied: pick the pieces to paste onto
+          </span>
         )}
         {pieces.items.length > ROW && (
           <Button size="small" aria-expanded={all} onClick={() => setAll(!all)}>
@@ -42,16 +39,30 @@ export function PiecesSection({ pieces, onDelete }: Props) {
           </Button>
         )}
       </div>
-      <div className="cards">
+      <PicksBar what="pieces" count={picks.chosen.length} there={shown.length} onAll={() => picks.all(shown)} onNone={picks.none}>
+        {count > 0 && (
+          <Button
+            size="small"
+            loading={pasting}
+            onClick={() => void paste(picks.chosen.filter((piece) => !piece.faults.length)).then(picks.none)}
+            title="After their own steps; each is undone on its Bench"
+          >
+            Paste {count} {count === 1 ? "step" : "steps"} onto {picks.chosen.length === 1 ? "it" : "them"}
+          </Button>
+        )}
+        <Button size="small" onClick={() => onDelete(picks.chosen)}>
+          Delete
+        </Button>
+      </PicksBar>
+      <div className={`cards ${picks.picked.size || count ? "picking" : ""}`}>
         {shown.map((piece) => (
           <PieceCard
             key={piece.id}
             piece={piece}
-            choosing={count > 0}
-            chosen={chosen.includes(piece.id)}
-            onChoose={(now) => setChosen((ids) => (now ? [...ids, piece.id] : ids.filter((id) => id !== piece.id)))}
-            onCopy={() => void copy(piece)}
-            onDelete={() => onDelete(piece)}
+            picked={picks.picked.has(piece.id)}
+            onPick={picks.pick}
+            onCopy={copy}
+            onDelete={(row) => onDelete([row])}
           />
         ))}
       </div>

@@ -6,11 +6,14 @@ import type { Photo } from "../api/client";
 import { Head } from "../shared/Head";
 import { More } from "../shared/More";
 import { useCatalogue } from "../shared/useCatalogue";
+import { usePicks } from "../shared/usePicks";
 import { DrawnCard } from "./DrawnCard";
 import { carriesTrail } from "./delivered";
 import { PhotoCard } from "./PhotoCard";
 import { PhotoSide } from "./PhotoSide";
+import { PicksBar } from "./PicksBar";
 import { PiecesSection } from "./PiecesSection";
+import { RecipeChoice } from "./RecipeChoice";
 import { UploadTray } from "./UploadTray";
 import { useDemo } from "./useDemo";
 import { useShelf } from "./useShelf";
@@ -18,6 +21,8 @@ import { useUploads } from "./useUploads";
 import "./ShelfPage.css";
 
 const USES = ["planet", "sky well", "tunnel", "inside-out", "twirl", "breaking", "cut-out", "spiral repeat"];
+
+const idOf = (row: { id: string }) => row.id;
 
 /** The Shelf: photos with their readings, pieces begun, and the way from one to the other. */
 export function ShelfPage() {
@@ -45,6 +50,7 @@ export function ShelfPage() {
   const drop = useDropzone({ onDrop, noClick: true, noKeyboard: true });
   const photos = shelf.photos.items;
   const pieces = shelf.pieces.items;
+  const picks = usePicks(photos, idOf);
   const chosen = photos.find((photo) => photo.id === chosenId) ?? photos[0];
   return (
     <div className="app">
@@ -52,7 +58,7 @@ export function ShelfPage() {
       <main className={`shelf ${drop.isDragActive ? "dropping" : ""}`} {...drop.getRootProps({ role: "main" })}>
         <div className="shelf-main">
           <UploadTray uploads={uploads.uploads} notes={uploads.notes} onDismiss={uploads.dismiss} onClearNotes={uploads.clearNotes} />
-          {pieces.length > 0 && <PiecesSection pieces={shelf.pieces} onDelete={(piece) => shelf.removePiece.mutate(piece)} />}
+          {pieces.length > 0 && <PiecesSection pieces={shelf.pieces} onDelete={(rows) => shelf.removePieces.mutate(rows)} />}
           <section aria-label="Photos">
             <div className="shelf-bar">
               <h1>Photos</h1>
@@ -83,9 +89,22 @@ export function ShelfPage() {
             )}
             {shelf.photos.isPending && <Spin description="Looking at the Shelf" />}
             {shelf.photos.error && <Alert type="error" showIcon title={shelf.photos.error.message} />}
-            <div className="cards">
+            <PicksBar what="photos" count={picks.chosen.length} there={photos.length} onAll={() => picks.all()} onNone={picks.none}>
+              <RecipeChoice photos={picks.chosen.map((photo) => photo.file_name)} />
+              <Button size="small" onClick={() => shelf.removePhotos.mutate(picks.chosen, { onSuccess: picks.none })}>
+                Take off the Shelf
+              </Button>
+            </PicksBar>
+            <div className={`cards ${picks.picked.size ? "picking" : ""}`}>
               {photos.map((photo) => (
-                <PhotoCard key={photo.id} photo={photo} chosen={photo === chosen} onChoose={() => setChosenId(photo.id)} />
+                <PhotoCard
+                  key={photo.id}
+                  photo={photo}
+                  chosen={photo === chosen}
+                  picked={picks.picked.has(photo.id)}
+                  onChoose={setChosenId}
+                  onPick={picks.pick}
+                />
               ))}
             </div>
             <More pages={shelf.photos} />
@@ -143,7 +162,7 @@ export function ShelfPage() {
             busy={shelf.start.isPending}
             onStart={(key, loop) => shelf.start.mutate({ photo: chosen, key, loop })}
             onRename={(name) => shelf.rename.mutate({ photo: chosen, name })}
-            onDelete={() => shelf.removePhoto.mutate(chosen)}
+            onDelete={() => shelf.removePhotos.mutate([chosen])}
           />
         )}
       </main>

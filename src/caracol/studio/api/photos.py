@@ -5,7 +5,7 @@ from __future__ import annotations
 from uuid import UUID
 
 from django.db.models import QuerySet
-from django.http import FileResponse, HttpRequest
+from django.http import FileResponse, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import File, Router, Status
 from ninja.files import UploadedFile
@@ -13,7 +13,7 @@ from ninja.pagination import LimitOffsetPagination, paginate
 
 from .. import media
 from ..models import Photo
-from ..photos import add_photo, check_keep, check_where, preview_of, suiting
+from ..photos import add_photo, check_keep, check_where, preview_of, suiting, thumbnail_of
 from .schemas import FAULTS, ErrorOut, PhotoOut, PhotoPatch
 
 router = Router(tags=["photos"])
@@ -78,5 +78,13 @@ def preview(request: HttpRequest, photo_id: UUID) -> FileResponse:
     """Return the photo at up to 1024 pixels as JPEG."""
     photo = get_object_or_404(Photo, id=photo_id)
     response = media.answer(preview_of(photo), "image/jpeg")
+    response["Cache-Control"] = FOREVER
+    return response
+
+
+@router.get("/{photo_id}/thumbnail", operation_id="photo_thumbnail", include_in_schema=False)
+def thumbnail(request: HttpRequest, photo_id: UUID) -> HttpResponse:
+    """Return the photo at up to 480 pixels as JPEG, for lists."""
+    response = HttpResponse(thumbnail_of(get_object_or_404(Photo, id=photo_id)), content_type="image/jpeg")
     response["Cache-Control"] = FOREVER
     return response

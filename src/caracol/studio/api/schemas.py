@@ -177,6 +177,7 @@ class PhotoOut(Schema):
     width: int
     height: int
     preview: str
+    thumbnail: str
     reading: ReadingOut
     notes: list[str]
     areas: list[AreaOut]
@@ -198,6 +199,10 @@ class PhotoOut(Schema):
     def resolve_preview(photo: Any) -> str:
         """Return an address that changes with what it shows, so that it may be cached for ever."""
         return f"/api/photos/{photo.id}/preview?{photo.preview[-12:-4]}"
+
+    @staticmethod
+    def resolve_thumbnail(photo: Any) -> str:
+        return f"/api/photos/{photo.id}/thumbnail?{photo.preview[-12:-4]}"
 
     @staticmethod
     def resolve_deleted(photo: Any) -> bool:

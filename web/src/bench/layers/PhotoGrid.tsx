@@ -23,7 +23,7 @@ export function PhotoGrid({
             aria-label={`${label} ${photo.name}${photo.transparent ? " cut-out" : ""}`}
             onClick={() => onTake(photo)}
           >
-            <img src={photo.preview} alt="" />
+            <img src={photo.thumbnail} alt="" />
             <span>
               {photo.name}
               {photo.transparent && <small>cut-out</small>}

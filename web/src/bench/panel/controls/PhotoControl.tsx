@@ -27,7 +27,7 @@ export function PhotoControl(props: ControlProps) {
         placeholder="No other picture"
         aria-label={setting.label}
         value={now === null ? null : String(now)}
-        options={shown.map((photo) => ({ value: photo.file_name, label: photo.name, preview: photo.preview }))}
+        options={shown.map((photo) => ({ value: photo.file_name, label: photo.name, preview: photo.thumbnail }))}
         optionRender={({ data }) => (
           <span className="row photo-option">
             <img src={data.preview} alt="" loading="lazy" />

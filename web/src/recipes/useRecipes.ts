@@ -3,6 +3,7 @@ import { App } from "antd";
 import { useNavigate } from "react-router";
 import { api, type Recipe, type RecipeChange, take } from "../api/client";
 import { usePages } from "../shared/usePages";
+import { useUndoNotice } from "../shared/useUndoNotice";
 
 /** Where a recipe's picture on a photo lies; on the photo that suits it where none is named. Changed recipes have other addresses. */
 export function pictureOf(recipe: { id: string; changed_at: string }, photo = "", dials: Record<string, number> = {}, size = 384): string {
@@ -15,7 +16,8 @@ export function pictureOf(recipe: { id: string; changed_at: string }, photo = ""
 /** The book, and what can be done with a recipe of it. */
 export function useRecipes(search: string) {
   const queries = useQueryClient();
-  const { message, notification } = App.useApp();
+  const { message } = App.useApp();
+  const offerUndo = useUndoNotice();
   const tell = (fault: Error) => void message.error(fault.message);
   const refresh = () => queries.invalidateQueries({ queryKey: ["recipes"] });
   const book = usePages(["recipes", search], (query) => take(api.GET("/api/recipes", { params: { query: { ...query, search } } })));
@@ -46,33 +48,14 @@ export function useRecipes(search: string) {
   const remove = useMutation({
     mutationFn: (recipe: Recipe) => take(api.DELETE("/api/recipes/{recipe_id}", { params: { path: { recipe_id: recipe.id } } })),
     onSuccess: (_, recipe) => {
-      const key = `recipe-${recipe.id}`;
-      const undo = () => {
-        notification.destroy(key);
-        take(api.POST("/api/recipes/{recipe_id}/restore", { params: { path: { recipe_id: recipe.id } } }))
-          .then(refresh)
-          .catch(tell);
-      };
-      notification.open({
-        key,
-        title: `“${recipe.name}” was taken out of the book`,
-        duration: 12,
-        placement: "bottomLeft",
-        actions: <UndoButton onClick={undo} />,
-      });
+      offerUndo(`“${recipe.name}” was taken out of the book`, () =>
+        take(api.POST("/api/recipes/{recipe_id}/restore", { params: { path: { recipe_id: recipe.id } } })).then(refresh),
+      );
     },
     onSettled: refresh,
     onError: tell,
   });
   return { book, change, copy, open, remove };
-}
-
-function UndoButton({ onClick }: { onClick: () => void }) {
-  return (
-    <button type="button" className="bare chip" onClick={onClick}>
-      Undo
-    </button>
-  );
 }
 
 /** One recipe, wherever it stands in the book. */

@@ -1,47 +1,22 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { App } from "antd";
 import { useNavigate } from "react-router";
-import { api, type Document, type Photo, type PieceRow, type SourceData, type Start, take } from "../api/client";
+import { api, type Document, type Photo, type SourceData, type Start, take } from "../api/client";
 import { usePages } from "../shared/usePages";
 import { usePhotos } from "../shared/usePhotos";
-
-type DeletedThing = "photos" | "pieces";
+import { useUndoNotice } from "../shared/useUndoNotice";
+import { useRemove } from "./useRemove";
 
 /** The Shelf's photos and pieces, and what can be done with them. */
 export function useShelf(search: string, use = "") {
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const { message, notification } = App.useApp();
+  const { message } = App.useApp();
+  const notice = useUndoNotice();
   const photos = usePhotos(search, use);
   const pieces = usePages(["pieces"], (query) => take(api.GET("/api/pieces", { params: { query } })));
-  const refresh = (what: DeletedThing) => queries.invalidateQueries({ queryKey: [what] });
+  const refresh = (what: "photos" | "pieces") => queries.invalidateQueries({ queryKey: [what] });
   const tell = (fault: Error) => void message.error(fault.message);
-
-  const offerUndo = (what: DeletedThing, id: string, name: string) => {
-    const key = `${what}-${id}`;
-    notification.open({
-      key,
-      title: `“${name}” was deleted`,
-      duration: 12,
-      placement: "bottomLeft",
-      actions: (
-        <button
-          type="button"
-          className="bare chip"
-          onClick={() => {
-            notification.destroy(key);
-            const call =
-              what === "photos"
-                ? take(api.POST("/api/photos/{photo_id}/restore", { params: { path: { photo_id: id } } }))
-                : take(api.POST("/api/pieces/{piece_id}/restore", { params: { path: { piece_id: id } } }));
-            call.then(() => refresh(what)).catch(tell);
-          }}
-        >
-          Undo
-        </button>
-      ),
-    });
-  };
 
   const start = useMutation({
     mutationFn: ({ photo, key, loop }: { photo: Photo; key: Start["key"]; loop: boolean }) =>
@@ -75,25 +50,7 @@ export function useShelf(search: string, use = "") {
       return take(api.POST("/api/pieces/opened", { body: form as never, bodySerializer: (body) => body as never }));
     },
     onSuccess: (piece, { asPhoto, alone, file }) => {
-      const key = `delivered-${piece.id}`;
-      notification.open({
-        key,
-        title: `The piece inside ${file.name} was opened`,
-        duration: 12,
-        placement: "bottomLeft",
-        actions: (
-          <button
-            type="button"
-            className="bare chip"
-            onClick={() => {
-              notification.destroy(key);
-              asPhoto();
-            }}
-          >
-            Take the file as a photo as well
-          </button>
-        ),
-      });
+      notice(`The piece inside ${file.name} was opened`, async () => asPhoto(), "Take the file as a photo as well");
       if (alone) navigate(`/bench/${piece.id}`);
       return refresh("pieces");
     },
@@ -105,17 +62,7 @@ export function useShelf(search: string, use = "") {
     onSettled: () => refresh("photos"),
     onError: tell,
   });
-  const removePhoto = useMutation({
-    mutationFn: (photo: Photo) => take(api.DELETE("/api/photos/{photo_id}", { params: { path: { photo_id: photo.id } } })),
-    onSuccess: (photo) => offerUndo("photos", photo.id, photo.name),
-    onSettled: () => refresh("photos"),
-    onError: tell,
-  });
-  const removePiece = useMutation({
-    mutationFn: (piece: PieceRow) => take(api.DELETE("/api/pieces/{piece_id}", { params: { path: { piece_id: piece.id } } })),
-    onSuccess: (piece) => offerUndo("pieces", piece.id, piece.name),
-    onSettled: () => refresh("pieces"),
-    onError: tell,
-  });
-  return { photos, pieces, start, startDrawn, openFile, openDelivered, rename, removePhoto, removePiece };
+  const removePhotos = useRemove("photos");
+  const removePieces = useRemove("pieces");
+  return { photos, pieces, start, startDrawn, openFile, openDelivered, rename, removePhotos, removePieces };
 }

@@ -1,0 +1,37 @@
+import { Button } from "antd";
+import type { ReactNode } from "react";
+import "./PicksBar.css";
+
+interface Props {
+  /** What was picked: photos, pieces. */
+  what: string;
+  count: number;
+  /** How many of the list are there to be picked. */
+  there: number;
+  onAll: () => void;
+  onNone: () => void;
+  children: ReactNode;
+}
+
+/** What can be done with several at once; there only while something is picked. */
+export function PicksBar({ what, count, there, onAll, onNone, children }: Props) {
+  if (!count) return null;
+  return (
+    <div className="picks-bar" role="toolbar" aria-label={`The ${what} picked`}>
+      <strong role="status">
+        {count} {count === 1 ? what.replace(/s$/, "") : what} picked
+      </strong>
+      {children}
+      <span className="picks-end">
+        {count < there && (
+          <Button size="small" type="text" onClick={onAll}>
+            Pick all {there} shown
+          </Button>
+        )}
+        <Button size="small" type="text" onClick={onNone}>
+          Pick none
+        </Button>
+      </span>
+    </div>
+  );
+}
