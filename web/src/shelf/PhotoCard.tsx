@@ -1,6 +1,9 @@
-import { memo } from "react";
+import { memo, useRef } from "react";
 import type { Photo } from "../api/client";
+import { useNear } from "../shared/useNear";
 import { CardPick } from "./CardPick";
+
+const USUAL = 248;
 
 interface Props {
   photo: Photo;
@@ -12,18 +15,24 @@ interface Props {
 
 /** A photo on the Shelf; choosing it shows its reading, picking it puts it among others. */
 export const PhotoCard = memo(function PhotoCard({ photo, chosen, picked, onChoose, onPick }: Props) {
+  const ref = useRef<HTMLElement>(null);
+  const { near, height } = useNear(ref, USUAL);
   return (
-    <article className={`card ${chosen ? "chosen" : ""} ${picked ? "picked" : ""}`}>
-      <button type="button" className="bare card-open" aria-pressed={chosen} onClick={() => onChoose(photo.id)}>
-        <img className={`card-picture ${photo.transparent ? "whole" : ""}`} src={photo.thumbnail} alt="" loading="lazy" />
-        <span className="card-body">
-          <strong className="clip" title={photo.name}>
-            {photo.name}
-          </strong>
-          <span className="quiet small">{photo.reading.words}</span>
-        </span>
-      </button>
-      <CardPick name={photo.name} picked={picked} onPick={(through) => onPick(photo.id, through)} />
+    <article ref={ref} className={`card ${chosen ? "chosen" : ""} ${picked ? "picked" : ""}`} style={near ? undefined : { height }}>
+      {near && (
+        <>
+          <button type="button" className="bare card-open" aria-pressed={chosen} onClick={() => onChoose(photo.id)}>
+            <img className={`card-picture ${photo.transparent ? "whole" : ""}`} src={photo.thumbnail} alt="" />
+            <span className="card-body">
+              <strong className="clip" title={photo.name}>
+                {photo.name}
+              </strong>
+              <span className="quiet small">{photo.reading.words}</span>
+            </span>
+          </button>
+          <CardPick name={photo.name} picked={picked} onPick={(through) => onPick(photo.id, through)} />
+        </>
+      )}
     </article>
   );
 });

@@ -1,8 +1,12 @@
 import { Button } from "antd";
+import { memo, useRef } from "react";
 import { Link } from "react-router";
 import { type PieceRow, thumbnailOf } from "../api/client";
+import { useNear } from "../shared/useNear";
 import { CardPick } from "./CardPick";
 import "./PieceCard.css";
+
+const USUAL = 216;
 
 interface Props {
   piece: PieceRow;
@@ -13,13 +17,23 @@ interface Props {
 }
 
 /** A piece on the Shelf page; opens its Bench. */
-export function PieceCard({ piece, picked, onPick, onCopy, onDelete }: Props) {
+export const PieceCard = memo(function PieceCard({ piece, picked, onPick, onCopy, onDelete }: Props) {
+  const ref = useRef<HTMLElement>(null);
+  const { near, height } = useNear(ref, USUAL);
+  return (
+    <article ref={ref} className={`card ${picked ? "picked" : ""}`} style={near ? undefined : { height }}>
+      {near && <Inside piece={piece} picked={picked} onPick={onPick} onCopy={onCopy} onDelete={onDelete} />}
+    </article>
+  );
+});
+
+function Inside({ piece, picked, onPick, onCopy, onDelete }: Props) {
   const readable = piece.faults.length === 0;
   return (
-    <article className={`card ${picked ? "picked" : ""}`}>
+    <>
       <Link to={`/bench/${piece.id}`} aria-label={`Open ${piece.name}`}>
         {readable ? (
-          <img className="card-picture" src={thumbnailOf(piece.id, piece.revision)} alt="" loading="lazy" />
+          <img className="card-picture" src={thumbnailOf(piece.id, piece.revision)} alt="" />
         ) : (
           <span className="card-picture unreadable">Cannot be read by this release</span>
         )}
@@ -47,6 +61,6 @@ export function PieceCard({ piece, picked, onPick, onCopy, onDelete }: Props) {
         </span>
       </div>
       <CardPick name={piece.name} picked={picked} onPick={(through) => onPick(piece.id, through)} />
-    </article>
+    </>
   );
 }

@@ -1,5 +1,5 @@
 import { Button } from "antd";
-import { useState } from "react";
+import { useCallback, useState } from "react";
 import type { PieceRow } from "../api/client";
 import { More } from "../shared/More";
 import type { usePages } from "../shared/usePages";
@@ -24,6 +24,7 @@ export function PiecesSection({ pieces, onDelete }: Props) {
   const picks = usePicks(pieces.items, idOf);
   const { count, copy, paste, pasting } = usePaste();
   const shown = pieces.items.slice(0, all ? undefined : ROW);
+  const remove = useCallback((row: PieceRow) => onDelete([row]), [onDelete]);
   return (
     <section className="pieces" aria-label="Pieces">
       <div className="shelf-bar">
@@ -56,14 +57,7 @@ export function PiecesSection({ pieces, onDelete }: Props) {
       </PicksBar>
       <div className={`cards ${picks.picked.size || count ? "picking" : ""}`}>
         {shown.map((piece) => (
-          <PieceCard
-            key={piece.id}
-            piece={piece}
-            picked={picks.picked.has(piece.id)}
-            onPick={picks.pick}
-            onCopy={copy}
-            onDelete={(row) => onDelete([row])}
-          />
+          <PieceCard key={piece.id} piece={piece} picked={picks.picked.has(piece.id)} onPick={picks.pick} onCopy={copy} onDelete={remove} />
         ))}
       </div>
       {all && <More pages={pieces} />}

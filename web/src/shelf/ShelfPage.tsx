@@ -58,7 +58,7 @@ export function ShelfPage() {
       <main className={`shelf ${drop.isDragActive ? "dropping" : ""}`} {...drop.getRootProps({ role: "main" })}>
         <div className="shelf-main">
           <UploadTray uploads={uploads.uploads} notes={uploads.notes} onDismiss={uploads.dismiss} onClearNotes={uploads.clearNotes} />
-          {pieces.length > 0 && <PiecesSection pieces={shelf.pieces} onDelete={(rows) => shelf.removePieces.mutate(rows)} />}
+          {pieces.length > 0 && <PiecesSection pieces={shelf.pieces} onDelete={shelf.removePieces.mutate} />}
           <section aria-label="Photos">
             <div className="shelf-bar">
               <h1>Photos</h1>

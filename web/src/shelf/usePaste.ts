@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { App } from "antd";
-import { useState } from "react";
+import { useCallback, useState } from "react";
 import { api, type PieceRow, take } from "../api/client";
 import { copied, keepCopied } from "../bench/clipboard";
 import { record } from "../bench/model/edits";
@@ -22,17 +22,20 @@ export function usePaste() {
   const { message } = App.useApp();
   const [count, setCount] = useState(copied().length);
   const [pasting, setPasting] = useState(false);
-  const copy = async (row: PieceRow) => {
-    try {
-      const { piece } = await fetchPiece(row.id);
-      const steps = piece.document ? stepsOf(piece.document) : [];
-      keepCopied(steps);
-      setCount(steps.length);
-      void message.success(`The trail of “${row.name}” is copied: ${steps.length} ${steps.length === 1 ? "step" : "steps"}.`);
-    } catch (fault) {
-      void message.error((fault as Error).message);
-    }
-  };
+  const copy = useCallback(
+    async (row: PieceRow) => {
+      try {
+        const { piece } = await fetchPiece(row.id);
+        const steps = piece.document ? stepsOf(piece.document) : [];
+        keepCopied(steps);
+        setCount(steps.length);
+        void message.success(`The trail of “${row.name}” is copied: ${steps.length} ${steps.length === 1 ? "step" : "steps"}.`);
+      } catch (fault) {
+        void message.error((fault as Error).message);
+      }
+    },
+    [message],
+  );
   const pasteOnto = async (row: PieceRow): Promise<void> => {
     const { piece, history } = await fetchPiece(row.id);
     const queue = queueOf(piece);
