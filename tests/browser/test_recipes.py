@@ -10,7 +10,7 @@ from pathlib import Path
 
 import numpy as np
 from PIL import Image
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Download, Locator, Page, expect
 
 from caracol.core.io.formats import collect
 from tests.api import Api
@@ -131,19 +131,15 @@ def test_a_delivered_file_opens_its_piece(page: Page, address: str, var: Path, p
     expect(page.get_by_role("status").filter(has_text="1080 × 1080 px")).to_be_visible()
     page.get_by_label("Longer side in pixels").fill("300")
     page.get_by_label("Longer side in pixels").press("Enter")
-    files: list[Path] = []
-
-    def keep(download: object) -> None:
-        path = tmp_path / download.suggested_filename  # type: ignore[attr-defined]
-        download.save_as(path)  # type: ignore[attr-defined]
-        files.append(path)
-
-    page.on("download", keep)
+    downloads: list[Download] = []
+    page.on("download", downloads.append)
     page.get_by_role("button", name="Export 2 files").click()
     expect(page.get_by_role("link", name=re.compile("Download"))).to_have_count(2)
-    page.wait_for_function("() => true")
-    while len(files) < 2:
+    while len(downloads) < 2:
         page.wait_for_event("download")
+    files = [tmp_path / download.suggested_filename for download in downloads]
+    for download, path in zip(downloads, files, strict=True):
+        download.save_as(path)
     sizes = sorted(Image.open(path).size for path in files)
     assert sizes[0] == (300, 300)
     page.get_by_role("link", name="Shelf", exact=True).click()

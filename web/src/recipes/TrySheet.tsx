@@ -1,12 +1,15 @@
 import { Checkbox } from "antd";
-import { type RefObject, useRef, useState } from "react";
+import { memo, type RefObject, useCallback, useRef, useState } from "react";
 import type { Try } from "../api/client";
 import { useInSight } from "../shared/useInSight";
+import { useNear } from "../shared/useNear";
 import { pictureOf } from "./useRecipes";
 import "./TrySheet.css";
 
 const WORTH = ["poor", "fair", "good"] as const;
 export const keyOf = (one: Pick<Try, "recipe" | "photo">) => `${one.recipe} ${one.photo}`;
+
+const USUAL = 264;
 
 interface Props {
   tries: Try[];
@@ -21,6 +24,7 @@ interface Props {
 /** A contact sheet: pictures as they come, best fit first; a press makes one large in its place. */
 export function TrySheet({ tries, named, changed, dials, picked, onPick }: Props) {
   const [large, setLarge] = useState<string | null>(null);
+  const onLarge = useCallback((key: string) => setLarge((now) => (now === key ? null : key)), []);
   return (
     <ul className="tries" aria-label="Contact sheet">
       {tries.map((one) => {
@@ -33,9 +37,9 @@ export function TrySheet({ tries, named, changed, dials, picked, onPick }: Props
             changed={changed(one)}
             dials={dials}
             large={large === key}
-            onLarge={() => setLarge(large === key ? null : key)}
+            onLarge={onLarge}
             picked={picked.has(key)}
-            onPick={(through) => onPick(key, through)}
+            onPick={onPick}
           />
         );
       })}
@@ -49,33 +53,52 @@ interface ItemProps {
   changed: string;
   dials: Record<string, number>;
   large: boolean;
-  onLarge: () => void;
+  onLarge: (key: string) => void;
   picked: boolean;
-  onPick: (through: boolean) => void;
+  onPick: (key: string, through: boolean) => void;
 }
 
-function TryItem({ one, name, changed, dials, large, onLarge, picked, onPick }: ItemProps) {
+const TryItem = memo(function TryItem(props: ItemProps) {
   const ref = useRef<HTMLLIElement>(null);
-  const seen = useInSight(ref as RefObject<Element | null>);
+  const { near, height } = useNear(ref, USUAL);
+  return (
+    <li ref={ref} className={`${props.large ? "large" : ""} ${props.picked ? "picked" : ""}`} style={near ? undefined : { height }}>
+      {near && <Inside {...props} list={ref} />}
+    </li>
+  );
+});
+
+function Inside({ one, name, changed, dials, large, onLarge, picked, onPick, list }: ItemProps & { list: RefObject<Element | null> }) {
+  const key = keyOf(one);
+  const seen = useInSight(list);
   const [state, setState] = useState<"coming" | "there" | "failed">("coming");
   const source = pictureOf({ id: one.recipe, changed_at: changed }, one.photo, dials, large ? 1024 : 384);
   const verdict = WORTH[one.worth] ?? "fair";
   return (
-    <li ref={ref} className={`${large ? "large" : ""} ${picked ? "picked" : ""}`}>
-      <button type="button" className="bare try-picture" aria-label={`${name}, ${large ? "smaller" : "larger"}`} onClick={onLarge}>
+    <>
+      <button
+        type="button"
+        className="bare try-picture"
+        aria-label={`${name}, ${large ? "smaller" : "larger"}`}
+        onClick={() => onLarge(key)}
+      >
         {seen && (
           <img key={one.photo} src={source} alt="" className={state} onLoad={() => setState("there")} onError={() => setState("failed")} />
         )}
         {state === "failed" && <span className="quiet small">It could not be made with these settings.</span>}
       </button>
       <div className="try-words">
-        <Checkbox checked={picked} onChange={({ nativeEvent }) => onPick((nativeEvent as MouseEvent).shiftKey)} aria-label={`Pick ${name}`}>
+        <Checkbox
+          checked={picked}
+          onChange={({ nativeEvent }) => onPick(key, (nativeEvent as MouseEvent).shiftKey)}
+          aria-label={`Pick ${name}`}
+        >
           <strong className="clip" title={name}>
             {name}
           </strong>
         </Checkbox>
         <span className={`small verdict-line ${verdict}`}>{one.reason}</span>
       </div>
-    </li>
+    </>
   );
 }
