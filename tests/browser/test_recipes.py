@@ -132,7 +132,7 @@ def test_a_delivered_file_opens_its_piece(page: Page, address: str, var: Path, p
     page.get_by_label("Longer side in pixels").fill("300")
     page.get_by_label("Longer side in pixels").press("Enter")
     downloads: list[Download] = []
-    page.on("download", downloads.append)
+    page.on("download", lambda download: downloads.append(download))
     page.get_by_role("button", name="Export 2 files").click()
     expect(page.get_by_role("link", name=re.compile("Download"))).to_have_count(2)
     while len(downloads) < 2:
