@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import time
 from pathlib import Path
+from threading import Event, Thread
 from typing import Any
 
 import pytest
@@ -12,8 +13,9 @@ import pytest
 from caracol.core.errors import PictureError
 from caracol.core.render.cache import Cache
 from caracol.studio import media, photos
+from caracol.studio.decoding import DECODING, Room
 from caracol.studio.models import Photo
-from caracol.studio.photos import DECODING, SHELF
+from caracol.studio.photos import SHELF
 from caracol.studio.sweeping import sweep_files
 
 from .conftest import Api, file_of, png
@@ -161,15 +163,32 @@ def test_a_preview_that_is_gone_is_made_again(api: Api, monkeypatch: pytest.Monk
     api.upload(png(1), "marsh 1.png")
 
 
-def test_nothing_is_decoded_beside_another(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
-    assert not DECODING.locked()
+def test_what_is_taken_in_is_decoded_alone(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Its size is not known before."""
     seen = []
     monkeypatch.setattr(
-        "caracol.studio.photos.read_photo", lambda *_: seen.append(DECODING.locked()) or (_ for _ in ()).throw(PictureError("no"))
+        "caracol.studio.photos.read_photo", lambda *_: seen.append(DECODING.taken) or (_ for _ in ()).throw(PictureError("no"))
     )
     api.upload(png(3), "a.png")
-    assert seen == [True]
-    assert not DECODING.locked()
+    assert seen == [DECODING.pixels]
+    assert DECODING.taken == 0
+
+
+def test_small_photos_are_decoded_beside_each_other_and_large_ones_alone() -> None:
+    room = Room(100)
+    inside = Event()
+
+    def large() -> None:
+        with room.of(400):
+            inside.set()
+
+    with room.of(60), room.of(40):
+        waiting = Thread(target=large)
+        waiting.start()
+        assert not inside.wait(0.05)
+    assert inside.wait(20)
+    waiting.join()
+    assert room.taken == 0
 
 
 def test_photos_are_found_by_what_they_are_good_for(api: Api) -> None:

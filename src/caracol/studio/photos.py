@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import logging
 import re
-import threading
 import time
 import unicodedata
 from dataclasses import fields
@@ -27,11 +26,10 @@ from ..core.reading.reading import Reading, read
 from ..core.render.cache import Cache
 from . import media, thumbnails
 from .database import one_writer
+from .decoding import DECODING
 from .models import Photo, free_name
 
 log = logging.getLogger(__name__)
-DECODING = threading.Lock()
-"""A photo of 100 megapixels takes two gigabytes while it is decoded: one after the other."""
 MOMENT = 1.0
 """Seconds for which drafts believe what the database said of a photo."""
 PREVIEW = 1024
@@ -80,7 +78,7 @@ class ShelfPhotos:
                 raise MissingPhoto(
                     f"The file of the photo “{row.name}” is gone from the disk. Put the photo on the Shelf again."
                 ) from error
-            with DECODING:
+            with DECODING.of(row.width * row.height):
                 return build_pyramid(read_photo(content, row.name).texels)
 
         return self._pyramids.get(row.digest, make)
@@ -246,7 +244,7 @@ def add_photo(content: bytes, name: str) -> tuple[Photo, bool]:
     there = _already(content)
     if there:
         return there, False
-    with DECODING:
+    with DECODING.of():
         loaded = read_photo(content, stem)
         pyramid = build_pyramid(loaded.texels)
     suffix = SUFFIXES[loaded.kind]
