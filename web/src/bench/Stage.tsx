@@ -6,6 +6,7 @@ import { PickGround } from "./colours/PickGround";
 import { Beside } from "./compare/Beside";
 import { type Hand, Picture } from "./compare/Picture";
 import { useCompared } from "./compare/useCompared";
+import { DeliveredCut } from "./export/DeliveredCut";
 import { StageRoom } from "./handles/away";
 import { BoxHandle, wholeBox } from "./handles/BoxHandle";
 import { LayerPlaceHandle } from "./handles/LayerPlaceHandle";
@@ -13,8 +14,8 @@ import { HANDLES } from "./handles/registry";
 import { WorldTurnHandle } from "./handles/WorldTurnHandle";
 import { KeptOutline } from "./keep/KeptOutline";
 import { MovedLayer } from "./MovedLayer";
-import { longerDelivered } from "./model/delivery";
-import { type Placed, place, placedLayer, transformOf } from "./model/geometry";
+import { keptShare, longerDelivered } from "./model/delivery";
+import { boxStyle, place, placedLayer, transformOf } from "./model/geometry";
 import { type Part, partInView, sameParts } from "./model/inView";
 import { entryOf, isDrawn, isSingle, keepOf, layerOf, type PieceDocument, stepsOf, withOnly } from "./model/piece";
 import { rolledAfter } from "./model/seam";
@@ -239,6 +240,9 @@ export function Stage() {
             onDrawn={(where) => patch({ region: where })}
           />
         )}
+        {box && bench.side === "export" && !comparing && (
+          <DeliveredCut box={box} kept={keptShare(bench.delivery, box.width / box.height)} />
+        )}
         {box && bench.boxing && view.upto === null && !comparing && (
           <svg className="handles" aria-label="What is delivered of the piece">
             <g transform={transformOf(box)}>
@@ -300,11 +304,3 @@ function seenIn(solo: string | null, layer: string, join: string | null, boxed: 
     return seen;
   };
 }
-
-const boxStyle = (box: Placed) => ({
-  left: box.left,
-  top: box.top,
-  width: box.width,
-  height: box.height,
-  transform: `rotate(${box.turn ?? 0}turn) scaleX(${box.flip ? -1 : 1})`,
-});

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { inWords, longerDelivered, MOST, targetOf, typedSides, USUAL, withDpi, withSides } from "./delivery";
+import { inWords, keptShare, longerDelivered, MOST, targetOf, typedSides, USUAL, withDpi, withSides } from "./delivery";
 
 describe("how large a picture is in a delivery", () => {
   it("is its size where nothing is cut off", () => {
@@ -17,6 +17,13 @@ describe("how large a picture is in a delivery", () => {
     expect(longerDelivered({ ...USUAL, shape: "16:9", size: 1600 }, 1)).toBe(1600);
     expect(longerDelivered({ ...USUAL, shape: "typed", ratio: 1, size: 1000 }, 2)).toBe(2000);
   });
+});
+
+it("keeps the middle of what a shape cuts", () => {
+  expect(keptShare(USUAL, 2)).toBe(null);
+  expect(keptShare({ ...USUAL, shape: "square" }, 1.001)).toBe(null);
+  expect(keptShare({ ...USUAL, shape: "square" }, 2)).toEqual({ across: 0.5, down: 1 });
+  expect(keptShare({ ...USUAL, shape: "16:9" }, 1)).toEqual({ across: 1, down: 9 / 16 });
 });
 
 describe("a poster", () => {

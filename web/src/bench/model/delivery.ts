@@ -35,6 +35,13 @@ export function longerDelivered(options: ExportOptions, ratio: number): number {
   return Math.round(side * (cut > ratio ? Math.max(1, 1 / ratio) : Math.max(1, ratio)));
 }
 
+/** What a delivery keeps of a picture of this ratio, in shares of its sides about the middle; null where it keeps all. */
+export function keptShare(options: ExportOptions, ratio: number): { across: number; down: number } | null {
+  const cut = ratioOf(options);
+  if (cut === null || Math.abs(cut / ratio - 1) < 0.002) return null;
+  return cut > ratio ? { across: 1, down: ratio / cut } : { across: cut / ratio, down: 1 };
+}
+
 /** Where a delivery is meant to go: a shape with the size that is usual there. A poster has dots per inch, and so centimetres. */
 export const TARGETS: { key: string; label: string; title?: string; icon: [number, number]; options: Partial<ExportOptions> }[] = [
   { key: "own", label: "As it is", icon: [22, 18], options: { shape: "own", size: 2048, dpi: null } },

@@ -116,3 +116,12 @@ export function place(
   // On whole pixels, so that a pixel of the picture can be one of the screen.
   return { left: Math.round((room.width - width) / 2 + pan.x), top: Math.round((room.height - height) / 2 + pan.y), width, height };
 }
+
+/** Where something lies that is placed as a picture is, as a style. */
+export const boxStyle = (box: Placed) => ({
+  left: box.left,
+  top: box.top,
+  width: box.width,
+  height: box.height,
+  transform: `rotate(${box.turn ?? 0}turn) scaleX(${box.flip ? -1 : 1})`,
+});
