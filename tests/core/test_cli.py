@@ -202,6 +202,20 @@ def test_a_folder_is_done_photo_by_photo(folder: Path, many: Path, capsys: pytes
     assert (out / "p0-small-world.png").stat().st_mtime_ns == kept
 
 
+def test_what_the_files_of_a_folder_cannot_keep_is_told_of_each(folder: Path, many: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    over = {"id": "over", "name": "Veil", "source": {"kind": "fill"}, "blend": "lighter-pixel"}
+    recipe = document(("turn", {"angle": 0.1}), photo=None)
+    (folder / "veiled.json").write_text(json.dumps({**recipe, "layers": [*recipe["layers"], over], "name": "Veiled"}))
+    photos = [str(many / "p0.png"), str(many / "p2.png")]
+    out = folder / "out"
+    assert (
+        main(["apply", str(folder / "veiled.json"), *photos, "-o", str(out), "--size", "32", "--format", "openraster", "--jobs", "1"]) == 0
+    )
+    said = capsys.readouterr().err
+    for name in ("p0-veiled.ora", "p2-veiled.ora"):
+        assert f"{name}: OpenRaster has no such blend mode, so it was laid plainly: Veil" in said
+
+
 @pytest.mark.parametrize(
     ("more", "says"),
     [

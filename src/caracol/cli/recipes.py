@@ -67,30 +67,31 @@ class Task:
     values: dict[str, float]
 
 
-def make(task: Task) -> str:
-    """Do one photo; return what went wrong, in words, or nothing."""
+def make(task: Task) -> tuple[str, str]:
+    """Do one photo; return what went wrong and what the file could not keep, in words, or nothing."""
     try:
         piece = with_one_photo(check_recipe(task.recipe), task.photo.name, task.values)
         renderer, wanted = renderer_for(piece, Context(PhotoFolder(task.photo.parent)), task.wanted)
-        common.put(task.out, deliver(piece, renderer, wanted).content)
+        found = deliver(piece, renderer, wanted)
+        common.put(task.out, found.content)
     except CaracolError as error:
-        return str(error)
+        return str(error), ""
     except OSError as error:
-        return f"{error.filename or 'the output'}: {error.strerror or error}"
-    return ""
+        return f"{error.filename or 'the output'}: {error.strerror or error}", ""
+    return "", found.lost
 
 
-def _all(tasks: list[Task], jobs: int) -> Iterator[tuple[Task, str]]:
+def _all(tasks: list[Task], jobs: int) -> Iterator[tuple[Task, str, str]]:
     if jobs == 1 or len(tasks) < 2:
         for task in tasks:
-            yield task, make(task)
+            yield task, *make(task)
         return
     # Each process has its share of the cores for itself.
     os.environ["CARACOL_CORES"] = str(max(1, (os.cpu_count() or 1) // jobs))
     with ProcessPoolExecutor(jobs, mp_context=multiprocessing.get_context("spawn")) as pool:
         waiting = {pool.submit(make, task): task for task in tasks}
         for done in as_completed(waiting):
-            yield waiting[done], done.result()
+            yield waiting[done], *done.result()
 
 
 def _apply(args: argparse.Namespace) -> None:
@@ -119,11 +120,15 @@ def _apply(args: argparse.Namespace) -> None:
     left = [task for task in tasks if not (args.resume and task.out.exists())]
     if len(left) < len(tasks):
         print(f"{len(tasks) - len(left)} of {len(tasks)} are there already.", file=sys.stderr)
-    failed = []
-    for done, (task, fault) in enumerate(_all(left, args.jobs), 1):
+    failed, told = [], []
+    for done, (task, fault, lost) in enumerate(_all(left, args.jobs), 1):
         if fault:
             failed.append(f"{task.photo.name}: {fault}")
+        if lost:
+            told.append(f"{task.out.name}: {lost}")
         _bar(done, len(left), task.photo.name)
+    for words in told:
+        print(words, file=sys.stderr)
     if failed:
         raise PieceError([*failed, f"{len(left) - len(failed)} of {len(left)} done; {len(failed)} failed"])
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import zipfile
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -11,6 +12,7 @@ import pytest
 from PIL import Image
 from pyora import Project
 
+from caracol.core.io.decode import PhotoFolder
 from caracol.core.io.formats import Note, collect
 from caracol.core.io.openraster import unnamed_blends, write_openraster
 from caracol.core.piece.files import check_piece
@@ -52,13 +54,16 @@ def test_an_independent_reader_finds_the_layers(renderer: Renderer) -> None:
     content, merged = written(renderer)
     project = Project.load(io.BytesIO(content))
     assert project.dimensions == (200, 100)
-    land, glow, pair = reversed(list(project.children))
+    land, glow, pair, hidden = reversed(list(project.children))
     assert [one.name for one in (land, glow, pair)] == ["Land & sea", "Glow", "Pair"]
     assert [one.name for one in pair.children] == ["Upper", "Lower"]  # it names the uppermost first
     assert [one.opacity for one in (land, glow, pair)] == [1, 0.5, 0.8]
     assert glow.composite_op == "svg:screen"
     assert pair.composite_op == "svg:multiply"
     assert pair.isolated
+    assert [one.hidden for one in (land, glow, pair, hidden)] == [False, False, False, True]
+    seen = Renderer(check_piece({"caracol": 1, "layers": [{"id": "a", "source": PHOTO}]}), Context(OnePhoto(detailed(100, 200))))
+    assert (np.asarray(hidden.get_image_data(raw=True).convert("RGB")) == collect(*seen.rows(200))[..., :3]).all()
     shown = np.asarray(glow.get_image_data(raw=True).convert("RGBA"))
     assert shown[50, 100].tolist() == [0xD0, 0x40, 0x20, 255]
     assert shown[5, 5, 3] == 0
@@ -119,3 +124,9 @@ def test_box_and_shape_cut_every_layer() -> None:
     shapes = {one.rows(90)[0] for one in renderer.layers()}
     assert shapes == {(90, 90)}
     assert Project.load(io.BytesIO(written(renderer, 90)[0])).dimensions == (90, 90)
+
+
+def test_a_layer_that_is_switched_off_and_has_no_photo_is_left_out() -> None:
+    layers = [{"id": "a", "source": {"kind": "fill"}}, {"id": "b", "source": PHOTO, "visible": False}]
+    renderer = Renderer(check_piece({"caracol": 1, "layers": layers}), Context(PhotoFolder(Path("nowhere"))))
+    assert [one.name for one in renderer.layers()] == ["a"]

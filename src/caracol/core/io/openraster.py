@@ -37,6 +37,8 @@ class Sheet(Protocol):
     def blend(self) -> str: ...
     @property
     def members(self) -> tuple[Sheet, ...]: ...
+    @property
+    def shown(self) -> bool: ...
     def rows(self, longer: int) -> tuple[tuple[int, int], Iterator[tuple[int, Array]]]:
         """Return (rows, cols) and strips from the top down, coded and premultiplied."""
 
@@ -94,7 +96,7 @@ def write_openraster(
                     "name": one.name,
                     "opacity": f"{one.opacity:g}",
                     "composite-op": OPS.get(one.blend, OPS["normal"]),
-                    "visibility": "visible",
+                    "visibility": "visible" if one.shown else "hidden",
                 }
                 if one.members:
                     lay(ElementTree.SubElement(into, "stack", {**said, "isolation": "isolate"}), one.members)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Protocol
@@ -81,11 +82,20 @@ class Over(Strips):
 
 
 class Composite:
-    """Entries laid over each other on nothing, in one frame."""
+    """Entries laid over each other on nothing, in one frame.
 
-    def __init__(self, frame: Frame, laid: list[Laid], quality: Quality) -> None:
+    Parameters
+    ----------
+    unseen : list of (int, callable), optional
+        Entries of which nothing is seen: how many of `laid` lie below each, and what makes it as it would be laid.
+    """
+
+    def __init__(
+        self, frame: Frame, laid: list[Laid], quality: Quality, unseen: list[tuple[int, Callable[[], Laid]]] | None = None
+    ) -> None:
         self.frame = frame
         self.laid = laid
+        self.unseen = unseen or []
         self._quality = quality
         self._pictures: dict[int, Strips] = {}
 

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from contextlib import suppress
 from dataclasses import dataclass
 from typing import Any, cast
 
 import numpy as np
 
 from ..arrays import Array
+from ..errors import MissingPhoto
 from ..geometry.frame import Frame
 from ..piece.model import Piece, Step
 from ..pixels.blending import Blend
@@ -32,12 +34,15 @@ class Apart:
     blend : str
     members : tuple of Apart
         What a group holds, the lowest first; nothing in a layer.
+    shown : bool
+        Whether it is seen in the piece; one that is switched off is as it would be seen.
     """
 
     name: str
     opacity: float
     blend: Blend
     members: tuple[Apart, ...]
+    shown: bool
     result: Trail | Composite
     context: Context
 
@@ -94,16 +99,30 @@ class Renderer:
         return np.concatenate([strip for _, strip in parts])
 
     def layers(self) -> list[Apart]:
-        """Return the layers of the piece, the lowest first, each as it is delivered by itself."""
-        return [self._apart(one) for one in self.scene.whole.laid]
+        """Return the layers of the piece, the lowest first, each as it is delivered by itself; those switched off, too.
+
+        One that is switched off and whose photo is gone is left out.
+        """
+        return self._aparts(self.scene.whole)
+
+    def _aparts(self, composite: Composite) -> list[Apart]:
+        found = []
+        for index in range(len(composite.laid) + 1):
+            for make in (make for at, make in composite.unseen if at == index):
+                with suppress(MissingPhoto):
+                    found.append(self._apart(make()))
+            found += [self._apart(one) for one in composite.laid[index : index + 1]]
+        return found
 
     def _apart(self, one: Laid) -> Apart:
         # What a group does to its layers together cannot be told by them: then it is one picture.
         opened = one.inner is not None and one.inner is one.entry and one.sheet.where is None
-        members = [self._apart(member) for member in one.inner.laid] if opened and one.inner else []
+        members = self._aparts(one.inner) if opened and one.inner else []
         alone = self.scene.apart(one)
         picture: Trail | Composite = self.scene.finished(self.finish, alone) if self.finish or self.scene.piece.frame.box else alone
-        return Apart(one.sheet.name or one.sheet.id, one.sheet.opacity, one.sheet.blend, tuple(members), picture, self.context)
+        return Apart(
+            one.sheet.name or one.sheet.id, one.sheet.opacity, one.sheet.blend, tuple(members), one.sheet.visible, picture, self.context
+        )
 
     def plan(self, longer: int) -> Plan:
         """Return what `rows` will do for a size, and what that costs."""

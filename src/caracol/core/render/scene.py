@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from functools import cached_property
+from collections.abc import Callable, Iterator
+from functools import cached_property, partial
 from typing import cast
 
 from ..errors import MissingPhoto, PieceError
@@ -163,16 +163,21 @@ class Scene:
     def _composite(self, entries: tuple[Layer | Group, ...], below: list[Laid], until: Layer | Group | None = None) -> Composite:
         """Put entries together; `below` grows by what is laid, and nothing from `until` on is."""
         laid: list[Laid] = []
+        unseen: list[tuple[int, Callable[[], Laid]]] = []
         for entry in entries:
             if until is not None and _holds(entry, until):
                 if entry is not until:
                     self._composite(entry.members, below, until)
                 break
             if entry.is_idle:
+                unseen.append((len(laid), partial(self._laid, entry, list(below))))
                 continue
-            laid.append(self._laid_group(entry, list(below)) if isinstance(entry, Group) else Laid(self._trail(entry, below), entry))
+            laid.append(self._laid(entry, below))
             below.append(laid[-1])
-        return Composite(self.frame, laid, self._context.quality)
+        return Composite(self.frame, laid, self._context.quality, unseen)
+
+    def _laid(self, entry: Layer | Group, below: list[Laid]) -> Laid:
+        return self._laid_group(entry, list(below)) if isinstance(entry, Group) else Laid(self._trail(entry, below), entry)
 
 
 def _all_laid(composite: Composite) -> Iterator[Laid]:
