@@ -9,7 +9,8 @@ from pydantic import Field
 
 from ...core.kinds.kind import Handle
 from ...core.pixels.blending import Blend
-from .schemas import StartOut, StepSettings
+from .schemas.common import StepSettings
+from .schemas.pieces import StartOut
 
 
 class AutoOut(Schema):

@@ -9,7 +9,8 @@ from ninja import Router, Status
 
 from ..demo.world import SCENES
 from ..jobs import load_demo
-from .schemas import FAULTS, DemoOut
+from .schemas.common import FAULTS
+from .schemas.pieces import DemoOut
 
 router = Router(tags=["demo"])
 UNDONE = (TaskResultStatus.READY, TaskResultStatus.RUNNING)

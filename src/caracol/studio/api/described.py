@@ -8,7 +8,7 @@ from ninja import NinjaAPI
 from ninja.openapi.schema import OpenAPISchema
 
 from ...core.piece.form import document_form
-from .schemas import PART
+from .schemas.common import PART
 
 PREFIX = "#/components/schemas/"
 

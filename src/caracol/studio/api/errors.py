@@ -17,7 +17,7 @@ from ...core.errors import MissingPhoto, Overtaken, PictureError, PieceError, To
 from ..pieces import Stale
 from ..traffic import Crowded
 from ..words import UNKNOWN, error_body, of_database, of_disk
-from .schemas import PieceOut
+from .schemas.pieces import PieceOut
 
 log = logging.getLogger(__name__)
 

@@ -15,7 +15,8 @@ from ...core.piece.files import check_piece
 from .. import exports, media
 from ..estimates import estimate
 from ..models import Export, Piece
-from .schemas import FAULTS, EstimateIn, EstimateOut, ExportIn, ExportOut
+from .schemas.common import FAULTS
+from .schemas.exports import EstimateIn, EstimateOut, ExportIn, ExportOut
 from .serving import served
 
 router = Router(tags=["exports"])

@@ -16,7 +16,8 @@ from ...core.piece.faults import in_words, path_of
 from ..figures import correct_figure, keep_figure, outline_in, shown
 from ..models import Photo
 from ..photos import check_where
-from .schemas import FAULTS, CutData, ErrorOut, FigureIn, FigurePatch, OutlineIn, OutlineOut, PhotoOut
+from .schemas.common import FAULTS, ErrorOut
+from .schemas.photos import CutData, FigureIn, FigurePatch, OutlineIn, OutlineOut, PhotoOut
 from .serving import png, served
 
 router = Router(tags=["figures"])

@@ -15,7 +15,8 @@ from ...core.formulas.language import FormulaError, Node, knobs_of, read_formula
 from ...core.piece.files import check_piece, dump_piece
 from ..models import Formula
 from ..photos import clean_name
-from .schemas import FAULTS, FormulaCheckIn, FormulaCheckOut, FormulaFaultOut, FormulaIn, FormulaOut, FormulaPatch
+from .schemas.books import FormulaCheckIn, FormulaCheckOut, FormulaFaultOut, FormulaIn, FormulaOut, FormulaPatch
+from .schemas.common import FAULTS
 
 router = Router(tags=["formulas"])
 

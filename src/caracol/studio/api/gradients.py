@@ -11,7 +11,8 @@ from ninja import Router, Status
 from ninja.pagination import LimitOffsetPagination, paginate
 
 from ..models import Gradient
-from .schemas import FAULTS, GradientIn, GradientOut, GradientPatch
+from .schemas.books import GradientIn, GradientOut, GradientPatch
+from .schemas.common import FAULTS
 
 router = Router(tags=["gradients"])
 

@@ -37,21 +37,18 @@ from ..looks import (
 from ..looks import bars as drawn_bars
 from ..models import Photo
 from .catalogue import CatalogueOut
-from .schemas import (
-    FAULTS,
+from .schemas.common import FAULTS, ErrorOut
+from .schemas.looks import (
     BarOut,
     BarsIn,
     BarsOut,
     BlendsIn,
     DoubleOut,
     DoublesOut,
-    ErrorOut,
     KeptOut,
     LookIn,
     PaletteIn,
     PaletteOut,
-    PhotoOut,
-    ReadingOut,
     RollIn,
     RollOut,
     ShelveIn,
@@ -62,6 +59,7 @@ from .schemas import (
     VeiledIn,
     VeilIn,
 )
+from .schemas.photos import PhotoOut, ReadingOut
 from .serving import png, served
 
 router = Router(tags=["looks"])

@@ -14,7 +14,8 @@ from ninja.pagination import LimitOffsetPagination, paginate
 from .. import media
 from ..models import Photo
 from ..photos import add_photo, check_keep, check_where, preview_of, suiting, thumbnail_of
-from .schemas import FAULTS, ErrorOut, PhotoOut, PhotoPatch
+from .schemas.common import FAULTS, ErrorOut
+from .schemas.photos import PhotoOut, PhotoPatch
 
 router = Router(tags=["photos"])
 FOREVER = "private, max-age=31536000, immutable"

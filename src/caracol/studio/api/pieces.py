@@ -18,7 +18,8 @@ from .. import looks, pieces
 from ..models import Photo, Piece
 from ..photos import clean_name
 from .photos import FOREVER
-from .schemas import FAULTS, HistoryOut, PieceIn, PieceOut, PieceRow, PieceStartIn, StaleOut
+from .schemas.common import FAULTS
+from .schemas.pieces import HistoryOut, PieceIn, PieceOut, PieceRow, PieceStartIn, StaleOut
 from .serving import served
 
 router = Router(tags=["pieces"])

@@ -18,7 +18,9 @@ from ...core.piece.recipe import check_recipe, filled
 from .. import recipes
 from ..models import Photo, Piece, Recipe
 from ..photos import clean_name
-from .schemas import FAULTS, FilledOut, PieceRow, RecipeFileIn, RecipeFillIn, RecipeIn, RecipeKeepIn, RecipeOut, RecipePiecesIn, TryOut
+from .schemas.common import FAULTS
+from .schemas.pieces import PieceRow
+from .schemas.recipes import FilledOut, RecipeFileIn, RecipeFillIn, RecipeIn, RecipeKeepIn, RecipeOut, RecipePiecesIn, TryOut
 from .serving import served
 
 router = Router(tags=["recipes"])

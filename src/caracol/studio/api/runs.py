@@ -13,7 +13,8 @@ from ninja.pagination import LimitOffsetPagination, paginate
 from .. import media, runs
 from ..models import Recipe, Run, RunPhoto
 from ..photos import clean_name
-from .schemas import FAULTS, RunIn, RunOut, RunPhotoOut
+from .schemas.common import FAULTS
+from .schemas.runs import RunIn, RunOut, RunPhotoOut
 
 router = Router(tags=["runs"])
 

@@ -14,7 +14,8 @@ from ...core.piece.files import check_piece, dump_piece
 from .. import looks, versions
 from ..models import Piece, Version
 from .photos import FOREVER
-from .schemas import FAULTS, PieceOut, VersionAddIn, VersionIn, VersionOut, VersionRow
+from .schemas.common import FAULTS
+from .schemas.pieces import PieceOut, VersionAddIn, VersionIn, VersionOut, VersionRow
 from .serving import served
 
 router = Router(tags=["versions"])

@@ -1,0 +1,156 @@
+"""Pieces, where they start from, and their versions."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from ninja import Schema
+from pydantic import Field
+
+from .common import Document, DrawnSource, ErrorBody, Name
+
+StartKey = Literal["planet", "sky-well", "tunnel", "inside-out", "plain"]
+
+
+class StartOut(Schema):
+    """A starting point of pieces."""
+
+    key: StartKey
+    label: str
+    purpose: str
+    joins: bool
+    """Whether left and right edge meet in it."""
+
+
+class PieceStartIn(Schema):
+    """Start from a photo, from a drawn source, or from a piece file's contents."""
+
+    photo: UUID | None = None
+    source: DrawnSource | None = None
+    start: StartKey = "plain"
+    loop: bool = False
+    """Whether the photo is cut first where its edges agree best."""
+    name: Name | None = None
+    document: Document | None = None
+
+
+class PieceIn(Schema):
+    """A save: the revision it started from, and a token by which the same save sent twice is known.
+
+    `history` is what was done before and after, as the Bench packs it; it is kept as it is.
+    """
+
+    revision: Annotated[int, Field(ge=1)]
+    name: Name
+    document: Document
+    token: Annotated[str, Field(max_length=64)] = ""
+    history: dict[str, Any] | None = None
+
+
+class PieceOut(Schema):
+    """A piece with its document; none where it cannot be read (`faults` say why, its file gives it as it is)."""
+
+    id: UUID
+    name: str
+    document: Document | None
+    revision: int
+    save_token: str
+    faults: list[str]
+    created_at: datetime
+    changed_at: datetime
+
+    @staticmethod
+    def resolve_document(piece: Any) -> Any:
+        """An unreadable document may be anything at all."""
+        return None if piece.faults else piece.document
+
+
+class HistoryOut(Schema):
+    """What was done to a piece, as the Bench packed it when it saved `revision`."""
+
+    revision: int
+    history: dict[str, Any] | None
+
+
+def layers_in(document: Any, groups: bool = False) -> list[dict[str, Any]]:
+    """Return the layers of a document, the lowest first, and its groups where they are asked for, without checking it: one that cannot be read must not hide the others."""
+    entries = document.get("layers") if isinstance(document, dict) else None
+    found: list[dict[str, Any]] = []
+    for entry in entries if isinstance(entries, list) else []:
+        if isinstance(entry, dict):
+            is_group = "layers" in entry
+            found += layers_in(entry, groups) if is_group else []
+            found += [entry] if groups or not is_group else []
+    return found
+
+
+class PieceRow(Schema):
+    """A piece in the list: without its document. `faults` say why this release cannot read it; there are none where it can."""
+
+    id: UUID
+    name: str
+    revision: int
+    steps: int
+    layers: int
+    photo: str | None
+    faults: list[str]
+    changed_at: datetime
+
+    @staticmethod
+    def resolve_steps(piece: Any) -> int:
+        """Count the steps of all layers and groups."""
+        return sum(len(layer["steps"]) for layer in layers_in(piece.document, groups=True) if isinstance(layer.get("steps"), list))
+
+    @staticmethod
+    def resolve_layers(piece: Any) -> int:
+        """Count the layers."""
+        return len(layers_in(piece.document))
+
+    @staticmethod
+    def resolve_photo(piece: Any) -> str | None:
+        """Return the photo of the lowest layer by its file's name."""
+        source = next(iter(layers_in(piece.document)), {}).get("source")
+        photo = source.get("photo") if isinstance(source, dict) else None
+        return photo if isinstance(photo, str) else None
+
+
+class VersionIn(Schema):
+    """The name of a version."""
+
+    name: Annotated[str, Field(max_length=200)] = ""
+
+
+class VersionAddIn(VersionIn):
+    """A name, and the document that is kept; the saved one when left out."""
+
+    document: Document | None = None
+
+
+class VersionRow(Schema):
+    """A version as the list shows it."""
+
+    id: UUID
+    name: str
+    made_at: datetime
+
+
+class VersionOut(VersionRow):
+    """A version with its document."""
+
+    document: Document
+
+
+class DemoOut(Schema):
+    """Whether the demo is being loaded, and how many photos it has."""
+
+    loading: bool
+    photos: int
+
+
+class StaleOut(Schema):
+    """A refused save, and what is kept instead."""
+
+    error: ErrorBody
+    current: PieceOut

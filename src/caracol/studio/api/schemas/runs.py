@@ -1,0 +1,91 @@
+"""Runs."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from ninja import Schema
+from pydantic import Field
+
+from .exports import ExportIn
+
+
+class RunIn(Schema):
+    """A recipe on chosen photos (file names), as files."""
+
+    recipe: UUID
+    photos: Annotated[list[str], Field(min_length=1, max_length=2000)]
+    dials: dict[str, float] = Field(default_factory=dict)
+    options: ExportIn
+    pattern: Annotated[str, Field(min_length=1, max_length=120)] = "{photo}-{recipe}"
+
+
+class RunOut(Schema):
+    """A run, and how many of its photos are where; `share` of all its work is done, 0…1."""
+
+    id: UUID
+    name: str
+    state: Literal["working", "paused", "done", "cancelled"]
+    asked_at: datetime
+    options: ExportIn
+    waiting: int
+    working: int
+    done: int
+    failed: int
+    cancelled: int
+    share: float
+    size_bytes: int
+
+    @staticmethod
+    def resolve_waiting(run: Any) -> int:
+        """Not begun yet."""
+        return int(run.told["waiting"])
+
+    @staticmethod
+    def resolve_working(run: Any) -> int:
+        """In hand."""
+        return int(run.told["working"])
+
+    @staticmethod
+    def resolve_done(run: Any) -> int:
+        """Whose files are there."""
+        return int(run.told["done"])
+
+    @staticmethod
+    def resolve_failed(run: Any) -> int:
+        """Each with its reason."""
+        return int(run.told["failed"])
+
+    @staticmethod
+    def resolve_cancelled(run: Any) -> int:
+        """Given up."""
+        return int(run.told["cancelled"])
+
+    @staticmethod
+    def resolve_share(run: Any) -> float:
+        """Photos in hand count by how far they are."""
+        return float(run.told["share"])
+
+    @staticmethod
+    def resolve_size_bytes(run: Any) -> int:
+        """Of all files."""
+        return int(run.told["size_bytes"])
+
+
+class RunPhotoOut(Schema):
+    """One photo of a run."""
+
+    id: int
+    number: int
+    photo: str
+    file_name: str
+    state: Literal["waiting", "working", "done", "failed", "cancelled"]
+    share: float
+    message: str
+    size_bytes: int
+    width: int
+    height: int
+    times: int
+    """How often it was begun."""
