@@ -87,6 +87,7 @@ def seam(camera: Camera) -> None:
 def export(camera: Camera) -> None:
     camera.open("Village planet, mended")
     camera.page.keyboard.press("e")
+    camera.page.get_by_role("radio", name="Poster").click()
     camera.page.get_by_role("button", name=re.compile("^Export JPEG")).click()
     camera.page.get_by_role("link", name="Download").first.wait_for(timeout=60_000)
 
@@ -182,7 +183,8 @@ def try_on(camera: Camera) -> None:
     camera.page.get_by_label("Size, number").press("Enter")
     for number in (0, 2):
         camera.page.get_by_role("checkbox").nth(number).click()
-    camera.page.wait_for_load_state("networkidle")
+    camera.page.locator(".tries img.there").nth(11).wait_for(timeout=60_000)
+    camera.page.wait_for_timeout(2500)
 
 
 def run(camera: Camera) -> None:

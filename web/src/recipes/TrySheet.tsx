@@ -82,6 +82,7 @@ function Inside({ one, name, changed, dials, large, onLarge, picked, onPick, lis
         aria-label={`${name}, ${large ? "smaller" : "larger"}`}
         onClick={() => onLarge(key)}
       >
+        {state === "coming" && <img src={one.thumbnail} alt="" className="before" />}
         {seen && (
           <img key={one.photo} src={source} alt="" className={state} onLoad={() => setState("there")} onError={() => setState("failed")} />
         )}

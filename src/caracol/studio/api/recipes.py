@@ -19,6 +19,7 @@ from .. import recipes
 from ..models import Photo, Piece, Recipe
 from ..photos import clean_name
 from .schemas.common import FAULTS
+from .schemas.photos import thumbnail_of
 from .schemas.pieces import PieceRow
 from .schemas.recipes import FilledOut, RecipeFileIn, RecipeFillIn, RecipeIn, RecipeKeepIn, RecipeOut, RecipePiecesIn, TryOut
 from .serving import served
@@ -131,7 +132,7 @@ def make_pieces(request: HttpRequest, recipe_id: UUID, payload: RecipePiecesIn) 
 def _tries(found: Iterable[recipes.Try]) -> list[TryOut]:
     return [
         TryOut(
-            recipe=one.recipe.id, recipe_name=one.recipe.name, photo=one.photo.file_name, photo_name=one.photo.name,
+            recipe=one.recipe.id, recipe_name=one.recipe.name, photo=one.photo.file_name, photo_name=one.photo.name, thumbnail=thumbnail_of(one.photo),
             ratio=one.photo.width / max(1, one.photo.height), worth=one.fit.worth, reason=one.fit.reason,
         )
         for one in found

@@ -128,6 +128,11 @@ class FigurePatch(Schema):
     cut: CutData
 
 
+def thumbnail_of(photo: Any) -> str:
+    """Return the address of a photo's picture for lists; it changes with what it shows."""
+    return f"/api/photos/{photo.id}/thumbnail?{photo.preview[-12:-4]}"
+
+
 class PhotoOut(Schema):
     """A photo on the Shelf."""
 
@@ -162,7 +167,7 @@ class PhotoOut(Schema):
 
     @staticmethod
     def resolve_thumbnail(photo: Any) -> str:
-        return f"/api/photos/{photo.id}/thumbnail?{photo.preview[-12:-4]}"
+        return thumbnail_of(photo)
 
     @staticmethod
     def resolve_deleted(photo: Any) -> bool:

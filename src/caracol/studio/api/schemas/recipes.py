@@ -124,6 +124,8 @@ class TryOut(Schema):
     recipe_name: str
     photo: str
     photo_name: str
+    thumbnail: str
+    """Where the photo's own small picture lies."""
     ratio: float
     worth: int
     reason: str
