@@ -9,7 +9,7 @@ import zipfile
 from pathlib import Path
 
 import numpy as np
-from PIL import Image
+from PIL import Image, ImageDraw
 from playwright.sync_api import Download, Locator, Page, expect
 
 from caracol.core.io.formats import collect
@@ -166,3 +166,30 @@ def test_several_recipes_picked_on_one_photo_all_become_pieces(page: Page, addre
     made = [api.call("GET", f"pieces/{piece['id']}")["document"]["layers"][0] for piece in pieces["items"][:2]]
     assert {layer["source"]["photo"] for layer in made} == {row["file_name"]}
     assert made[0]["steps"] != made[1]["steps"]
+
+
+def test_a_figure_is_chosen_for_all_photos_of_a_try(page: Page, address: str, photo: Path) -> None:
+    api = Api(address)
+    land = api.upload(photo.read_bytes(), "figure-ground.png")["file_name"]
+    for name, colour in (("red disc", (220, 40, 30)), ("blue disc", (30, 60, 220))):
+        disc = Image.new("RGBA", (60, 60))
+        ImageDraw.Draw(disc).ellipse((5, 5, 55, 55), fill=(*colour, 255))
+        out = io.BytesIO()
+        disc.save(out, "PNG")
+        api.upload(out.getvalue(), f"{name}.png")
+    recipe = api.call("GET", "recipes?search=fogged")["items"][0]["id"]
+    page.goto(f"/recipes/{recipe}/try")
+    one = page.get_by_label("Contact sheet").get_by_role("listitem").filter(has_text="figure-ground")
+    one.scroll_into_view_if_needed()
+    expect(one.locator("img.there")).to_be_visible()
+    page.get_by_label("Photo for Cut-out").fill("blue")
+    with page.expect_response(lambda answer: "slots" in answer.url and land in answer.url):
+        page.locator(".ant-select-item-option").filter(has_text="blue disc").click()
+    picture = shown(one.locator("img.there"))
+    blue = (picture[..., 2] > 150) & (picture[..., 0] < 110) & (picture[..., 2] - picture[..., 0] > 90)
+    assert blue.sum() > 300
+    one.get_by_role("checkbox").check()
+    page.get_by_role("button", name="Make a piece").click()
+    expect(page).to_have_url(re.compile("/bench/"))
+    layers = api.call("GET", f"pieces/{page.url.rsplit('/', 1)[1]}")["document"]["layers"]
+    assert [layer["source"]["photo"] for layer in layers if layer["source"].get("photo")] == [land, "blue disc.png"]

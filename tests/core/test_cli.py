@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import shutil
 import subprocess
 import sys
 from pathlib import Path
@@ -200,6 +201,22 @@ def test_a_folder_is_done_photo_by_photo(folder: Path, many: Path, capsys: pytes
     assert main([*ask, "--resume", "--jobs", "1"]) == 2
     assert (out / "p2-small-world.png").exists()
     assert (out / "p0-small-world.png").stat().st_mtime_ns == kept
+
+
+def test_a_slot_is_given_another_photo(folder: Path, many: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    recipe = document(("turn", {"angle": 0.1}), photo=None)
+    over = {"id": "over", "source": {"kind": "photo", "photo": None}, "place": {"scale": 0.5}}
+    (folder / "two.json").write_text(json.dumps({**recipe, "layers": [*recipe["layers"], over], "name": "Two"}))
+    Image.new("RGB", (40, 20), (255, 0, 0)).save(folder / "red.png")
+    asked = ["apply", str(folder / "two.json"), str(many / "p0.png"), "-o", str(folder / "two.png"), "--size", "40"]
+    assert main([*asked, "--slot", f"over={folder / 'red.png'}"]) == 0
+    assert np.asarray(Image.open(folder / "two.png"))[10, 20, :3].tolist() == [255, 0, 0]
+    for wrong, says in (("over", "write it as layer=photo"), (f"sky={folder / 'red.png'}", "has no slot 'sky'")):
+        assert main([*asked, "--slot", wrong]) == 2
+        assert says in capsys.readouterr().err
+    shutil.copy(folder / "red.png", folder / "p0.png")
+    assert main([*asked, "--slot", f"over={folder / 'p0.png'}"]) == 2
+    assert "have the same name" in capsys.readouterr().err
 
 
 def test_what_the_files_of_a_folder_cannot_keep_is_told_of_each(folder: Path, many: Path, capsys: pytest.CaptureFixture[str]) -> None:

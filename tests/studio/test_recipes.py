@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import json
 from typing import Any
+from urllib.parse import urlencode
 
 import numpy as np
 import pytest
@@ -12,6 +13,7 @@ from PIL import Image
 
 from caracol.core.piece.ours import OURS
 from caracol.core.piece.recipe import check_recipe, with_one_photo
+from caracol.studio import run_work
 from caracol.studio.recipes import load_ours
 
 from .conftest import Api
@@ -94,6 +96,36 @@ def test_picked_tries_become_pieces(api: Api) -> None:
     assert document["layers"][0]["source"]["photo"] == photos[1]
     assert document["layers"][0]["steps"][0]["settings"]["turns"] == 0.5
     assert api.send("post", f"recipes/{recipe['id']}/pieces", {"photos": ["gone.png"]}).status_code == 404
+
+
+def test_a_photo_chosen_for_a_slot_is_seen_made_and_run(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(run_work, "CORES", 1)
+    document = twirled(api)["document"]
+    over = {**document["layers"][0], "id": "over", "name": "Over", "steps": [], "place": {"scale": 0.5}}
+    document["layers"].append(over)
+    recipe = api.send("post", "recipes", {"document": document, "name": "Two"}).json()
+    land, veil = (api.photo(seed)["file_name"] for seed in (2, 3))
+    slots = {"over": veil}
+
+    def seen(**asked: str) -> np.ndarray:
+        answer = api.get(f"recipes/{recipe['id']}/picture?{urlencode({'photo': land, 'size': 64, **asked})}")
+        assert answer.status_code == 200, answer.content
+        return np.asarray(Image.open(io.BytesIO(answer.content)).convert("RGB")).astype(int)
+
+    apart = np.abs(seen() - seen(slots=json.dumps(slots)))
+    assert apart[12:20, 24:40].mean() > 5, "the layer in the middle shows another photo"
+    assert apart[:4].mean() < 1
+    (piece,) = api.send("post", f"recipes/{recipe['id']}/pieces", {"photos": [land], "slots": slots}).json()
+    made = api.get(f"pieces/{piece['id']}").json()["document"]
+    assert [layer["source"]["photo"] for layer in made["layers"]] == [land, veil]
+    asked = {"recipe": recipe["id"], "photos": [land], "slots": slots, "options": {"size": 64, "format": "png"}}
+    run = api.send("post", "runs", asked).json()
+    export = api.send("post", f"pieces/{piece['id']}/exports", {"size": 64, "format": "png"}).json()
+    files = (f"runs/{run['id']}/photos/1/file", f"exports/{export['id']}/file")
+    assert len({b"".join(api.get(path).streaming_content) for path in files}) == 1
+    assert api.send("post", "runs", {**asked, "slots": {"over": "gone.png"}}).status_code == 404
+    assert api.send("post", "runs", {**asked, "slots": {"sky": veil}}).status_code == 422
+    assert api.get(f"recipes/{recipe['id']}/picture?slots=[1]").status_code == 422
 
 
 def test_tries_stand_best_first_with_the_reason(api: Api) -> None:

@@ -19,7 +19,8 @@ from ..core.io.decode import PhotoFolder
 from ..core.io.formats import FORMATS, MAPPED, SUFFIXES, Format, encode
 from ..core.naming import names_for
 from ..core.piece.fit import fit_of
-from ..core.piece.recipe import check_recipe, dump_recipe, load_recipe, with_one_photo
+from ..core.piece.model import Piece
+from ..core.piece.recipe import Recipe, check_recipe, dump_recipe, load_recipe, with_one_photo
 from ..core.reading.reading import read
 from ..core.render import Context, render
 from . import common
@@ -40,6 +41,17 @@ def dials_of(words: list[str]) -> dict[str, float]:
             equals = ""
         if not equals:
             raise PieceError([f"--dial {word}: write it as name=value, such as --dial Turn=0.2"])
+    return found
+
+
+def slots_of(words: list[str]) -> dict[str, Path]:
+    """Return the photos of `--slot layer=photo`."""
+    found = {}
+    for word in words:
+        layer, equals, path = word.partition("=")
+        if not (equals and layer and path):
+            raise PieceError([f"--slot {word}: write it as layer=photo, such as --slot figure=heron.png"])
+        found[layer] = Path(path)
     return found
 
 
@@ -65,13 +77,23 @@ class Task:
     out: Path
     wanted: Wanted
     values: dict[str, float]
+    slots: dict[str, Path]
+
+
+def on_photo(recipe: Recipe, photo: Path, values: dict[str, float], slots: dict[str, Path]) -> tuple[Piece, PhotoFolder]:
+    """Return what a recipe makes of a photo, and where its photos are found: beside the photo, and beside those chosen for slots."""
+    for path in slots.values():
+        if path.name == photo.name and path.resolve() != photo.resolve():
+            raise PieceError([f"{path} and {photo} have the same name; rename one of them"])
+    piece = with_one_photo(recipe, photo.name, values, chosen={layer: path.name for layer, path in slots.items()})
+    return piece, PhotoFolder(photo.parent, *(path.parent for path in slots.values()))
 
 
 def make(task: Task) -> tuple[str, str]:
     """Do one photo; return what went wrong and what the file could not keep, in words, or nothing."""
     try:
-        piece = with_one_photo(check_recipe(task.recipe), task.photo.name, task.values)
-        renderer, wanted = renderer_for(piece, Context(PhotoFolder(task.photo.parent)), task.wanted)
+        piece, folder = on_photo(check_recipe(task.recipe), task.photo, task.values, task.slots)
+        renderer, wanted = renderer_for(piece, Context(folder), task.wanted)
         found = deliver(piece, renderer, wanted)
         common.put(task.out, found.content)
     except CaracolError as error:
@@ -96,12 +118,12 @@ def _all(tasks: list[Task], jobs: int) -> Iterator[tuple[Task, str, str]]:
 
 def _apply(args: argparse.Namespace) -> None:
     recipe = load_recipe(args.recipe)
-    values = dials_of(args.dial)
+    values, slots = dials_of(args.dial), slots_of(args.slot)
     if len(args.photos) == 1 and not args.photos[0].is_dir() and args.output.suffix and not args.output.is_dir():
         wanted = common.wanted(args, common.kind_of(args.output, args.bits))
         photo = args.photos[0]
-        piece = with_one_photo(recipe, photo.name, values)
-        renderer, wanted = renderer_for(piece, Context(PhotoFolder(photo.parent), progress=Progress()), wanted)
+        piece, folder = on_photo(recipe, photo, values, slots)
+        renderer, wanted = renderer_for(piece, Context(folder, progress=Progress()), wanted)
         found = deliver(piece, renderer, wanted)
         common.put(args.output, found.content)
         if found.lost:
@@ -111,12 +133,12 @@ def _apply(args: argparse.Namespace) -> None:
     if kind not in SUFFIXES:
         raise PieceError([f"--bits 16: only PNG and TIFF hold 16 bits, not {args.format}"])
     photos = photos_in(args.photos)
-    with_one_photo(recipe, photos[0].name, values)  # what is wrong with the recipe or its dials is told before anything is made
+    on_photo(recipe, photos[0], values, slots)  # what is wrong with the recipe or its dials is told before anything is made
     args.output.mkdir(parents=True, exist_ok=True)
     wanted = common.wanted(args, cast(Kind, kind))
     stems = [photo.stem for photo in photos]
     outs = [args.output / name for name in names_for(args.name, stems, recipe.name, wanted.suffix)]
-    tasks = [Task(dump_recipe(recipe), photo, out, wanted, values) for photo, out in zip(photos, outs, strict=True)]
+    tasks = [Task(dump_recipe(recipe), photo, out, wanted, values, slots) for photo, out in zip(photos, outs, strict=True)]
     left = [task for task in tasks if not (args.resume and task.out.exists())]
     if len(left) < len(tasks):
         print(f"{len(tasks) - len(left)} of {len(tasks)} are there already.", file=sys.stderr)
@@ -149,7 +171,7 @@ def _try(args: argparse.Namespace) -> None:
     kind = common.kind_of(args.output, 8)
     if kind not in FORMATS:
         raise PieceError([f"{args.output.name}: a contact sheet is one picture; end its name with .jpg or .png"])
-    values = dials_of(args.dial)
+    values, slots = dials_of(args.dial), slots_of(args.slot)
     recipes = [load_recipe(path) for path in (sorted(args.recipe.glob("*.json")) if args.recipe.is_dir() else [args.recipe])]
     if not recipes:
         raise PieceError([f"{args.recipe}: there is no recipe in it; recipes end in .json"])
@@ -165,7 +187,8 @@ def _try(args: argparse.Namespace) -> None:
         for recipe in recipes:
             named = {name: value for name, value in values.items() if name in {dial.name for dial in recipe.dials} or len(recipes) == 1}
             fit = fit_of(recipe, reading)
-            picture = render(with_one_photo(recipe, photo.name, named), args.size, folder)
+            piece, around = on_photo(recipe, photo, named, slots if len(recipes) == 1 else {})
+            picture = render(piece, args.size, around)
             found.append((fit.worth, Shown(picture, photo.stem if len(recipes) == 1 else f"{recipe.name} · {photo.stem}", fit.reason)))
     found.sort(key=lambda one: -one[0])
     sheet = contact_sheet([one for _, one in found], args.size, args.columns)
@@ -182,6 +205,7 @@ def add(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
     command.add_argument("-o", "--output", type=Path, required=True, help="the file to write, or the folder where there are several photos")
     common.file_options(command)
     command.add_argument("--dial", action="append", default=[], metavar="NAME=VALUE", help="turn a dial of the recipe; may be given again")
+    command.add_argument("--slot", action="append", default=[], metavar="LAYER=PHOTO", help="put another photo into one of its layers")
     command.add_argument(
         "--format",
         default="jpeg",
@@ -199,4 +223,5 @@ def add(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
     command.add_argument("--size", type=common.size, default=384, help="pixels of each picture on its longer side")
     command.add_argument("--columns", type=int, choices=range(1, 41), metavar="1-40", help="pictures side by side")
     command.add_argument("--dial", action="append", default=[], metavar="NAME=VALUE", help="turn a dial; may be given again")
+    command.add_argument("--slot", action="append", default=[], metavar="LAYER=PHOTO", help="put another photo into one of its layers")
     command.set_defaults(do=_try)

@@ -268,6 +268,7 @@ class Run(models.Model):
     name = models.CharField(max_length=200)
     recipe = models.JSONField()
     dials = models.JSONField(default=dict)
+    slots = models.JSONField(default=dict)
     options = models.JSONField()
     state = models.CharField(max_length=12, choices=State.choices, default=State.WORKING)
     # Counts how often it was handed to the workers: what was handed out before the last time is worked on no more.

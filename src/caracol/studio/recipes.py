@@ -108,8 +108,10 @@ def _sorted(tries: Iterable[Try]) -> list[Try]:
     return sorted(tries, key=lambda one: -one.fit.worth)
 
 
-def try_picture(row: Row, file_name: str, values: Mapping[str, float], size: int, stop: Callable[[], bool]) -> bytes:
-    """Return a recipe on a photo as a small JPEG.
+def try_picture(
+    row: Row, file_name: str, values: Mapping[str, float], slots: Mapping[str, str], size: int, stop: Callable[[], bool]
+) -> bytes:
+    """Return a recipe on a photo as a small JPEG; `slots` are photos chosen for some of its layers.
 
     Raises
     ------
@@ -118,7 +120,7 @@ def try_picture(row: Row, file_name: str, values: Mapping[str, float], size: int
     MissingPhoto
         The photo is not on the Shelf.
     """
-    piece = with_one_photo(check_recipe(row.data), file_name, values, figure_for(file_name))
+    piece = with_one_photo(check_recipe(row.data), file_name, values, figure_for(file_name), slots)
     return to_jpeg(Renderer(piece, Context(SHELF.once(), cache=CACHE, stop=stop, lenient=True, limits=LIMITS)).picture(size))
 
 
@@ -138,15 +140,24 @@ def shown_on(row: Row) -> str:
     return best.photo.file_name
 
 
-def make_pieces(row: Row, file_names: Iterable[str], values: Mapping[str, float]) -> list[Piece]:
+def check_slots(slots: Mapping[str, str]) -> None:
+    """Make sure that what is chosen for slots is on the Shelf; raises MissingPhoto."""
+    there = set(Photo.objects.present().filter(file_name__in=slots.values()).values_list("file_name", flat=True))
+    for name in slots.values():
+        if name not in there:
+            raise MissingPhoto(f"photo {name!r} is not on the Shelf")
+
+
+def make_pieces(row: Row, file_names: Iterable[str], values: Mapping[str, float], slots: Mapping[str, str]) -> list[Piece]:
     """Make a piece of a recipe and each of some photos."""
     recipe = check_recipe(row.data)
+    check_slots(slots)
     found = []
     for file_name in file_names:
         photo = Photo.objects.present().filter(file_name=file_name).first()
         if photo is None:
             raise MissingPhoto(f"photo {file_name!r} is not on the Shelf")
-        piece = with_one_photo(recipe, file_name, values, figure_for(file_name))
+        piece = with_one_photo(recipe, file_name, values, figure_for(file_name), slots)
         found.append(create(f"{photo.name}, {row.name.lower()}", dump_piece(piece)))
     return found
 

@@ -96,7 +96,7 @@ def _do(photo: RunPhoto) -> None:
     # Whoever took it since has counted once more: what is written here then is nobody's.
     mine = RunPhoto.objects.filter(id=photo.id, times=photo.times)
     try:
-        piece = with_one_photo(check_recipe(run.recipe), photo.photo, run.dials, figure_for(photo.photo))
+        piece = with_one_photo(check_recipe(run.recipe), photo.photo, run.dials, figure_for(photo.photo), run.slots)
         with beating(mine):
             found = made(piece, run.options, Watch(mine))
             stored = media.store("exports", found.content, wanted_of(run.options).suffix)

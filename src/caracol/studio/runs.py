@@ -21,13 +21,16 @@ from .database import one_writer
 from .heart import silent
 from .jobs import tell, work_on_run
 from .models import Photo, Recipe, Run, RunPhoto
+from .recipes import check_slots
 from .run_work import SMALL
 
 State = RunPhoto.State
 
 
-def start(recipe: Recipe, file_names: Sequence[str], dials: dict[str, float], options: dict[str, Any], pattern: str) -> Run:
-    """Ask for a run.
+def start(
+    recipe: Recipe, file_names: Sequence[str], dials: dict[str, float], slots: dict[str, str], options: dict[str, Any], pattern: str
+) -> Run:
+    """Ask for a run; `slots` are photos chosen for some of the recipe's layers, for all of them the same.
 
     Raises
     ------
@@ -41,10 +44,11 @@ def start(recipe: Recipe, file_names: Sequence[str], dials: dict[str, float], op
     missing = [name for name in file_names if name not in photos]
     if missing:
         raise MissingPhoto(f"photo {missing[0]!r} is not on the Shelf")
-    with_one_photo(known, file_names[0], dials)
+    check_slots(slots)
+    with_one_photo(known, file_names[0], dials, chosen=slots)
     names = names_for(pattern, [photos[name].name for name in file_names], recipe.name, SUFFIXES[options["format"]])
     with one_writer():
-        run = Run.objects.create(name=free_run_name(recipe.name), recipe=dump_recipe(known), dials=dials, options=options)
+        run = Run.objects.create(name=free_run_name(recipe.name), recipe=dump_recipe(known), dials=dials, slots=slots, options=options)
         RunPhoto.objects.bulk_create(
             RunPhoto(run=run, number=number, photo=photo, file_name=name)
             for number, (photo, name) in enumerate(zip(file_names, names, strict=True), 1)

@@ -51,6 +51,22 @@ def test_only_chosen_photos_are_left_open() -> None:
     assert [layer.source.photo for layer in made.walk()] == ["kelp.jpg", "heron.png"]  # type: ignore[union-attr]
 
 
+def test_photos_chosen_for_slots_go_into_them() -> None:
+    data = dump_piece(two_layers())
+    data["layers"][1]["source"]["kind"] = "cut-out"
+    recipe = kept(check_piece(data), "World", [TURN])
+
+    def photos(**more: Any) -> list[str]:
+        return [layer.source.photo for layer in with_one_photo(recipe, "kelp.jpg", **more).walk()]  # type: ignore[union-attr]
+
+    assert photos() == ["kelp.jpg"], "a cut-out without a figure is not seen"
+    assert photos(figure="boat.png") == ["kelp.jpg", "boat.png"]
+    assert photos(chosen={"fig": "crab.png"}) == ["kelp.jpg", "crab.png"]
+    assert photos(figure="boat.png", chosen={"fig": "crab.png", "land": "reeds.jpg"}) == ["reeds.jpg", "crab.png"]
+    with pytest.raises(PieceError, match="slots: World has no slot 'sea'; it has 'land', 'fig'"):
+        photos(chosen={"sea": "a.jpg"})
+
+
 def test_one_trail_alone_is_not_placed() -> None:
     recipe = kept(two_layers(), "Figure", layer="fig")
     (only,) = recipe.layers

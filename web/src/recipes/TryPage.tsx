@@ -10,6 +10,7 @@ import { usePicks } from "../shared/usePicks";
 import { UploadTray } from "../shelf/UploadTray";
 import { useUploads } from "../shelf/useUploads";
 import { Dials } from "./Dials";
+import { SlotLine } from "./SlotLine";
 import { keyOf, TrySheet } from "./TrySheet";
 import { useMakePieces, useRecipe } from "./useRecipes";
 import { useSettled } from "./useSettled";
@@ -17,6 +18,7 @@ import "./RecipesPage.css";
 
 const inWords = (count: number) => (count === 1 ? "one photo" : `${count} photos`);
 const NOTHING: Try[] = [];
+const NONE = {};
 
 /** One recipe on every photo of the Shelf, or on those that were picked there; dropped files and folders join them. */
 export function TryRecipePage() {
@@ -31,6 +33,7 @@ export function TryRecipePage() {
   const [only, setOnly] = useState<readonly string[] | null>(asked?.photos ?? null);
   const tries = useMemo(() => (only ? (data ?? NOTHING).filter((one) => only.includes(one.photo)) : (data ?? NOTHING)), [data, only]);
   const [dials, setDials] = useState<Record<string, number>>({});
+  const [slots, setSlots] = useState<Record<string, string>>({});
   const settled = useSettled(dials);
   const { picked, pick, chosen, none, all, add } = usePicks(
     tries,
@@ -87,6 +90,7 @@ export function TryRecipePage() {
                 named={(one) => one.photo_name}
                 changed={() => recipe.data.changed_at}
                 dials={settled}
+                slots={slots}
                 picked={picked}
                 onPick={pick}
               />
@@ -105,13 +109,26 @@ export function TryRecipePage() {
           ) : (
             <p className="quiet">This recipe leaves nothing open.</p>
           )}
+          {recipe.data?.slots.slice(1).map((slot) => (
+            <SlotLine
+              key={slot.layer}
+              label={slot.label || slot.layer}
+              cutOut={recipe.data.cut_outs.includes(slot.layer)}
+              photo={slots[slot.layer]}
+              placeholder="As it comes"
+              onChange={(photo) => setSlots({ ...slots, [slot.layer]: photo })}
+              onClear={() => setSlots(Object.fromEntries(Object.entries(slots).filter(([layer]) => layer !== slot.layer)))}
+            />
+          ))}
           <h3>{chosen.length ? `${chosen.length} picked` : "Pick what you want to go on with"}</h3>
           <Button
             type="primary"
             size="large"
             disabled={!chosen.length}
             loading={make.isPending}
-            onClick={() => make.mutate({ recipe: recipeId ?? "", photos: chosen.map((one) => one.photo), dials }, { onSuccess: none })}
+            onClick={() =>
+              make.mutate({ recipe: recipeId ?? "", photos: chosen.map((one) => one.photo), dials, slots }, { onSuccess: none })
+            }
           >
             {chosen.length > 1 ? `Make ${chosen.length} pieces` : "Make a piece"}
           </Button>
@@ -120,7 +137,7 @@ export function TryRecipePage() {
               {chosen.length === tries.length ? "Pick none" : `Pick all ${tries.length}`}
             </Button>
           )}
-          <StartRun recipe={recipeId ?? ""} photos={chosen.map((one) => one.photo)} dials={dials} />
+          <StartRun recipe={recipeId ?? ""} photos={chosen.map((one) => one.photo)} dials={dials} slots={slots} />
         </aside>
       </main>
     </div>
@@ -138,7 +155,8 @@ export function TryPhotoPage() {
   const { picked, pick, chosen, none } = usePicks(data ?? NOTHING, keyOf);
   const make = useMakePieces();
   const makeAll = async () => {
-    for (const one of chosen) await make.mutateAsync({ recipe: one.recipe, photos: [one.photo], dials: {}, stay: chosen.length > 1 });
+    for (const one of chosen)
+      await make.mutateAsync({ recipe: one.recipe, photos: [one.photo], dials: {}, slots: NONE, stay: chosen.length > 1 });
     none();
   };
   const name = data?.[0]?.photo_name;
@@ -155,7 +173,17 @@ export function TryPhotoPage() {
             {isPending && <Spin description="Looking for what suits" />}
             {error && <Alert type="error" showIcon title={error.message} />}
             {data && !data.length && <p className="quiet">There is no recipe in the book.</p>}
-            {data && <TrySheet tries={data} named={(one) => one.recipe_name} changed={() => ""} dials={{}} picked={picked} onPick={pick} />}
+            {data && (
+              <TrySheet
+                tries={data}
+                named={(one) => one.recipe_name}
+                changed={() => ""}
+                dials={NONE}
+                slots={NONE}
+                picked={picked}
+                onPick={pick}
+              />
+            )}
           </section>
         </div>
         <aside className="side" aria-label="What was picked">

@@ -17,12 +17,14 @@ interface Props {
   named: (one: Try) => string;
   changed: (one: Try) => string;
   dials: Record<string, number>;
+  /** Photos chosen for some of the recipe's layers. */
+  slots: Record<string, string>;
   picked: ReadonlySet<string>;
   onPick: (key: string, through: boolean) => void;
 }
 
 /** A contact sheet: pictures as they come, best fit first; a press makes one large in its place. */
-export function TrySheet({ tries, named, changed, dials, picked, onPick }: Props) {
+export function TrySheet({ tries, named, changed, dials, slots, picked, onPick }: Props) {
   const [large, setLarge] = useState<string | null>(null);
   const onLarge = useCallback((key: string) => setLarge((now) => (now === key ? null : key)), []);
   return (
@@ -36,6 +38,7 @@ export function TrySheet({ tries, named, changed, dials, picked, onPick }: Props
             name={named(one)}
             changed={changed(one)}
             dials={dials}
+            slots={slots}
             large={large === key}
             onLarge={onLarge}
             picked={picked.has(key)}
@@ -52,6 +55,7 @@ interface ItemProps {
   name: string;
   changed: string;
   dials: Record<string, number>;
+  slots: Record<string, string>;
   large: boolean;
   onLarge: (key: string) => void;
   picked: boolean;
@@ -68,11 +72,22 @@ const TryItem = memo(function TryItem(props: ItemProps) {
   );
 });
 
-function Inside({ one, name, changed, dials, large, onLarge, picked, onPick, list }: ItemProps & { list: RefObject<Element | null> }) {
+function Inside({
+  one,
+  name,
+  changed,
+  dials,
+  slots,
+  large,
+  onLarge,
+  picked,
+  onPick,
+  list,
+}: ItemProps & { list: RefObject<Element | null> }) {
   const key = keyOf(one);
   const seen = useInSight(list);
   const [state, setState] = useState<"coming" | "there" | "failed">("coming");
-  const source = pictureOf({ id: one.recipe, changed_at: changed }, one.photo, dials, large ? 1024 : 384);
+  const source = pictureOf({ id: one.recipe, changed_at: changed }, one.photo, dials, large ? 1024 : 384, slots);
   const verdict = WORTH[one.worth] ?? "fair";
   return (
     <>

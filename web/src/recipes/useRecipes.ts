@@ -6,10 +6,17 @@ import { usePages } from "../shared/usePages";
 import { useUndoNotice } from "../shared/useUndoNotice";
 
 /** Where a recipe's picture on a photo lies; on the photo that suits it where none is named. Changed recipes have other addresses. */
-export function pictureOf(recipe: { id: string; changed_at: string }, photo = "", dials: Record<string, number> = {}, size = 384): string {
+export function pictureOf(
+  recipe: { id: string; changed_at: string },
+  photo = "",
+  dials: Record<string, number> = {},
+  size = 384,
+  slots: Record<string, string> = {},
+): string {
   const asked = new URLSearchParams({ size: String(size), v: recipe.changed_at });
   if (photo) asked.set("photo", photo);
   if (Object.keys(dials).length) asked.set("dials", JSON.stringify(dials));
+  if (Object.keys(slots).length) asked.set("slots", JSON.stringify(slots));
   return `/api/recipes/${recipe.id}/picture?${asked}`;
 }
 
@@ -68,14 +75,24 @@ export function useRecipe(id: string | undefined) {
   });
 }
 
+interface Making {
+  recipe: string;
+  photos: string[];
+  dials: Record<string, number>;
+  /** Photos chosen for some of its layers, for all pieces the same. */
+  slots: Record<string, string>;
+  /** Whether a piece alone is not opened either. */
+  stay?: boolean;
+}
+
 /** Make pieces of a recipe and photos; one alone is opened. */
 export function useMakePieces() {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const { message } = App.useApp();
   return useMutation({
-    mutationFn: ({ recipe, photos, dials }: { recipe: string; photos: string[]; dials: Record<string, number>; stay?: boolean }) =>
-      take(api.POST("/api/recipes/{recipe_id}/pieces", { params: { path: { recipe_id: recipe } }, body: { photos, dials } })),
+    mutationFn: ({ recipe, photos, dials, slots }: Making) =>
+      take(api.POST("/api/recipes/{recipe_id}/pieces", { params: { path: { recipe_id: recipe } }, body: { photos, dials, slots } })),
     onSuccess: (pieces, { stay }) => {
       const [only] = pieces;
       if (stay) void message.success(`“${only?.name}” was made; it stands on the Shelf.`);

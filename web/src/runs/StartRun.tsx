@@ -9,10 +9,11 @@ interface Props {
   recipe: string;
   photos: string[];
   dials: Record<string, number>;
+  slots: Record<string, string>;
 }
 
 /** Size, format and names of the files that a run makes. */
-export function StartRun({ recipe, photos, dials }: Props) {
+export function StartRun({ recipe, photos, dials, slots }: Props) {
   const [options, setOptions] = useState(USUAL);
   const [pattern, setPattern] = useState("{photo}-{recipe}");
   const start = useStartRun();
@@ -45,7 +46,7 @@ export function StartRun({ recipe, photos, dials }: Props) {
         block
         disabled={!photos.length}
         loading={start.isPending}
-        onClick={() => start.mutate({ recipe, photos, dials, options, pattern })}
+        onClick={() => start.mutate({ recipe, photos, dials, slots, options, pattern })}
       >
         {photos.length === 1 ? "Run it on 1 photo" : `Run it on ${photos.length} photos`}
       </Button>

@@ -3,8 +3,10 @@ import { api, type Photo, take } from "../api/client";
 import { usePages } from "./usePages";
 
 /** The photos of the Shelf that answer to a search, the newest first; those that suit a use, the best first. */
-export const usePhotos = (search: string, use = "") =>
-  usePages(["photos", search, use], (range) => take(api.GET("/api/photos", { params: { query: { search, use, ...range } } })));
+export const usePhotos = (search: string, use = "", transparent = false) =>
+  usePages(["photos", search, use, transparent], (range) =>
+    take(api.GET("/api/photos", { params: { query: { search, use, transparent, ...range } } })),
+  );
 
 /** The photo of the Shelf that a piece names, if it is there; and whether that is known yet. */
 export function useNamedPhoto(name: string | null | undefined): { photo: Photo | undefined; isKnown: boolean } {

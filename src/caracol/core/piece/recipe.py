@@ -175,22 +175,40 @@ def filled(recipe: Recipe, photos: Mapping[str, str], values: Mapping[str, float
     return checked({key: value for key, value in data.items() if key in Piece.model_fields}, Piece)
 
 
-def with_one_photo(recipe: Recipe, photo: str, values: Mapping[str, float] | None = None, figure: str | None = None) -> Piece:
+def with_one_photo(
+    recipe: Recipe,
+    photo: str,
+    values: Mapping[str, float] | None = None,
+    figure: str | None = None,
+    chosen: Mapping[str, str] | None = None,
+) -> Piece:
     """Return the piece that a recipe makes of one photo.
 
     The photo goes into every slot but those of cut-outs: they are given `figure`, a transparent picture, or are not seen without one. Where a
-    recipe has cut-outs alone, the photo goes into them.
+    recipe has cut-outs alone, the photo goes into them. Slots (layers) that are named in `chosen` get the photo that is chosen for them.
+
+    Raises
+    ------
+    PieceError
+        Something is chosen for what is no slot; or as `filled`.
     """
+    chosen = chosen or {}
+    slots_there = [slot.layer for slot in recipe.openings]
+    unknown = [layer for layer in chosen if layer not in slots_there]
+    if unknown:
+        raise PieceError([f"slots: {recipe.name} has no slot {unknown[0]!r}; it has {', '.join(map(repr, slots_there)) or 'none'}"])
     figures = {layer.id for layer in recipe.open_layers() if layer.source.kind == "cut-out"}
     if len(figures) == len(recipe.openings):
         figures = set()
+    figures -= set(chosen)
     if figure is None and figures:
         data = dump_piece(recipe)
         data["layers"] = _without(data["layers"], figures)
         slots, dials = ([one for one in data[what] if not _names(one, figures)] for what in ("slots", "dials"))
         recipe = check_recipe({**data, "slots": slots, "dials": dials})
         values = {name: value for name, value in (values or {}).items() if name in {dial["name"] for dial in dials}}
-    return filled(recipe, {slot.layer: (figure or photo) if slot.layer in figures else photo for slot in recipe.openings}, values)
+    by_slot = {slot.layer: (figure or photo) if slot.layer in figures else photo for slot in recipe.openings}
+    return filled(recipe, by_slot | {layer: name for layer, name in chosen.items() if layer in by_slot}, values)
 
 
 def _without(entries: list[dict[str, Any]], layers: set[str]) -> list[dict[str, Any]]:

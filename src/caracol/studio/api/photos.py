@@ -23,13 +23,16 @@ FOREVER = "private, max-age=31536000, immutable"
 
 @router.get("", response={200: list[PhotoOut], **FAULTS}, operation_id="list_photos")
 @paginate(LimitOffsetPagination)
-def list_photos(request: HttpRequest, search: str = "", file_name: str = "", use: str = "", gone: bool = False) -> QuerySet[Photo]:
+def list_photos(
+    request: HttpRequest, search: str = "", file_name: str = "", use: str = "", transparent: bool = False, gone: bool = False
+) -> QuerySet[Photo]:
     """List the photos on the Shelf, newest first; `search` looks in names and readings, `file_name` finds the one a piece names.
 
-    With a `use` those that suit it, the good ones first; with `gone` those that were taken off the Shelf.
+    With a `use` those that suit it, the good ones first; with `transparent` cut-outs alone; with `gone` those that were taken off the Shelf.
     """
     found: QuerySet[Photo] = Photo.objects.gone() if gone else Photo.objects.present()
     found = suiting(found, use) if use else found
+    found = found.filter(transparent=True) if transparent else found
     if search:
         found = found.filter(name__icontains=search) | found.filter(reading__words__icontains=search)
     return found.filter(file_name=file_name) if file_name else found

@@ -96,11 +96,14 @@ def file(request: HttpRequest, recipe_id: UUID) -> HttpResponse:
 
 
 @router.get("/{recipe_id}/picture", operation_id="recipe_picture", include_in_schema=False)
-def picture(request: HttpRequest, recipe_id: UUID, photo: str = "", dials: str = "", size: int = 384) -> HttpResponse:
-    """Return a recipe on a photo (its own where none is named) as a JPEG; `dials` is a JSON object of values by name."""
+def picture(request: HttpRequest, recipe_id: UUID, photo: str = "", dials: str = "", slots: str = "", size: int = 384) -> HttpResponse:
+    """Return a recipe on a photo (its own where none is named) as a JPEG.
+
+    `dials` is a JSON object of values by name, `slots` one of photos by layer.
+    """
     row = get_object_or_404(Recipe, id=recipe_id)
     with served(request) as stop:
-        data = recipes.try_picture(row, photo or recipes.shown_on(row), _values(dials), min(max(size, 32), 1024), stop)
+        data = recipes.try_picture(row, photo or recipes.shown_on(row), _values(dials), _chosen(slots), min(max(size, 32), 1024), stop)
     response = HttpResponse(data, content_type="image/jpeg")
     # What is seen depends on the recipe, which may be changed; the address names its last change.
     response["Cache-Control"] = "private, max-age=3600"
@@ -116,6 +119,15 @@ def _values(text: str) -> dict[str, float]:
         raise PieceError(["dials: expected a JSON object of numbers by name"]) from error
 
 
+def _chosen(text: str) -> dict[str, str]:
+    if not text:
+        return {}
+    try:
+        return {str(layer): str(photo) for layer, photo in json.loads(text).items()}
+    except (ValueError, AttributeError) as error:
+        raise PieceError(["slots: expected a JSON object of photos by layer"]) from error
+
+
 @router.post("/{recipe_id}/filled", response={200: FilledOut, **FAULTS}, operation_id="fill_recipe")
 def fill(request: HttpRequest, recipe_id: UUID, payload: RecipeFillIn) -> FilledOut:
     """Return the piece that a recipe makes of photos."""
@@ -126,7 +138,7 @@ def fill(request: HttpRequest, recipe_id: UUID, payload: RecipeFillIn) -> Filled
 @router.post("/{recipe_id}/pieces", response={201: list[PieceRow], **FAULTS}, operation_id="make_pieces")
 def make_pieces(request: HttpRequest, recipe_id: UUID, payload: RecipePiecesIn) -> Status[list[Piece]]:
     """Make a piece of the recipe and each of some photos."""
-    return Status(201, recipes.make_pieces(get_object_or_404(Recipe, id=recipe_id), payload.photos, payload.dials))
+    return Status(201, recipes.make_pieces(get_object_or_404(Recipe, id=recipe_id), payload.photos, payload.dials, payload.slots))
 
 
 def _tries(found: Iterable[recipes.Try]) -> list[TryOut]:

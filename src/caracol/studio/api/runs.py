@@ -30,7 +30,7 @@ def list_runs(request: HttpRequest) -> QuerySet[Run]:
 def start(request: HttpRequest, payload: RunIn) -> Status[Run]:
     """Ask for a run; the work goes to the worker."""
     recipe = get_object_or_404(Recipe, id=payload.recipe)
-    return Status(201, runs.start(recipe, payload.photos, payload.dials, payload.options.model_dump(), payload.pattern))
+    return Status(201, runs.start(recipe, payload.photos, payload.dials, payload.slots, payload.options.model_dump(), payload.pattern))
 
 
 @router.get("/{run_id}", response={200: RunOut, **FAULTS}, operation_id="get_run")

@@ -21,6 +21,7 @@ class Migration(migrations.Migration):
         migrations.AddField("photo", "suits", models.TextField(blank=True, default="")),
         migrations.AddField("run", "heard_at", models.DateTimeField(blank=True, null=True)),
         migrations.AddField("run", "turn", models.PositiveIntegerField(default=0)),
+        migrations.AddField("run", "slots", models.JSONField(default=dict)),
         # SQLite keeps what is longer than it should be; other databases refuse it.
         migrations.AlterField("photo", "preview", models.CharField(max_length=120)),
         migrations.AlterField("export", "stored", models.CharField(max_length=120, blank=True, default="")),

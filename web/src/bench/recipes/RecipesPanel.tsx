@@ -1,11 +1,11 @@
 import { useMutation } from "@tanstack/react-query";
-import { App, Button, Input, Select } from "antd";
+import { App, Button, Input } from "antd";
 import { useDeferredValue, useState } from "react";
 import type { Recipe } from "../../api/client";
 import { Dials } from "../../recipes/Dials";
+import { SlotLine } from "../../recipes/SlotLine";
 import { pictureOf, useRecipes } from "../../recipes/useRecipes";
 import { More } from "../../shared/More";
-import { usePhotos } from "../../shared/usePhotos";
 import { useBenchPart, useDocument } from "../store";
 import { KeepRecipe } from "./KeepRecipe";
 import { filledWith, firstPhotos, isFilled, photosOf, putInPlace } from "./using";
@@ -88,6 +88,7 @@ function UseRecipe({ recipe }: { recipe: Recipe }) {
           <SlotLine
             key={slot.layer}
             label={slot.label || slot.layer}
+            cutOut={recipe.cut_outs.includes(slot.layer)}
             photo={photos[slot.layer]}
             onChange={(photo) => setPhotos({ ...photos, [slot.layer]: photo })}
           />
@@ -100,28 +101,6 @@ function UseRecipe({ recipe }: { recipe: Recipe }) {
           See it beside
         </Button>
       </div>
-    </div>
-  );
-}
-
-function SlotLine({ label, photo, onChange }: { label: string; photo: string | undefined; onChange: (photo: string) => void }) {
-  const [search, setSearch] = useState("");
-  const photos = usePhotos(useDeferredValue(search));
-  return (
-    <div className="setting two">
-      <span className="name clip" title={label}>
-        {label}
-      </span>
-      <Select
-        size="small"
-        showSearch={{ onSearch: setSearch, filterOption: false }}
-        aria-label={`Photo for ${label}`}
-        placeholder="Choose a photo"
-        value={photo}
-        onChange={onChange}
-        options={photos.items.map((one) => ({ value: one.file_name, label: one.name }))}
-        onInputKeyDown={(event) => event.stopPropagation()}
-      />
     </div>
   );
 }

@@ -22,6 +22,8 @@ StepSettings = Annotated[dict[str, Any], _part("Settings")]
 Name = Annotated[str, Field(min_length=1, max_length=200, pattern=r"\S")]
 Share = Annotated[float, Field(ge=0, le=1)]
 
+Slots = dict[Annotated[str, Field(max_length=64)], Annotated[str, Field(max_length=255)]]
+"""Photos (file names) that are chosen for some layers of a recipe."""
 LARGEST_WHOLE = 4096
 
 

@@ -9,7 +9,7 @@ from uuid import UUID
 from ninja import Schema
 from pydantic import Field
 
-from .common import Document, Name
+from .common import Document, Name, Slots
 
 
 class DialData(Schema):
@@ -68,6 +68,8 @@ class RecipeOut(Schema):
     ours: bool
     dials: list[DialData]
     slots: list[SlotData]
+    cut_outs: list[str]
+    """Those of its slots (layers) that want a transparent picture."""
     steps: list[str]
     """The kinds of its steps, from the lowest layer up."""
     changed_at: datetime
@@ -91,6 +93,12 @@ class RecipeOut(Schema):
         return [] if recipe is None else [slot.model_dump() for slot in recipe.openings]
 
     @staticmethod
+    def resolve_cut_outs(row: Any) -> Any:
+        """None where it cannot be read."""
+        recipe = row.read
+        return [] if recipe is None else [layer.id for layer in recipe.open_layers() if layer.source.kind == "cut-out"]
+
+    @staticmethod
     def resolve_steps(row: Any) -> Any:
         """Those that are off are left out."""
         recipe = row.read
@@ -109,6 +117,7 @@ class RecipePiecesIn(Schema):
 
     photos: Annotated[list[str], Field(min_length=1, max_length=200)]
     dials: dict[str, float] = Field(default_factory=dict)
+    slots: Slots = Field(default_factory=dict)
 
 
 class FilledOut(Schema):

@@ -9,6 +9,7 @@ from uuid import UUID
 from ninja import Schema
 from pydantic import Field
 
+from .common import Slots
 from .exports import ExportIn
 
 
@@ -18,6 +19,7 @@ class RunIn(Schema):
     recipe: UUID
     photos: Annotated[list[str], Field(min_length=1, max_length=2000)]
     dials: dict[str, float] = Field(default_factory=dict)
+    slots: Slots = Field(default_factory=dict)
     options: ExportIn
     pattern: Annotated[str, Field(min_length=1, max_length=120)] = "{photo}-{recipe}"
 
