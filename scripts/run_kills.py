@@ -51,7 +51,7 @@ def main() -> None:
     """Start a run, kill while it goes, and look at what is there in the end."""
     parser = argparse.ArgumentParser()
     parser.add_argument("--kills", type=int, default=20)
-    parser.add_argument("--photos", type=int, default=40)
+    parser.add_argument("--photos", type=int, default=70)
     parser.add_argument("--seed", type=int, default=1)
     args = parser.parse_args()
     rng = random.Random(args.seed)
