@@ -17,7 +17,7 @@ from django.conf import settings as studio
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
 from django.core.management import call_command
-from django.db import DatabaseError, OperationalError
+from django.db import DatabaseError, DataError, OperationalError
 from django_tasks.base import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
 
@@ -149,6 +149,9 @@ def test_the_work_of_a_dead_worker_is_taken_up(api: Api, settings: Any, monkeypa
         (OperationalError("database or disk is full"), 507, "disk", "The disk is full"),
         (OperationalError("attempt to write a readonly database"), 507, "disk", "cannot be written to"),
         (OperationalError("database is locked"), 503, "busy", "busy"),
+        (OperationalError('connection to server at "db", port 5432 failed: Connection refused'), 503, "busy", "does not answer"),
+        (DataError("PostgreSQL text fields cannot contain NUL (0x00) bytes"), 422, "invalid", "control character"),
+        (DataError("value too long for type character varying(200)"), 422, "invalid", "Shorten it"),
         (OperationalError("no such table: studio_piece"), 503, "not-ready", "make demo"),
         (DatabaseError("odd"), 500, "database", "log"),
     ],

@@ -13,6 +13,8 @@ NO_ROOM = "The disk is full. Free some room and try again; nothing that was save
 NO_ENTRY = "Caracol's folder cannot be written to. Make it writable and try again; nothing that was saved is lost."
 BUSY = "The database is busy with something else. It is tried again; nothing that was saved is lost."
 AWAY = "The database does not answer. It is tried again; nothing that was saved is lost."
+TOO_LONG = "The database cannot keep a text as long as this. Shorten it and try again."
+CONTROL = "The database cannot keep a control character that is in this text. Take it out and try again."
 UNKNOWN = "Caracol stumbled over something it has no words for. Nothing that was saved is lost; its log says what it was."
 
 
@@ -38,7 +40,7 @@ def of_database(error: DatabaseError) -> tuple[int, str, str]:
     if "connection" in told and isinstance(error, OperationalError):
         return 503, "busy", AWAY
     if isinstance(error, DataError):
-        return 422, "invalid", "The database cannot keep a character of this text, such as one of no width. Take it out and try again."
+        return 422, "invalid", TOO_LONG if "too long" in told else CONTROL
     if "full" in told or "disk i/o" in told:
         return 507, "disk", NO_ROOM
     if "readonly" in told or "unable to open" in told:
