@@ -31,26 +31,28 @@ function Inside({ piece, picked, onPick, onCopy, onDelete }: Props) {
   const readable = piece.faults.length === 0;
   return (
     <>
-      <Link to={`/bench/${piece.id}`} aria-label={`Open ${piece.name}`}>
-        {readable ? (
-          <img className="card-picture" src={thumbnailOf(piece.id, piece.revision)} alt="" />
-        ) : (
-          <span className="card-picture unreadable">Cannot be read by this release</span>
-        )}
-      </Link>
-      <div className="card-tools">
-        {readable ? (
-          <Button size="small" aria-label={`Copy the trail of ${piece.name}`} onClick={() => onCopy(piece)}>
-            Copy trail
+      <div className="piece-top">
+        <Link to={`/bench/${piece.id}`} aria-label={`Open ${piece.name}`}>
+          {readable ? (
+            <img className="card-picture" src={thumbnailOf(piece.id, piece.revision)} alt="" />
+          ) : (
+            <span className="card-picture unreadable">Cannot be read by this release</span>
+          )}
+        </Link>
+        <div className="card-tools">
+          {readable ? (
+            <Button size="small" aria-label={`Copy the trail of ${piece.name}`} onClick={() => onCopy(piece)}>
+              Copy trail
+            </Button>
+          ) : (
+            <Button size="small" href={`/api/pieces/${piece.id}/file`} aria-label={`Download ${piece.name}`}>
+              Download
+            </Button>
+          )}
+          <Button size="small" aria-label={`Delete ${piece.name}`} onClick={() => onDelete(piece)}>
+            Delete
           </Button>
-        ) : (
-          <Button size="small" href={`/api/pieces/${piece.id}/file`} aria-label={`Download ${piece.name}`}>
-            Download
-          </Button>
-        )}
-        <Button size="small" aria-label={`Delete ${piece.name}`} onClick={() => onDelete(piece)}>
-          Delete
-        </Button>
+        </div>
       </div>
       <div className="card-body">
         <strong className="clip" title={piece.name}>
