@@ -43,7 +43,7 @@ def run_export(export_id: str) -> None:
 def work_on_run(run_id: str, turn: int = 0) -> None:
     """Do photos of a run for a while; what is left waits its turn behind other work, or is done by other workers."""
     try:
-        run_work.work(run_id, turn, lambda: work_on_run.enqueue(run_id, turn))
+        run_work.work(run_id, turn, lambda: tell(work_on_run, run_id, turn))
     finally:
         give_back()
 
