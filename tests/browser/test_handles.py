@@ -49,15 +49,14 @@ def piece_of(address: str, photo: Path, kinds: list[Kind]) -> dict[str, Any]:
 
 def test_every_knob_goes_with_the_hand(page: Page, photo: Path, address: str, blank: Bench) -> None:
     kinds = with_all_handles()
-    page.set_viewport_size({"width": 1000, "height": 680})
+    page.set_viewport_size({"width": 940, "height": 640})
     blank.open(piece_of(address, photo, kinds))
     page.get_by_role("button", name="Layer Up").click()
     blank.settle()
     stage = page.locator(".stage").bounding_box()
     assert stage is not None
     page.mouse.move(stage["x"] + stage["width"] * 0.6, stage["y"] + stage["height"] * 0.5)
-    for _ in range(3):
-        page.mouse.wheel(0, -120)
+    page.mouse.wheel(0, -240)
     blank.settle()
     wrong, tried, exact = [], 0, 0
     for kind in kinds:
