@@ -138,7 +138,7 @@ def setting(rng: random.Random, described: dict[str, Any]) -> Any:
     if kind == "keys":
         return [{"round": rng.randrange(1, 400), "push": rng.uniform(-0.2, 0.2)} for _ in range(rng.choice((1, 20)))]
     if kind == "string":
-        return formula(rng) if described["unit"] == "formula" else rng.choice(WORDS)
+        return formula(rng) if described["widget"] == "formula" else rng.choice(WORDS)
     return described["default"]
 
 

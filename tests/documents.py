@@ -21,7 +21,7 @@ RATIOS = [None, 1.0, 0.5625, 16 / 9, 0.8]
 # At least one kind of every way a step is run, guided, measured or told of others; slow ones would add nothing.
 _KINDS = (
     *("crop", "turn", "refit", "close-seam", "rim", "trim", "ring", "unring", "twirl", "wave", "displace", "kaleidoscope"),
-    *("channel-split", "ghosts", "slices", "scan-lines", "pixel-sort", "mosaic", "tone", "blur", "zoom-blur"),
+    *("channel-split", "ghosts", "slices", "scan-lines", "pixel-sort", "mosaic", "tone", "blur", "zoom-blur", "belong", "fog", "keep-only"),
 )
 STEPS: list[tuple[str, dict[str, Any]]] = [
     (key, settings | ({"lines": 240} if isinstance(INDEX[key], RasterKind) else {}))
@@ -99,6 +99,15 @@ def documents(draw: Draw) -> Document:
 
 def _flat(document: Document) -> list[Document]:
     return [layer for entry in document["layers"] for layer in entry.get("layers", [entry])]
+
+
+def sheets_of(document: Document) -> list[Document]:
+    """Return all layers and groups of a document."""
+    waiting, found = list(document["layers"]), []
+    while waiting:
+        found.append(waiting.pop())
+        waiting += found[-1].get("layers", [])
+    return found
 
 
 def edited(draw: Draw, document: Document) -> Document:

@@ -79,6 +79,19 @@ class OnePhoto:
         return self._digest
 
 
+class TwoPhotos:
+    """Two photos of different shapes, a.png and b.png."""
+
+    def __init__(self, a: Array, b: Array) -> None:
+        self._photos = {"a.png": OnePhoto(a), "b.png": OnePhoto(b)}
+
+    def pyramid(self, name: str) -> Pyramid:
+        return self._photos[name].pyramid(name)
+
+    def digest(self, name: str) -> str:
+        return self._photos[name].digest(name)
+
+
 def piece(*steps: tuple[str, dict[str, Any]] | dict[str, Any], photo: str | None = "p.png") -> Piece:
     """Return a piece; a step is (kind, settings), or the whole step without its id."""
     return check_piece(document(*steps, photo=photo))

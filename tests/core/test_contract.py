@@ -246,7 +246,8 @@ def test_catalogue_says_everything(kind: Kind) -> None:
     assert described["purpose"].endswith(".")
     for setting in described["settings"]:
         assert setting["label"]
-        assert setting["unit"]
+        assert setting["widget"]
+        assert (setting["unit"] is None) == (setting["widget"] != "number")
         assert len(setting["help"]) > 10
         if setting["type"] in ("number", "integer"):
             assert setting["minimum"] < setting["maximum"]

@@ -27,6 +27,7 @@ from ..core.reading.reading import LOOK as READ_SIZE
 from ..core.reading.reading import Reading, read_look
 from ..core.render import Context, Renderer
 from ..core.render.cache import Cache
+from ..core.render.identities import Identities, identities_of
 from ..core.render.limits import Limits
 from ..core.render.quality import DRAFT, FULL, Quality
 from ..core.render.shown import bars_of, blended, clipped_of, doubles_of, kept_of, runs_of, told_of, where_of
@@ -196,6 +197,11 @@ def _screen(stop: Stop, quality: Quality = FULL) -> Context:
     """Return what looks are rendered with."""
     photos = SHELF.lately() if quality.coded else SHELF.once()
     return Context(photos, cache=CACHE, quality=quality, stop=stop, lenient=True, limits=LIMITS)
+
+
+def stages(piece: Piece) -> Identities:
+    """Return what identifies every stage of a piece: what screens keep pictures and answers by."""
+    return identities_of(piece, Context(SHELF.once(), lenient=True))
 
 
 def blend_sheet(piece: Piece, layer: str, step: str | None, size: int, stop: Stop = never) -> tuple[bytes, tuple[int, int]]:

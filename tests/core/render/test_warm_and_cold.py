@@ -10,29 +10,14 @@ from hypothesis import strategies as st
 
 from caracol.core.errors import PieceError
 from caracol.core.piece.files import check_piece
-from caracol.core.pixels.pyramid import Pyramid, pyramid_of
 from caracol.core.render import render
 from caracol.core.render.cache import Cache
-from caracol.core.render.keys import digest
 from caracol.core.render.quality import DRAFT, FULL
 from tests.documents import Document, histories
-from tests.pictures import detailed
+from tests.pictures import TwoPhotos, detailed
 
 
-class TwoPhotos:
-    """Two photos of different shapes."""
-
-    def __init__(self) -> None:
-        self._pyramids = {"a.png": pyramid_of(detailed(100, 200, 1)), "b.png": pyramid_of(detailed(160, 120, 2))}
-
-    def pyramid(self, name: str) -> Pyramid:
-        return self._pyramids[name]
-
-    def digest(self, name: str) -> str:
-        return digest(name)
-
-
-PHOTOS = TwoPhotos()
+PHOTOS = TwoPhotos(detailed(100, 200, 1), detailed(160, 120, 2))
 
 
 @pytest.mark.slow

@@ -32,6 +32,8 @@ export type Try = Schemas["TryOut"];
 export type RunState = Schemas["RunOut"];
 export type RunPhoto = Schemas["RunPhotoOut"];
 export type RunAsked = Schemas["RunIn"];
+export type Stages = Schemas["StagesOut"];
+export type EntryStages = Schemas["EntryStages"];
 export type Fault = Schemas["ErrorBody"];
 
 /** A fault the server named, or none it could name (no connection). */

@@ -13,9 +13,11 @@ import { StageBar } from "./bar/StageBar";
 import { useExchange } from "./layers/useExchange";
 import { begin, type Draft } from "./model/edits";
 import { unpack } from "./model/pack";
+import { rulesOf } from "./model/rules";
 import { mainStep } from "./model/view";
 import { usePrefs } from "./prefs";
-import { StaleBanner } from "./SaveNote";
+import { Said } from "./Said";
+import { RefusedBanner, StaleBanner } from "./SaveNote";
 import { Stage } from "./Stage";
 import { queueOf, settled } from "./saving/queues";
 import { useAutosave } from "./saving/useAutosave";
@@ -23,6 +25,7 @@ import { useBench, useBenchPart } from "./store";
 import { Trail } from "./trail/Trail";
 import { Unreadable } from "./Unreadable";
 import { KEYS, useBenchKeys } from "./useBenchKeys";
+import { useLetGo } from "./useLetGo";
 import "./BenchPage.css";
 
 /** The Bench: one piece, its picture, its trail, the selected step. */
@@ -30,7 +33,8 @@ export function BenchPage() {
   const { pieceId = "" } = useParams();
   // A piece that was just started has its handles in reach at once.
   const fresh = (useLocation().state as { fresh?: boolean } | null)?.fresh === true;
-  const { byKey } = useCatalogue();
+  const catalogue = useCatalogue();
+  const { byKey } = catalogue;
   const navigate = useNavigate();
   const { message } = App.useApp();
   const { open, pieceId: opened } = useBenchPart("open", "pieceId");
@@ -65,6 +69,10 @@ export function BenchPage() {
     },
     [queue],
   );
+  useEffect(() => {
+    if (catalogue.kinds.length) useBench.setState({ rules: rulesOf(catalogue) });
+  }, [catalogue]);
+  useLetGo();
   useAutosave(queue);
   const panelWidth = usePrefs((prefs) => prefs.panelWidth);
   const trailHeight = usePrefs((prefs) => prefs.trailHeight);
@@ -76,7 +84,7 @@ export function BenchPage() {
   const drop = useDropzone({ onDrop, noClick: true, noKeyboard: true, multiple: false });
   if (piece.isError) return <NotHere text={(piece.error as ApiFault).message} />;
   if (piece.data?.found.faults.length) return <Unreadable piece={piece.data.found} />;
-  if (!queue || queue.id !== pieceId || opened !== pieceId) {
+  if (!queue || queue.id !== pieceId || opened !== pieceId || !byKey.size) {
     return (
       <div className="app">
         <Head />
@@ -114,6 +122,8 @@ export function BenchPage() {
         <BenchSide pieceId={pieceId} saveNow={saveNow} />
         <Trail />
       </main>
+      <Said />
+      {queue.state.kind === "refused" && <RefusedBanner words={queue.state.message} />}
       {stale && (
         <StaleBanner
           current={stale}

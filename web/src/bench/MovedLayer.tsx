@@ -26,11 +26,11 @@ export function MovedLayer({ layer, piece, pieceRatio, ratio, document, shownOf 
   const begun = useMemo(() => {
     const found = layerOf(rested, layer.id);
     const ground = found.id === layer.id ? groundUnder(rested, found) : null;
-    return ground ? { ground, key: JSON.stringify([ground, found]) } : null;
+    return ground ? { ground } : null;
   }, [rested, layer.id]);
   const wanted = begun !== null && !dragging;
-  const below = usePicture(begun?.ground ?? rested, null, SIZE, `below ${begun?.key}`, wanted);
-  const alone = usePicture(rested, layer.steps.length, SIZE, `alone ${begun?.key}`, wanted, layer.id);
+  const below = usePicture({ document: begun?.ground ?? rested, upto: null, size: SIZE, wanted });
+  const alone = usePicture({ document: rested, upto: layer.steps.length, layer: layer.id, size: SIZE, wanted });
   const moves = useRef(false);
   if (dragging && document !== rested) moves.current = true;
   else if (shownOf === document) moves.current = false;

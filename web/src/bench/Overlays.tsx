@@ -28,7 +28,7 @@ export function Overlays() {
     case "blends":
       return <BlendSheet sheet={step ? layer.id : (entryOf(document, id) ?? layer).id} step={step?.id ?? null} />;
     case "book":
-      return step && kind?.key === "formula" ? <FormulaBook step={step} kind={kind} /> : null;
+      return step && kind?.role === "formula" ? <FormulaBook step={step} kind={kind} /> : null;
     default:
       return null;
   }

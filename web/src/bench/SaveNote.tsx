@@ -1,6 +1,8 @@
 import { Button } from "antd";
 import type { SavedPiece } from "../api/client";
+import { savePieceFile } from "./saving/pieceFile";
 import type { SaveState } from "./saving/queue";
+import { useBenchPart } from "./store";
 import "./SaveNote.css";
 
 /** The state of the autosave, beside the name. */
@@ -18,6 +20,23 @@ export function SaveNote({ state, revision }: { state: SaveState; revision: numb
     <span className={`save-state ${bad ? "bad" : ""}`} role="status" title={"message" in state ? state.message : undefined}>
       {words[state.kind]}
     </span>
+  );
+}
+
+/** What the server will not keep: it says why, and how nothing of it is lost. */
+export function RefusedBanner({ words }: { words: string }) {
+  const { history, undo } = useBenchPart("history", "undo");
+  return (
+    <div className="banner" role="alert" aria-label="Not saved">
+      <strong>What you see is not saved.</strong>
+      <span className="quiet">{words}</span>
+      <div className="row">
+        <Button type="primary" disabled={!history.past.length} onClick={undo}>
+          Undo
+        </Button>
+        <Button onClick={() => savePieceFile(history.present)}>Save as a file</Button>
+      </div>
+    </div>
   );
 }
 

@@ -19,7 +19,6 @@ import { boxStyle, place, placedLayer, transformOf } from "./model/geometry";
 import { type Part, partInView, sameParts } from "./model/inView";
 import { entryOf, isDrawn, isSingle, keepOf, layerOf, type PieceDocument, stepsOf, withOnly } from "./model/piece";
 import { rolledAfter } from "./model/seam";
-import { followed } from "./model/settings";
 import { AROUND, LARGEST_WHOLE, SMALL, sizeFor } from "./model/stageSize";
 import { FINISHED, LAYER, SOURCE, viewFor } from "./model/view";
 import { Overlays } from "./Overlays";
@@ -30,6 +29,7 @@ import { SplitLine } from "./SplitLine";
 import { StageNotes } from "./StageNotes";
 import { useBench, useBenchPart, useDocument } from "./store";
 import { useClipped } from "./useClipped";
+import { useInForce } from "./useInForce";
 import { useLook } from "./useLook";
 import { useRoom } from "./useRoom";
 import { useStretches } from "./useStretches";
@@ -40,7 +40,7 @@ import "./Stage.css";
 /** The picture with the handles of the selected step or layer on it. */
 export function Stage() {
   const document = useDocument();
-  const { byKey } = useCatalogue();
+  const { byKey, byRole } = useCatalogue();
   const bench = useBenchPart(
     "beside",
     "delivery",
@@ -86,11 +86,12 @@ export function Stage() {
   const step = layer.steps[at];
   const kind = step && byKey.get(step.kind);
   // The join of left and right in the middle of the picture, while it is closed.
-  const join = bench.joinShown && bench.side === "step" && kind?.key === "close-seam" && step?.settings.along !== "ray" ? step : null;
+  const join = bench.joinShown && bench.side === "step" && kind?.role === "joins" && step?.settings.along !== "ray" ? step : null;
   const [layerId, joinId] = [layer.id, join?.id ?? null];
   // The box is for the finished picture: whoever works on something sees all of the piece.
   const boxed = (selected === null || bench.side === "export") && !bench.boxing && !bench.pick && bench.regionAt === null;
-  const seenOf = useMemo(() => seenIn(solo, layerId, joinId, boxed), [solo, layerId, joinId, boxed]);
+  const rolls = byRole("rolls")?.key;
+  const seenOf = useMemo(() => seenIn(solo, layerId, joinId, rolls, boxed), [solo, layerId, joinId, rolls, boxed]);
   // What is delivered is the finished picture, whatever step is selected.
   const { region, regionAt } = bench;
   const regionView = regionAt === null ? null : { upto: regionAt < layer.steps.length ? regionAt : null, handles: false };
@@ -136,6 +137,7 @@ export function Stage() {
   const other = useCompared(`${pieceId}-other`, ready && comparing ? { document, layer, size, seen, part } : null);
   const box = shown && { ...place(shown, room, zoom, pan), turn: viewTurn };
   const otherBox = other.shown && { ...place(other.shown, room, zoom, pan), turn: viewTurn };
+  const inForce = useInForce(step);
   const stretches = useStretches(document, step);
   const clipped = useClipped(document, step);
   const area = selected === SOURCE ? (keepOf(layer.source)[bench.keepArea ?? -1] ?? null) : null;
@@ -200,14 +202,15 @@ export function Stage() {
                   <Handle
                     key={name}
                     kind={kind}
-                    settings={shownSettings({ ...step, settings: followed(step, layer.steps.slice(0, at)) }, kind)}
+                    settings={shownSettings({ ...step, settings: inForce }, kind)}
                     placed={layerBox}
-                    set={(change, gesture) =>
+                    set={(change, gesture, drawnFor) =>
                       edit({
                         type: "set",
                         step: step.id,
                         settings: changeOf(step, kind, change, bench.playing),
                         gesture: `${step.id}-${gesture}`,
+                        drawnFor,
                       })
                     }
                     dragging={(now) => patch({ dragging: now || bench.playing })}
@@ -292,14 +295,20 @@ function useSame(part: Part | null): Part | null {
 }
 
 /** What is seen of a document: one layer alone, a step's join rolled into the middle. The same object for the same document, so that it is asked for once. */
-function seenIn(solo: string | null, layer: string, join: string | null, boxed: boolean): (whole: PieceDocument) => PieceDocument {
+function seenIn(
+  solo: string | null,
+  layer: string,
+  join: string | null,
+  rolls: string | undefined,
+  boxed: boolean,
+): (whole: PieceDocument) => PieceDocument {
   const made = new WeakMap<PieceDocument, PieceDocument>();
   return (whole) => {
     const all = whole.frame?.box && !boxed;
     if (!solo && !join && !all) return whole;
     const free = all ? { ...whole, frame: { ratio: whole.frame?.ratio ?? null, box: null } } : whole;
     const alone = solo ? withOnly(free, solo) : free;
-    const seen = made.get(whole) ?? (join ? rolledAfter(alone, layer, join) : alone);
+    const seen = made.get(whole) ?? (join && rolls ? rolledAfter(alone, layer, join, rolls) : alone);
     made.set(whole, seen);
     return seen;
   };

@@ -1,6 +1,6 @@
 import { Alert } from "antd";
 import { allLayers, entryOf } from "./model/piece";
-import { useBenchPart, useDocument } from "./store";
+import { useBench, useBenchPart, useDocument } from "./store";
 import { RegionNote } from "./where/RegionNote";
 
 interface Props {
@@ -17,12 +17,18 @@ interface Props {
 /** What is said in the corner of the stage: what went wrong, which stage is seen, that a layer is seen alone. */
 export function StageNotes({ fault, missing, upto, count, before, label }: Props) {
   const document = useDocument();
-  const { regionAt, solo, plate, patch } = useBenchPart("regionAt", "solo", "plate", "patch");
+  const { regionAt, solo, plate, patch, undo } = useBenchPart("regionAt", "solo", "plate", "patch", "undo");
+  const canUndo = useBench((state) => state.history.past.length > 0);
   return (
     <>
       {fault && (
         <div className="stage-note" role="alert">
-          {fault}
+          <span>{fault}</span>
+          {canUndo && (
+            <button type="button" className="bare link" onClick={undo}>
+              Undo
+            </button>
+          )}
         </div>
       )}
       {!fault && missing.length > 0 && <Alert className="stage-missing" type="warning" showIcon title={missing.join(" ")} />}

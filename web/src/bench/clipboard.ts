@@ -1,3 +1,4 @@
+import { stored } from "../shared/storage";
 import { freshIds, type Step, stepsOf } from "./model/piece";
 import { useBench } from "./store";
 
@@ -17,10 +18,10 @@ export function copySteps(): void {
 }
 
 /** Keep steps to be pasted. */
-export const keepCopied = (steps: Step[]): void => localStorage.setItem(KEPT, JSON.stringify(withoutIds(steps)));
+export const keepCopied = (steps: Step[]): void => void stored.write(KEPT, withoutIds(steps));
 
 /** What was copied last. */
-export const copied = (): Omit<Step, "id">[] => JSON.parse(localStorage.getItem(KEPT) ?? "[]");
+export const copied = (): Omit<Step, "id">[] => stored.read<Omit<Step, "id">[]>(KEPT) ?? [];
 
 function insert(found: Omit<Step, "id">[]): void {
   if (!found.length) return;
@@ -30,20 +31,19 @@ function insert(found: Omit<Step, "id">[]): void {
   const index = steps.findIndex((step) => step.id === selected);
   const ids = freshIds(document, found.length);
   const made = found.map((step, n) => ({ ...step, id: ids[n] ?? "" }) as Step);
-  edit({ type: "add", at: index < 0 ? steps.length : index + 1, steps: made });
-  patch({ selected: ids.at(-1) ?? null, side: "step" });
+  if (edit({ type: "add", at: index < 0 ? steps.length : index + 1, steps: made })) patch({ selected: ids.at(-1) ?? null, side: "step" });
 }
 
 /** Paste what was copied after the selected step, or at the end. */
 export const pasteSteps = (): void => insert(copied());
 
 /** Remember what was added last, in whichever piece. */
-export const remember = (steps: Step[]): void => localStorage.setItem(LAST, JSON.stringify(withoutIds(steps)));
+export const remember = (steps: Step[]): void => void stored.write(LAST, withoutIds(steps));
 
 /** Do again what was added last, as it is set now where it still stands. */
 export function doAgain(): void {
   const { history, layer } = useBench.getState();
-  const kept: Omit<Step, "id">[] = JSON.parse(localStorage.getItem(LAST) ?? "[]");
+  const kept = stored.read<Omit<Step, "id">[]>(LAST) ?? [];
   const newest = kept.map((step) => {
     const here = stepsOf(history.present.document, layer).filter((one) => one.kind === step.kind);
     const last = here.at(-1);

@@ -1,6 +1,7 @@
-import { useQuery } from "@tanstack/react-query";
 import { api, take } from "../api/client";
-import { layerOf, stepsBefore } from "./model/piece";
+import { useCatalogue } from "../shared/useCatalogue";
+import { layerOf } from "./model/piece";
+import { useStageQuery } from "./stages/useStageQuery";
 import { useBench, useRestedDocument } from "./store";
 
 /** Where strokes of the selected touch-up betray themselves, while they are to be pointed out. */
@@ -9,14 +10,20 @@ export function useDoubles() {
   const chosen = useBench((state) => state.layer);
   const selected = useBench((state) => state.selected);
   const shown = useBench((state) => state.doublesShown);
-  const layer = layerOf(document, chosen);
-  const step = layer.steps.find((one) => one.id === selected);
-  const { data } = useQuery({
-    queryKey: ["doubles", JSON.stringify([layer.source, stepsBefore(document, layer.id, step), step?.settings])],
-    queryFn: ({ signal }) => take(api.POST("/api/doubles", { body: { document, layer: layer.id, step: step?.id ?? "" }, signal })),
-    enabled: shown && step?.kind === "touch-up",
-    staleTime: Number.POSITIVE_INFINITY,
-    retry: false,
+  const { byKey } = useCatalogue();
+  const { id, steps } = layerOf(document, chosen);
+  const at = steps.findIndex((one) => one.id === selected);
+  const step = steps[at];
+  const isPainted = Boolean(step && byKey.get(step.kind)?.settings.some((setting) => setting.widget === "strokes"));
+  const { data } = useStageQuery({
+    what: ["doubles"],
+    document,
+    of: (stages) => {
+      const entry = stages.entries[id];
+      return entry && `${entry.after[at + 1]} ${entry.steps[step?.id ?? ""]?.answer}`;
+    },
+    ask: (signal) => take(api.POST("/api/doubles", { body: { document, layer: id, step: step?.id ?? "" }, signal })),
+    wanted: shown && isPainted,
   });
   return shown ? data?.doubles : undefined;
 }

@@ -1,4 +1,4 @@
-import { type RefObject, useEffect, useRef, useState } from "react";
+import { type RefObject, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Hand } from "./compare/Picture";
 import { alike, Looks, type Shown, type Wanted } from "./looks";
 import { sameParts } from "./model/inView";
@@ -30,10 +30,11 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean,
   const [shown, setShown] = useState<Shown | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const now = useRef({ wanted, shown, under });
-  now.current = { wanted, shown, under };
+  useLayoutEffect(() => {
+    now.current = { wanted, shown, under };
+  });
   const painted = useRef<Shown | null>(null);
-  const made = useRef<{ bench: string; looks: Looks } | null>(null);
-  if (made.current?.bench !== bench) {
+  const looks = useMemo(() => {
     const onShown = (next: Shown) => {
       const { shown: last, under: follow } = now.current;
       const { dragging: drags, playing, history } = useBench.getState();
@@ -42,9 +43,8 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean,
       if (!quiet || !follow?.hand.current?.paint(next)) setShown(next);
       else follow.hand.current.turn(turnedBetween(next.of.document, follow.seenOf(history.present.document)));
     };
-    made.current = { bench, looks: new Looks(bench, onShown, setFault) };
-  }
-  const { looks } = made.current;
+    return new Looks(bench, onShown, setFault);
+  }, [bench]);
 
   const { document, upto, layer = null, size, seen = 0, part = null } = wanted ?? {};
   // biome-ignore lint/correctness/useExhaustiveDependencies: how large it is seen changes the next draft, and asks for none

@@ -1,8 +1,8 @@
-import { useQuery } from "@tanstack/react-query";
 import { makeStretches } from "../api/client";
 import { useBlobUrl } from "../shared/useBlobUrl";
 import { useCatalogue } from "../shared/useCatalogue";
-import { layerOf, type PieceDocument, type Step, stepsBefore } from "./model/piece";
+import { layerOf, type PieceDocument, type Step } from "./model/piece";
+import { useStageQuery } from "./stages/useStageQuery";
 import { useBenchPart } from "./store";
 
 const SIZE = 640;
@@ -14,16 +14,15 @@ export function useStretches(document: PieceDocument, step: Step | undefined): s
   const { layer, stretchesShown, dragging, draggedSetting } = useBenchPart("layer", "stretchesShown", "dragging", "draggedSetting");
   const shows = Boolean(step && byKey.get(step.kind)?.shows);
   const wanted = shows && (stretchesShown || (dragging && THRESHOLDS.has(draggedSetting ?? "")));
-  const { source, id } = layerOf(document, layer);
-  const before = stepsBefore(document, layer, step);
-  const { data } = useQuery({
-    queryKey: ["stretches", JSON.stringify([source, before, step?.settings])],
-    queryFn: ({ signal }) => makeStretches({ document: document, layer: id, step: step?.id ?? "", size: SIZE }, signal),
-    enabled: wanted,
-    staleTime: Number.POSITIVE_INFINITY,
-    gcTime: 5_000,
-    placeholderData: (old) => old,
-    retry: false,
+  const { id } = layerOf(document, layer);
+  const { data } = useStageQuery({
+    what: ["stretches"],
+    document,
+    of: (stages) => stages.entries[id]?.steps[step?.id ?? ""]?.answer,
+    ask: (signal) => makeStretches({ document, layer: id, step: step?.id ?? "", size: SIZE }, signal),
+    wanted,
+    place: `${id} ${step?.id}`,
+    keep: 5_000,
   });
   return useBlobUrl(wanted ? data?.blob : undefined);
 }

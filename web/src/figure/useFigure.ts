@@ -3,17 +3,14 @@ import { App } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { api, type Cut, makeFigure, type Photo, take } from "../api/client";
 import type { Where } from "../bench/model/piece";
+import { stored } from "../shared/storage";
 import { useBlobUrl } from "../shared/useBlobUrl";
 import { cutOf, FEATHER, type Figure, foundBy, NEW_FIGURE } from "./figure";
 
 /** What was begun of a figure and not kept, where there is something. */
 function begunBefore(key: string): Figure | null {
-  try {
-    const kept = JSON.parse(localStorage.getItem(key) ?? "null") as Figure | null;
-    return kept?.outline ? kept : null;
-  } catch {
-    return null;
-  }
+  const kept = stored.read<Figure>(key);
+  return kept?.outline ? kept : null;
 }
 
 /** A figure being outlined: as it is, what goes back and forth, and what the server makes of it. */
@@ -29,11 +26,11 @@ export function useFigure(photo: string, cut: Cut | null, name: string) {
   const [restored, setRestored] = useState(begun !== null);
   const [history, setHistory] = useState({ past: [] as Figure[], now: begun ?? first, next: [] as Figure[] });
   useEffect(() => {
-    if (history.past.length) localStorage.setItem(key, JSON.stringify(history.now));
-    else if (!restored) localStorage.removeItem(key);
+    if (history.past.length) stored.write(key, history.now);
+    else if (!restored) stored.remove(key);
   }, [history, restored, key]);
   const anew = () => {
-    localStorage.removeItem(key);
+    stored.remove(key);
     setRestored(false);
     gesture.current = undefined;
     setHistory({ past: [], now: first, next: [] });
@@ -85,7 +82,7 @@ export function useFigure(photo: string, cut: Cut | null, name: string) {
         ? take(api.PUT("/api/figures/{photo_id}", { params: { path: { photo_id: correct.id } }, body: { cut: whole as Cut } }))
         : take(api.POST("/api/figures", { body: { name, cut: whole as Cut } })),
     onSuccess: () => {
-      localStorage.removeItem(key);
+      stored.remove(key);
       return queries.invalidateQueries({ queryKey: ["photos"] });
     },
     onError: (fault: Error) => void message.error(fault.message),

@@ -2,8 +2,12 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { api, type CatalogueData, type Kind, type ShapeKind, take } from "../api/client";
 
+type Role = NonNullable<Kind["role"]>;
+
 export interface Catalogue extends CatalogueData {
   byKey: Map<string, Kind>;
+  /** The kind that is this to others. */
+  byRole: (role: Role) => Kind | undefined;
   /** The shapes of a where by their kind. */
   shapeOf: Map<string, ShapeKind>;
 }
@@ -14,12 +18,17 @@ const EMPTY: CatalogueData = {
   shapes: [],
   where: [],
   place: [],
+  box: [],
+  box_bonds: [],
+  most_layers: Number.POSITIVE_INFINITY,
+  most_steps: Number.POSITIVE_INFINITY,
   tile: [],
   keep: [],
   formula: { functions: [], constants: [], variables: [] },
   blends: [],
   starts: [],
   several: [],
+  figure: [],
   missing: [],
   upload_bytes: Number.POSITIVE_INFINITY,
 };
@@ -35,6 +44,7 @@ export function useCatalogue(): Catalogue {
     () => ({
       ...data,
       byKey: new Map(data.kinds.map((kind) => [kind.key, kind])),
+      byRole: (role) => data.kinds.find((kind) => kind.role === role),
       shapeOf: new Map(data.shapes.map((shape) => [shape.key, shape])),
     }),
     [data],

@@ -1,3 +1,4 @@
+import { useMemo } from "react";
 import type { Document, SourceData } from "../api/client";
 import { usePicture } from "../shared/usePicture";
 
@@ -10,8 +11,8 @@ interface Props {
 
 /** A ground that needs no photo, as a picture; a click starts a piece from it. */
 export function DrawnCard({ name, source, busy, onStart }: Props) {
-  const document: Document = { caracol: 1, layers: [{ id: "land", source, steps: [] }] };
-  const { url } = usePicture(document, 0, 208, JSON.stringify(source), true);
+  const document = useMemo((): Document => ({ caracol: 1, layers: [{ id: "land", source, steps: [] }] }), [source]);
+  const { url } = usePicture({ document, upto: 0, size: 208 });
   return (
     <button type="button" className="bare find" disabled={busy} aria-label={`Start from ${name.toLowerCase()}`} onClick={onStart}>
       {url ? <img src={url} alt="" /> : <span className="blank" />}

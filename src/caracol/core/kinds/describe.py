@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from dataclasses import asdict
 from typing import Any
 
 from ..sources.drawn import DrawnSource
@@ -24,8 +25,9 @@ def describe_setting(name: str, schema: dict[str, Any]) -> dict[str, Any]:
     return {
         "name": name,
         "label": schema["label"],
-        "unit": schema["unit"],
-        "type": _type_of(schema["unit"], types, "enum" in found),
+        "widget": _widget_of(schema["widget"], types),
+        "unit": schema.get("unit"),
+        "type": _type_of(schema["widget"], types, "enum" in found),
         "choices": found.get("enum"),
         "minimum": low,
         "maximum": high,
@@ -48,10 +50,15 @@ def in_json(value: Any) -> str:
     return value if isinstance(value, str) else json.dumps(value)
 
 
-def _type_of(unit: str, types: set[Any], chosen: bool) -> str:
+def _widget_of(widget: str, types: set[Any]) -> str:
+    """Return how a setting is set: a choice of yes and no is a switch."""
+    return "switch" if widget == "choice" and "boolean" in types else widget
+
+
+def _type_of(widget: str, types: set[Any], chosen: bool) -> str:
     if chosen:
         return "choice"
-    return unit if types & {"array", "object"} or unit in ("photo", "layer") else str(next(iter(types)))
+    return widget if types & {"array", "object"} or widget in ("photo", "layer") else str(next(iter(types)))
 
 
 def describe_settings(model: type[Settings]) -> list[dict[str, Any]]:
@@ -82,6 +89,11 @@ def describe(kind: Kind) -> dict[str, Any]:
         "geometric": kind.way in ("bend", "paint"),
         "respects_keep": kind.respects_keep,
         "by_hand": kind.by_hand,
+        "role": kind.role,
+        "plain": kind.plain or not kind.starts,
+        "follows": kind.follow is not None,
+        "grounded": kind.grounded,
+        "guide_layer": getattr(kind, "guide_layer", None),
         "cuts": kind.cuts,
         "tells": kind.tell is not None or kind.survey is not None,
         "shows": getattr(kind, "show", None) is not None,
@@ -89,7 +101,13 @@ def describe(kind: Kind) -> dict[str, Any]:
         "handles": list(kind.handles),
         "starts": [{"name": s.name, "settings": dict(s.settings), "words": list(s.words)} for s in kind.starts],
         "settings": describe_settings(kind.settings),
+        "bonds": describe_bonds(kind.settings),
     }
+
+
+def describe_bonds(model: type[Settings]) -> list[dict[str, Any]]:
+    """Return what numbers of a model must be to each other, as data."""
+    return [asdict(bond) for bond in model.bonds]
 
 
 def describe_all() -> list[dict[str, Any]]:

@@ -50,6 +50,11 @@ Handle = Literal[
 """What can be drawn on the picture to be taken hold of; the page has one of each."""
 
 
+Role = Literal["crops", "levels", "winds", "joins", "rolls", "twirls", "formula"]
+"""What a kind is to others, that advice and tools look for: it cuts a box out, turns by an angle and cuts, wraps the picture round a centre,
+closes the join of left and right, rolls the picture round its edges, twirls it, moves points by a formula."""
+
+
 @dataclass(frozen=True)
 class Start:
     """A starting point: a named set of settings that looks good at once."""
@@ -120,6 +125,10 @@ class Kind:
         Names of the handles it wants on the picture.
     neutral : mapping or None
         Values at which the step gives its input back exactly.
+    role : Role, optional
+        What it is to other steps and to tools.
+    plain : bool
+        Whether it is offered at its defaults although it has starting points.
     by_hand : bool
         Whether it does nothing before something is made with it on the picture.
     cuts : bool
@@ -160,6 +169,8 @@ class Kind:
     handles: tuple[Handle, ...] = ()
     starts: tuple[Start, ...] = ()
     neutral: Mapping[str, Any] | None = None
+    role: Role | None = None
+    plain: bool = False
     by_hand: bool = False
     cuts: bool = False
     respects_keep: bool = False

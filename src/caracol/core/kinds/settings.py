@@ -2,19 +2,59 @@
 
 from __future__ import annotations
 
-from typing import Any, cast
+from dataclasses import dataclass
+from typing import Any, ClassVar, Literal, Self, cast
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 When = dict[str, list[Any]] | None
 Idle = tuple[tuple[dict[str, list[Any]], str], ...]
 """Values of other settings with which one has no effect, and why in a few words."""
 
 
+@dataclass(frozen=True)
+class Bond:
+    """What two numbers of the same settings must be to each other, besides their own ranges.
+
+    Parameters
+    ----------
+    sort : str
+        `order`: the second is larger than the first by `by` at least. `proportion`: neither is more than `by` times the other.
+    first, second : str
+        Names of settings.
+    by : float
+    why : str
+        What is said where it is not so.
+    """
+
+    sort: Literal["order", "proportion"]
+    first: str
+    second: str
+    by: float
+    why: str
+
+    def holds(self, first: float, second: float) -> bool:
+        """Whether two values are so."""
+        if self.sort == "order":
+            return second - first >= self.by - 1e-9
+        return first <= self.by * second * (1 + 1e-9) and second <= self.by * first * (1 + 1e-9)
+
+
 class Settings(BaseModel):
     """Base of every kind's settings: frozen, finite, no unknown fields."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, validate_default=True)
+    bonds: ClassVar[tuple[Bond, ...]] = ()
+    """What its numbers must be to each other."""
+    described_by_parts: ClassVar[bool] = False
+    """Whether keys describe it field by field: where it holds very many models that describe themselves once."""
+
+    @model_validator(mode="after")
+    def _bonds_hold(self) -> Self:
+        for bond in self.bonds:
+            if not bond.holds(getattr(self, bond.first), getattr(self, bond.second)):
+                raise ValueError(bond.why)
+        return self
 
 
 def _idle(idle: Idle) -> dict[str, Any]:
@@ -31,7 +71,9 @@ def number(
     what a slider spans, where files may hold more. With `idle` it stays on the screen, which says why it does nothing now. A `fine` one is
     kept apart, for those who look for it.
     """
-    extra = {"label": label, "unit": unit, "step": step, "when": when} | ({} if shown is None else {"shown": list(shown)})
+    extra = {"label": label, "widget": "number", "unit": unit, "step": step, "when": when} | (
+        {} if shown is None else {"shown": list(shown)}
+    )
     extra |= _idle(idle) | ({} if fine is None else {"fine": fine})
     return Field(default, ge=low, le=high, description=help, json_schema_extra=cast(Any, extra))
 
@@ -43,7 +85,7 @@ def auto_number(
 
     `auto` lists `{"when": {setting: value}, "value": v}`; the first whose `when` holds applies, and the last has none.
     """
-    extra: dict[str, Any] = {"label": label, "unit": unit, "step": step, "auto": auto, "when": when}
+    extra: dict[str, Any] = {"label": label, "widget": "number", "unit": unit, "step": step, "auto": auto, "when": when}
     return Field(None, ge=low, le=high, description=help, json_schema_extra=cast(Any, extra))
 
 
@@ -65,65 +107,65 @@ def pairs(
 
     Annotate it with `Pairs`; `reach` bounds the second number of a curve's pairs, or both of a corner's.
     """
-    extra = {"label": label, "unit": kind, "step": None, "when": when, "reach": reach}
+    extra = {"label": label, "widget": kind, "step": None, "when": when, "reach": reach}
     return Field(default, min_length=least, max_length=most, description=help, json_schema_extra=cast(Any, extra))
 
 
 def stops(default: Any, *, most: int, label: str, help: str) -> Any:
     """Declare the stops of a gradient: a list of models with `at` (0…1) and `colour`."""
-    extra = {"label": label, "unit": "stops", "step": None, "when": None}
+    extra = {"label": label, "widget": "stops", "step": None, "when": None}
     return Field(default, min_length=2, max_length=most, description=help, json_schema_extra=cast(Any, extra))
 
 
 def colours(*, least: int, most: int, label: str, help: str) -> Any:
     """Declare a list of colours `#rrggbb`; None leaves them to other settings."""
-    extra = {"label": label, "unit": "colours", "step": None, "when": None}
+    extra = {"label": label, "widget": "colours", "step": None, "when": None}
     return Field(None, min_length=least, max_length=most, description=help, json_schema_extra=cast(Any, extra))
 
 
 def bars(*, most: int, label: str, help: str) -> Any:
     """Declare a list of bars that are edited one by one on the picture; None leaves them to the seed."""
     return Field(
-        None, max_length=most, description=help, json_schema_extra=cast(Any, {"label": label, "unit": "bars", "step": None, "when": None})
+        None, max_length=most, description=help, json_schema_extra=cast(Any, {"label": label, "widget": "bars", "step": None, "when": None})
     )
 
 
 def strokes(*, most: int, label: str, help: str) -> Any:
     """Declare a list of strokes that are made on the picture with a brush."""
-    extra = {"label": label, "unit": "strokes", "step": None, "when": None}
+    extra = {"label": label, "widget": "strokes", "step": None, "when": None}
     return Field((), max_length=most, description=help, json_schema_extra=cast(Any, extra))
 
 
 def keys(*, most: int, label: str, help: str) -> Any:
     """Declare settings keyed by round: a list of models that each hold from their round on."""
     return Field(
-        (), max_length=most, description=help, json_schema_extra=cast(Any, {"label": label, "unit": "keys", "step": None, "when": None})
+        (), max_length=most, description=help, json_schema_extra=cast(Any, {"label": label, "widget": "keys", "step": None, "when": None})
     )
 
 
 def layer(*, label: str, help: str) -> Any:
     """Declare a setting that names a layer below by its id, or none."""
     return Field(
-        None, max_length=64, description=help, json_schema_extra=cast(Any, {"label": label, "unit": "layer", "step": None, "when": None})
+        None, max_length=64, description=help, json_schema_extra=cast(Any, {"label": label, "widget": "layer", "step": None, "when": None})
     )
 
 
 def photo(*, label: str, help: str, when: When = None) -> Any:
     """Declare a setting that names a photo of the Shelf, or none."""
     return Field(
-        None, max_length=255, description=help, json_schema_extra=cast(Any, {"label": label, "unit": "photo", "step": None, "when": when})
+        None, max_length=255, description=help, json_schema_extra=cast(Any, {"label": label, "widget": "photo", "step": None, "when": when})
     )
 
 
 def seed(*, help: str = "Which draw of the random choices; the same seed always gives the same.", idle: Idle = ()) -> Any:
     """Declare the seed of a kind's random choices."""
-    extra = {"label": "Draw", "unit": "seed", "step": 1, "when": None} | _idle(idle)
+    extra = {"label": "Draw", "widget": "seed", "step": 1, "when": None} | _idle(idle)
     return Field(1, ge=0, le=999_999, description=help, json_schema_extra=cast(Any, extra))
 
 
 def formula(default: str, *, label: str, help: str) -> Any:
     """Declare a setting that is one line of a formula (DESIGN section 6)."""
-    return Field(default, description=help, json_schema_extra=cast(Any, {"label": label, "unit": "formula", "step": None, "when": None}))
+    return Field(default, description=help, json_schema_extra=cast(Any, {"label": label, "widget": "formula", "step": None, "when": None}))
 
 
 def words(default: str, *, most: int, label: str, help: str) -> Any:
@@ -132,7 +174,7 @@ def words(default: str, *, most: int, label: str, help: str) -> Any:
         default,
         max_length=most,
         description=help,
-        json_schema_extra=cast(Any, {"label": label, "unit": "text", "step": None, "when": None}),
+        json_schema_extra=cast(Any, {"label": label, "widget": "text", "step": None, "when": None}),
     )
 
 
@@ -142,13 +184,13 @@ def knobs(*, label: str, help: str) -> Any:
         default_factory=dict,
         validate_default=False,
         description=help,
-        json_schema_extra=cast(Any, {"label": label, "unit": "knobs", "step": None, "when": None}),
+        json_schema_extra=cast(Any, {"label": label, "widget": "knobs", "step": None, "when": None}),
     )
 
 
 def choice(default: Any, *, label: str, help: str, when: When = None, idle: Idle = ()) -> Any:
     """Declare a setting that is one of several words (annotate it with `Literal`) or a switch (annotate it with `bool`)."""
-    return Field(default, description=help, json_schema_extra=cast(Any, {"label": label, "unit": "choice", "when": when} | _idle(idle)))
+    return Field(default, description=help, json_schema_extra=cast(Any, {"label": label, "widget": "choice", "when": when} | _idle(idle)))
 
 
 def colour(default: str | None, *, label: str, help: str, when: When = None) -> Any:
@@ -157,7 +199,7 @@ def colour(default: str | None, *, label: str, help: str, when: When = None) -> 
         default,
         pattern=r"^#[0-9a-fA-F]{6}$",
         description=help,
-        json_schema_extra=cast(Any, {"label": label, "unit": "colour", "when": when}),
+        json_schema_extra=cast(Any, {"label": label, "widget": "colour", "when": when}),
     )
 
 

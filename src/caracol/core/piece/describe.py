@@ -6,11 +6,11 @@ from dataclasses import asdict
 from typing import Any
 
 from ..kinds.catalogue import SOURCES
-from ..kinds.describe import describe_all, describe_settings, describe_source
+from ..kinds.describe import describe_all, describe_bonds, describe_settings, describe_source
 from ..kinds.missing import MISSING
 from .keep import KeepArea
-from .model import PhotoSource, Place
-from .starts import SEVERAL
+from .model import MOST_LAYERS, MOST_STEPS, PhotoSource, PieceBox, Place
+from .starts import FIGURE, SEVERAL
 from .where import SHAPES, Where
 
 
@@ -35,6 +35,10 @@ def describe_everything() -> dict[str, Any]:
         "shapes": describe_shapes(),
         "where": describe_settings(Where),
         "place": describe_settings(Place),
+        "box": describe_settings(PieceBox),
+        "box_bonds": describe_bonds(PieceBox),
+        "most_layers": MOST_LAYERS,
+        "most_steps": MOST_STEPS,
         "tile": describe_settings(PhotoSource),
         "keep": describe_settings(KeepArea),
         "several": [
@@ -46,5 +50,6 @@ def describe_everything() -> dict[str, Any]:
             }
             for one in SEVERAL
         ],
+        "figure": [{"kind": kind, "settings": s} for kind, s in FIGURE],
         "missing": [asdict(missing) for missing in MISSING],
     }

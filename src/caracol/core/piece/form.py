@@ -12,13 +12,14 @@ from ..steps.bend.formula import Knob
 from ..steps.break_.melt import MeltKey
 from ..steps.break_.slices import Bar
 from ..steps.finish.gradient_map import Stop
+from ..steps.mend.touch_up import Stroke, StrokeSource
 from .keep import KeepArea
 from .model import SOURCE_KINDS, Group, Layer, Piece, PieceBox, PieceFrame, Place, Step
 from .where import Where
 
-WHOLE = ("Where", "Place", "PieceBox", "KeepArea", "Bar", "Knob")
+WHOLE = ("Where", "Place", "PieceBox", "KeepArea", "Bar", "Knob", "Stroke", "StrokeSource")
 """Parts that Caracol always writes whole, though a file may leave out what has a default."""
-_SHOWN = ("label", "unit", "step", "when", "shown", "idle", "fine", "auto", "reach", "title")
+_SHOWN = ("label", "widget", "unit", "step", "when", "shown", "idle", "fine", "auto", "reach", "title")
 """What schemas of settings carry for panels."""
 
 
@@ -56,15 +57,17 @@ def document_form() -> dict[str, dict[str, Any]]:
 
     Notes
     -----
-    A setting's value is one of: number, text, switch, pairs of numbers, bars, keys of a melt, stops of a gradient, knobs by name, nothing.
+    A setting's value is one of: number, text, switch, pairs of numbers, bars, strokes, keys of a melt, stops of a gradient, knobs by name, nothing.
     """
     values: list[dict[str, Any]] = [{"type": kind} for kind in ("number", "string", "boolean", "null")]
-    values += [{"type": "array", "items": {"type": "array", "items": {"type": "number"}}}, {"type": "array", "items": {"type": "string"}}]
+    numbers = {"type": "array", "items": {"type": "array", "items": {"type": "number"}}}
+    values += [numbers, {"type": "array", "items": {"type": "string"}}]
     values += [
         _list_of("Bar"),
         _list_of("MeltKey"),
         _list_of("Stop"),
         _list_of("KeepArea"),
+        _list_of("Stroke"),
         {"type": "object", "additionalProperties": _ref("Knob")},
     ]
     kind = {"type": "string"}
@@ -109,6 +112,8 @@ def document_form() -> dict[str, dict[str, Any]]:
         "Settings": {"type": "object", "additionalProperties": _ref("SettingValue")},
         "SettingValue": {"anyOf": values},
         "Bar": _own(Bar),
+        "Stroke": _own(Stroke, source=_ref("StrokeSource"), points=numbers, outline=numbers),
+        "StrokeSource": _own(StrokeSource, about={"anyOf": [numbers["items"], {"type": "null"}]}),
         "MeltKey": _own(MeltKey),
         "Knob": _own(Knob),
         "Stop": _own(Stop),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from functools import cached_property
-from typing import TYPE_CHECKING, Annotated, Any, Literal, Self, Union, cast
+from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal, Self, Union, cast
 
 from pydantic import BaseModel, ConfigDict, Discriminator, Field, Tag, create_model, model_validator
 
@@ -12,7 +12,7 @@ from ..errors import PieceError
 from ..geometry.frame import Frame
 from ..kinds.catalogue import INDEX, KINDS
 from ..kinds.kind import Kind
-from ..kinds.settings import Settings, number
+from ..kinds.settings import Bond, Settings, number
 from ..pixels.blending import Blend, Channel
 from ..sources.fill import FillSource
 from ..sources.lettering import LetteringSource
@@ -48,6 +48,11 @@ class Step(BaseModel):
     def definition(self) -> Kind:
         """The kind this step is of."""
         return INDEX[self.kind]
+
+    @property
+    def described_by_parts(self) -> bool:
+        """Whether keys describe it field by field, as they do its settings."""
+        return self.settings.described_by_parts
 
     @property
     def is_plain(self) -> bool:
@@ -129,7 +134,10 @@ class Place(Settings):
     @property
     def is_idle(self) -> bool:
         """Whether it leaves the layer where its fit puts it."""
-        return self == Place()
+        return self == _UNMOVED
+
+
+_UNMOVED = Place()
 
 
 class Sheet(Settings):
@@ -223,11 +231,9 @@ class PieceBox(Settings):
         0, -1, 1, label="Turn", unit="turns", step=0.0025, help="Of the box, clockwise; what is in it turns the other way."
     )
 
-    @model_validator(mode="after")
-    def _no_slit(self) -> Self:
-        if not NARROWEST <= self.rx / self.ry <= 1 / NARROWEST:
-            raise ValueError(f"rx and ry: a box may be {1 / NARROWEST:g} times as wide as high at most, or as high as wide")
-        return self
+    bonds: ClassVar = (
+        Bond("proportion", "rx", "ry", 1 / NARROWEST, f"a box may be {1 / NARROWEST:g} times as wide as high at most, or as high as wide"),
+    )
 
 
 class PieceFrame(Settings):

@@ -144,6 +144,10 @@ SEVERAL: tuple[Several, ...] = (
 )  # fmt: skip
 
 
+FIGURE: Steps = [("belong", {}), ("shadow", {})]
+"""What a figure begins with, so that it stands in the scene: it takes the light of its ground, and casts a shadow on it."""
+
+
 def start_piece(key: str, photo: str, reading: Reading, loop: bool = False) -> dict[str, Any]:
     """Return the data of a new piece from a photo and the starting point `key`.
 

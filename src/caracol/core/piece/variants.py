@@ -11,7 +11,7 @@ from ..kinds.catalogue import get_kind
 from ..kinds.describe import describe
 from ..pixels.draws import draw, spread
 from .files import check_piece, dump_piece
-from .model import Piece, Step
+from .model import Group, Layer, Piece, Step
 
 Vary = Literal["seeds", "settings", "both"]
 UNVARIED = frozenset({"lines", "feed_from"})
@@ -39,7 +39,7 @@ def roll(
     vary : str
         Whether seeds are drawn again, settings moved, or both.
     steps : frozenset of str, optional
-        Ids of the steps that may change, in any layer; all that are on when left out.
+        Ids of the steps that may change, in any layer; all that are on when left out. Of linked layers one step stands for all: they stay alike.
     """
     return [_vary(piece, (seed, number), spread, vary, steps) for number in range(count)]
 
@@ -48,13 +48,19 @@ def _vary(piece: Piece, place: tuple[int, int], by: float, vary: Vary, steps: fr
     data = dump_piece(piece)
     changes: list[str] = []
     # Groups come after all layers: what is drawn for those does not hang on them.
-    for layer_index, layer in enumerate([*piece.walk(), *(entry for entry in piece.entries() if entry.members)]):
-        found = _layer_data(data["layers"], layer.id)
-        for index, step in enumerate(layer.steps):
-            if not step.on or (steps is not None and step.id not in steps):
+    sheets = [*piece.walk(), *(entry for entry in piece.entries() if entry.members)]
+    families: dict[str, list[Layer | Group]] = {}
+    for sheet in sheets:
+        families.setdefault(sheet.link or f"only {sheet.id}", []).append(sheet)
+    for family in families.values():
+        layer_index = sheets.index(family[0])
+        for index, step in enumerate(family[0].steps):
+            alike = [(sheet.id, sheet.steps[index]) for sheet in family if index < len(sheet.steps)]
+            if not step.on or (steps is not None and not any(one.id in steps for _, one in alike)):
                 continue
             changed = _vary_step(step, (*place, layer_index, index), by, vary)
-            found["steps"][index]["settings"].update(changed)
+            for sheet_id, _ in alike:
+                _layer_data(data["layers"], sheet_id)["steps"][index]["settings"].update(changed)
             if changed:
                 changes.append(f"{step.definition.label}: {', '.join(_named(step, changed))}")
     return Variant(check_piece(data), tuple(changes))
@@ -92,7 +98,7 @@ def _vary_step(step: Step, place: tuple[int, ...], by: float, vary: Vary) -> dic
     out: dict[str, Any] = {}
     for n, setting in enumerate(_settings_of(step.kind)):
         name, value = setting["name"], getattr(step.settings, setting["name"])
-        if setting["unit"] == "seed":
+        if setting["widget"] == "seed":
             if vary != "settings":
                 out[name] = int(draw(*place, n, 0) * SEEDS)
         elif vary == "seeds" or name in UNVARIED or value is None or not _has_effect(step, setting):

@@ -90,7 +90,9 @@ def _seen(way: Way, strip: Array, sides: tuple[Array, Array], path: Array, usual
     if way == "cut":
         at = np.clip(((spread(path, len(strip)) + 1) * band).astype(int), 0, 2 * band - 1)
         return 0.1 + 0.6 * visibility(_fine(between[np.arange(len(strip)), at], band), usual)
-    inside = between[:, round(band * (1 - OVERLAP / 2)) : round(band * (1 + OVERLAP / 2))]
+    # A band of one or two pixels has no inside of its own.
+    first = min(round(band * (1 - OVERLAP / 2)), between.shape[1] - 1)
+    inside = between[:, first : max(round(band * (1 + OVERLAP / 2)), first + 1)]
     return 0.1 + 0.5 * visibility(np.abs(inside - cv2.GaussianBlur(inside, (0, 0), max(1.0, band / 4))).mean(axis=1), usual)
 
 

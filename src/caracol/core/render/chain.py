@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import cast
 
@@ -14,6 +15,14 @@ from ..kinds.kind import BendKind
 from ..piece.model import Step
 from ..pixels.masks import SIZE, kept_at
 from ..pixels.sampling import OUTSIDE
+
+
+STRETCHED = 10
+"""Of all places, so many percent may be stretched more than the picture below is sized for."""
+CRUSHED = 90
+"""So many percent of all places are crushed less than what a larger picture could still show."""
+JUDGED = 1024
+"""Pixels of an output at which it is judged how much it shows."""
 
 
 @dataclass(frozen=True)
@@ -96,24 +105,58 @@ class Chain:
     def longer_needed(self, longer: int) -> float:
         """Return how many pixels the longer side of the picture below should have for an output of `longer` pixels.
 
-        The footprints of a coarse grid of output pixels are measured; the densest quarter decides. What a guided step will find is not
-        known yet: it is taken to leave everything where it is.
+        As many as keep what is stretched most as sharp as it can be. What a guided step will find is not known yet: it is taken to leave
+        everything where it is.
         """
+        footprint = self._footprints(longer, np.minimum)
+        if footprint is None or not len(footprint):
+            return float(longer)
+        return float(2 * max(self.before.half_w, self.before.half_h) / np.percentile(footprint, STRETCHED))
+
+    def longer_shown(self, longest: float) -> float:
+        """Return at how many pixels on its longer side an output shows all that an input of `longest` pixels holds.
+
+        Larger ones are only softer. What is crushed to nothing does not count.
+        """
+        footprint = self._footprints(JUDGED, np.maximum)
+        if footprint is None or not len(footprint):
+            return longest
+        pixel = 2 * max(self.before.half_w, self.before.half_h) / longest
+        return float(JUDGED * np.percentile(footprint, CRUSHED) / pixel)
+
+    def _footprints(self, longer: int, of: Callable[[Array, Array], Array]) -> Array | None:
+        """Return the shorter or longer ways, in units of the input, between neighbouring pixels of a coarse grid of an output of `longer` pixels.
+
+        None where nothing is moved.
+        """
+        moved = self._moved(longer)
+        if moved is None:
+            return None
+        (across, down), step = moved
+        footprint = of(np.hypot(*across), np.hypot(*down))
+        return np.asarray(footprint[(footprint > step * 1e-3) & (footprint < 1e3)])
+
+    def _moved(self, longer: int) -> tuple[tuple[tuple[Array, Array], tuple[Array, Array]], np.float32] | None:
+        """Return how far an input point goes, (x, y), for one pixel across and one down, on a coarse grid; and how long that pixel is."""
         plain = Chain(tuple(link for link in self.links if not link.asks or link.guide is not None))
         if not plain.links:
-            return float(longer)
+            return None
         step = np.float32(2 * max(self.after.half_w, self.after.half_h) / longer)
         x, y = self.after.grid(24, 24)
         x0, y0 = plain(x, y)
-        lengths = []
-        for dx, dy in ((step, 0), (0, step)):
-            x1, y1 = plain(x + np.float32(dx), y + np.float32(dy))
-            lengths.append(np.hypot(x1 - x0, y1 - y0))
-        footprint = np.minimum(*lengths)
-        moving = footprint[(footprint > step * 1e-3) & (footprint < 1e3)]
-        if not len(moving):
-            return float(longer)
-        return float(2 * max(self.before.half_w, self.before.half_h) / np.percentile(moving, 25))
+        ways = [plain(x + np.float32(dx), y + np.float32(dy)) for dx, dy in ((step, 0), (0, step))]
+        return ((ways[0][0] - x0, ways[0][1] - y0), (ways[1][0] - x0, ways[1][1] - y0)), step
+
+    def only_scales(self, longer: int) -> bool:
+        """Whether each pixel of an output reads one of an input of the size needed, upright: a box that is cut out, a layer that is made smaller."""
+        moved = self._moved(longer)
+        if moved is None:
+            return False
+        (across, down), _ = moved
+        seen = (np.abs(across[0]) < 1e3) & (np.abs(down[1]) < 1e3)
+        usual = float(np.median(np.abs(across[0][seen]))) if seen.any() else 0.0
+        apart = (np.abs(across[0]) - usual, np.abs(down[1]) - usual, across[1], down[0])
+        return usual > 0 and all(float(np.abs(one[seen]).max()) < 0.002 * usual for one in apart)
 
 
 def link_of(step: Step, before: Frame, after: Frame) -> Link:

@@ -24,6 +24,10 @@ class Entry(Protocol):
     def digest(self) -> str:
         """What identifies it at any size."""
 
+    @property
+    def shown(self) -> float | None:
+        """Pixels on its longer side at which all that is in it is seen; None where there is no end to that."""
+
     def picture(self, longer: int) -> Strips:
         """Return it with `longer` pixels on its longer side."""
 
@@ -104,6 +108,13 @@ class Composite:
         """What identifies the result at any size."""
         return keys.composite(self.frame, (laid.digest for laid in self.laid))
 
+    @property
+    def shown(self) -> float | None:
+        """Pixels on its longer side at which all that is in it is seen; None where there is no end to that."""
+        found = [one.entry.shown for one in self.laid]
+        known = [shown for shown in found if shown is not None]
+        return max(known, default=1.0) if len(known) == len(found) else None
+
     def picture(self, longer: int) -> Strips:
         """Return the result with `longer` pixels on its longer side."""
         if longer not in self._pictures:
@@ -129,6 +140,7 @@ class BelowGround:
 
     def __init__(self, below: Composite) -> None:
         self._below = below
+        self.shown = below.shown
         self.frame = below.frame
         self.digest = keys.source("below", below.digest)
 

@@ -33,6 +33,10 @@ class Ground(Protocol):
     def longest(self) -> int | None:
         """Pixels on its longer side; None where it is drawn as large as asked."""
 
+    @property
+    def shown(self) -> float | None:
+        """Pixels on its longer side at which all that is in it is seen; None where there is no end to that."""
+
     def picture(self, longer: int) -> Strips:
         """Return it with `longer` pixels on its longer side."""
 
@@ -94,6 +98,7 @@ class PhotoGround:
         self.digest = keys.source("photo", photos.digest(name))
         self.frame = photo.frame
         self.longest: int | None = max(photo.rows, photo.cols)
+        self.shown: float | None = self.longest
         self._photo = Photo(photos, name, self.digest)
 
     def picture(self, longer: int) -> Strips:
@@ -141,6 +146,7 @@ class DrawnGround:
     """A source that is drawn: nothing is read, and nothing limits its size."""
 
     longest: int | None = None
+    shown: float | None = None
 
     def __init__(self, source: DrawnSource) -> None:
         self._source = source
@@ -183,6 +189,7 @@ class MissingGround:
 
     frame = Frame(1.5)
     longest: int | None = None
+    shown: float | None = None
 
     def __init__(self, name: str) -> None:
         self.digest = keys.source("missing", name)

@@ -1,16 +1,19 @@
 """Every key under which something computed is kept. No other module makes one.
 
 A key is a digest of a description of what was computed. Descriptions are made from whole objects, field by field, so that whatever is added
-to a step, a place or a quality is part of every key by itself; left out are names and ids, which change no picture, and, where that is
+to a step, a place or a quality is part of every key by itself; whole numbers are described alike, however they were written; left out are names and ids, which change no picture, and, where that is
 said, how a result is laid over its input. A model of which there are many says all of its fields itself, once (`described_once`). What cannot be described (a picture, a function) is refused rather than forgotten.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Hashable, Iterable, Iterator, Mapping
+from contextlib import contextmanager
+from contextvars import ContextVar
 from dataclasses import fields, is_dataclass
+from functools import cache
 from hashlib import blake2b
-from typing import Any, Protocol
+from typing import Any, Protocol, cast
 
 import numpy as np
 from pydantic import BaseModel
@@ -22,11 +25,17 @@ NAMES = frozenset({"id", "name", "visible", "link"})
 """What nobody sees in a picture."""
 LAYING = frozenset({"strength", "blend", "channels", "where"})
 """How a step's result is laid over its input."""
+UNLAID = NAMES | LAYING
+ALONE = UNLAID | {"on"}
+"""What a step finds out does not depend on, either."""
 ENTRY = frozenset({"source", "place", "steps", "layers"})
 """What a layer or group shows, as apart from how it is laid over the others: its own picture's key says it."""
+LAID = NAMES | ENTRY
 
 
-SIMPLE = frozenset({type(None), bool, int, float, str})
+_REMEMBERED: ContextVar[dict[tuple[int, frozenset[str]], tuple[Any, Any]] | None] = ContextVar("descriptions", default=None)
+PLAIN: tuple[Any, ...] = (str, int, float, tuple, list)
+SIMPLE = frozenset({type(None), bool, int, str})
 
 
 class Stage(Protocol):
@@ -74,40 +83,86 @@ def described(value: Any, without: frozenset[str] = NAMES) -> Any:
     >>> described({"b": (1, 2.5), "a": None})
     ('mapping', ('a', None), ('b', (1, 2.5)))
     """
-    if type(value) in SIMPLE or isinstance(value, str | int | float):
+    sort = type(value)
+    if sort in SIMPLE:
         return value
-    if isinstance(value, tuple | list):
-        return tuple(described(part, without) for part in value)
+    if sort is float:
+        return int(value) if value.is_integer() else value
+    if sort is tuple or sort is list:
+        return tuple([described(part, without) for part in value])
     if isinstance(value, Kind):
         return value.key
-    if isinstance(value, BaseModel):
-        told = getattr(value, "described_once", None)
-        if told is not None:
-            return told
-        return _by_fields(value, type(value).model_fields, without)
-    if is_dataclass(value) and not isinstance(value, type):
-        return _by_fields(value, (field.name for field in fields(value)), without)
+    if isinstance(value, BaseModel) or (is_dataclass(value) and not isinstance(value, type)):
+        return _known(value, without)
     if isinstance(value, Mapping):
         return ("mapping", *sorted((str(name), described(part, without)) for name, part in value.items()))
     if isinstance(value, frozenset | set):
         return tuple(sorted(map(repr, (described(part, without) for part in value))))
     if isinstance(value, np.generic):
-        return value.item()
+        return described(value.item(), without)
+    if isinstance(value, PLAIN):
+        return described(_plain(value), without)
     raise TypeError(f"{type(value).__name__} cannot be part of a key; describe what it was made from")
 
 
-def _by_fields(value: object, names: Iterable[str], without: frozenset[str]) -> Any:
-    return (type(value).__name__, *((name, described(getattr(value, name), without)) for name in names if name not in without))
+def _plain(value: Any) -> Any:
+    """Return a value of a class derived from a plain one as that one."""
+    return next(plain(value) for plain in PLAIN if isinstance(value, plain))
+
+
+@contextmanager
+def remembering() -> Iterator[None]:
+    """Describe each model only once inside this block, whoever asks for it: where very many keys are made of the same ones."""
+    before = _REMEMBERED.set({})
+    try:
+        yield
+    finally:
+        _REMEMBERED.reset(before)
+
+
+def _known(value: Any, without: frozenset[str]) -> Any:
+    known = _REMEMBERED.get()
+    if known is None:
+        return _whole(value, without)
+    at = (id(value), without)
+    if at not in known:
+        # The model is held with it, so that no other gets its id.
+        known[at] = value, _whole(value, without)
+    return known[at][1]
+
+
+def _whole(value: Any, without: frozenset[str]) -> Any:
+    """Return what says all of a model, in short."""
+    told = getattr(value, "described_once", None)
+    if told is not None:
+        return told
+    if isinstance(value, BaseModel) and not getattr(value, "described_by_parts", False):
+        said = type(value).__pydantic_serializer__.to_json(value, exclude=set(without), serialize_as_any=True, warnings=False)
+    else:
+        said = repr(
+            [described(getattr(value, name), without) for name in _fields_of(cast(Hashable, type(value))) if name not in without]
+        ).encode()
+    return type(value).__name__, blake2b(said, digest_size=16).hexdigest()
+
+
+@cache
+def _fields_of(sort: Any) -> tuple[str, ...]:
+    return tuple(sort.model_fields) if issubclass(sort, BaseModel) else tuple(field.name for field in fields(sort))
+
+
+@cache
+def _photo_fields(sort: type[BaseModel]) -> tuple[str, ...]:
+    extras = {name: field.json_schema_extra for name, field in sort.model_fields.items()}
+    return tuple(name for name, extra in extras.items() if isinstance(extra, dict) and extra.get("widget") == "photo")
 
 
 def photos_in(settings: Iterable[BaseModel], photos: Named) -> tuple[tuple[str, str | None], ...]:
     """Return name and contents of every photo that settings name; None for one that is gone, which is told where it is used."""
     found: dict[str, str | None] = {}
     for model in settings:
-        for name, field in type(model).model_fields.items():
-            extra = field.json_schema_extra
+        for name in _photo_fields(type(model)):
             photo = getattr(model, name)
-            if isinstance(extra, dict) and extra.get("unit") == "photo" and photo is not None:
+            if photo is not None:
                 try:
                     found[photo] = photos.digest(photo)
                 except MissingPhoto:
@@ -127,7 +182,27 @@ def after(before: str, stage: Stage, keep: object, looked_at: str | None, photos
 
 def unlaid(before: str, stage: Stage, keep: object, looked_at: str | None, photos: Named) -> str:
     """Identify what a stage makes, before that is laid over its input."""
-    return digest("unlaid", before, described(stage, NAMES | LAYING), keep, looked_at, photos_in(stage.settings, photos))
+    return digest("unlaid", before, described(stage, UNLAID), keep, looked_at, photos_in(stage.settings, photos))
+
+
+def answer(before: str, stage: Stage, keep: object, looked_at: str | None, photos: Named) -> str:
+    """Identify what is found out about a step on a trail: as `unlaid`, whether or not the step is switched on."""
+    return digest("answer", before, described(stage, ALONE), keep, looked_at, photos_in(stage.settings, photos))
+
+
+def shown_where(region: BaseModel, frame: object, picture_looked_at: str | None) -> str:
+    """Identify a where as it is shown: its frame, and the picture that its ranges of tones look at."""
+    return digest("shown where", region, frame, picture_looked_at)
+
+
+def outlines(mask_key: str, frame: object) -> str:
+    """Identify the outlines of keep areas in a frame."""
+    return digest("outlines", mask_key, frame)
+
+
+def surroundings(frame: object, keep: object, below: str | None, others: object) -> str:
+    """Identify all that steps of a trail may look at besides their input."""
+    return digest("surroundings", frame, keep, below, others)
 
 
 def picture(what: str, longer: int, quality: object) -> str:
@@ -192,7 +267,7 @@ def where(region: BaseModel, frame: object, shape: tuple[int, int]) -> str:
 
 def laid(entry: str, sheet: BaseModel) -> str:
     """Identify an entry and how it is laid over what is below."""
-    return digest("laid", entry, described(sheet, NAMES | ENTRY))
+    return digest("laid", entry, described(sheet, LAID))
 
 
 def composite(frame: object, entries: Iterable[str]) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from dataclasses import dataclass
 from functools import cached_property, partial
 from typing import cast
 
@@ -18,6 +19,29 @@ from .grounds import DrawnGround, Ground, MissingGround, PhotoGround
 from .placing import boxing_link, placing_link, tiling_link
 from .stages import followed, placed, stages_of
 from .trail import Trail, Under
+
+
+@dataclass(frozen=True)
+class Begun:
+    """A layer or group before its first step.
+
+    Parameters
+    ----------
+    trail : Trail
+        Its ground, without stages.
+    first : Link, optional
+        Tiles the ground, where the layer does.
+    below : list of Laid
+        What lies under it.
+    laid : Laid, optional
+        As it is laid; None where nothing of it is seen.
+    """
+
+    entry: Layer | Group
+    trail: Trail
+    first: Link | None
+    below: list[Laid]
+    laid: Laid | None
 
 
 class Scene:
@@ -58,6 +82,24 @@ class Scene:
         ground, first = self._start(layer, below)
         stages = stages_of(layer, ground.frame, upto, first)
         return Trail(ground, stages, self._context, _kept(layer), self._other, self._under(layer, below))
+
+    def begun(self) -> Iterator[Begun]:
+        """Yield every layer and group as it begins, each group after what is in it, in one walk from the lowest up."""
+        yield from self._begun(self.piece.layers, [], {one.sheet.id: one for one in self.laid()})
+
+    def _begun(self, entries: tuple[Layer | Group, ...], below: list[Laid], seen: dict[str, Laid]) -> Iterator[Begun]:
+        for entry in entries:
+            under, laid = list(below), seen.get(entry.id)
+            yield from self._begun(entry.members, list(below), seen)
+            if isinstance(entry, Group):
+                inner = laid.inner if laid and laid.inner else self._composite(entry.layers, list(below))
+                yield Begun(entry, Trail(BelowGround(inner), [], self._context, (), self._other), None, under, laid)
+            else:
+                ground, first = self._start(entry, below)
+                trail = Trail(ground, [], self._context, _kept(entry), self._other, self._under(entry, below))
+                yield Begun(entry, trail, first, under, laid)
+            if laid is not None:
+                below.append(laid)
 
     def finished(self, steps: tuple[Step, ...], of: Composite | None = None) -> Trail:
         """Return what is delivered, of the whole or of its box, with steps after everything, such as an export's shape; `of` is only a part of it."""
@@ -140,16 +182,14 @@ class Scene:
         ground, first = self._start(layer, below)
         stages = stages_of(layer, ground.frame, None, first)
         frame = stages[-1].after if stages else ground.frame
-        contain = getattr(layer.source, "fit", "cover") == "contain"
-        link = placing_link(layer.place, contain, frame, self.frame)
+        link = placing_link(layer.place, is_contained(layer), frame, self.frame)
         return Trail(ground, placed(stages, link), self._context, _kept(layer), self._other, self._under(layer, below))
 
     def _under(self, layer: Layer, below: list[Laid]) -> Under | None:
         """Return what lies under a layer, where one of its steps looks at that and there is something."""
         if not below or not _grounded(layer):
             return None
-        contain = getattr(layer.source, "fit", "cover") == "contain"
-        return Under(Composite(self.frame, list(below), self._context.quality), layer.place or Place(), contain)
+        return Under(Composite(self.frame, list(below), self._context.quality), layer.place or Place(), is_contained(layer))
 
     def _laid_group(self, group: Group, below: list[Laid]) -> Laid:
         """Return a group as it is laid: its layers put together, its steps, its place."""
@@ -192,11 +232,16 @@ def _holds(entry: Layer | Group, sought: Layer | Group) -> bool:
 
 
 def _grounded(layer: Layer) -> bool:
-    return any(step.definition.grounded for step in layer.steps if not step.is_idle)
+    return any(step.definition.grounded for step in layer.steps)
 
 
 def _kept(layer: Layer) -> tuple[KeepArea, ...]:
     return getattr(layer.source, "keep", ())
+
+
+def is_contained(entry: Layer | Group) -> bool:
+    """Whether all of a layer is seen on the piece; else it covers the piece."""
+    return getattr(getattr(entry, "source", None), "fit", "cover") == "contain"
 
 
 def _tiles(layer: Layer) -> bool:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from itertools import islice
 
 from ..geometry.frame import Frame
 from ..kinds.kind import Kind, PixelKind
@@ -66,22 +68,34 @@ def followed(step: Step, earlier: tuple[Step, ...]) -> Step:
     )
 
 
-def stages_of(layer: Sheet, ground: Frame, upto: int | None = None, first: Link | None = None) -> list[Stage]:
-    """Split the first `upto` steps of a layer or group (all when None) into stages; idle steps fall out, plain geometric ones fuse."""
+def stages_along(layer: Sheet, ground: Frame, first: Link | None = None) -> Iterator[list[Stage]]:
+    """Yield the stages of a layer or group before its first step, then after each: idle steps fall out, plain geometric ones fuse."""
     stages: list[Stage] = [] if first is None else _joined([], first)
     frames = layer.frames(ground if first is None else first.after)
-    for index, step in enumerate(layer.steps[:upto]):
-        if step.is_idle:
-            continue
-        before, after = frames[index], frames[index + 1]
-        step = followed(step, layer.steps[:index])
-        if step.definition.way == "bend":
-            stages = _joined(stages, link_of(step, before, after))
-        elif stages and _together(stages[-1], step):
-            stages[-1] = replace(stages[-1], steps=(*stages[-1].steps, step))
-        else:
-            stages.append(Stage((step,), before, after, None))
-    return stages
+    yield stages
+    for index, step in enumerate(layer.steps):
+        if not step.is_idle:
+            stages = _with(stages, followed(step, layer.steps[:index]), frames[index], frames[index + 1])
+        yield stages
+
+
+def _with(stages: list[Stage], step: Step, before: Frame, after: Frame) -> list[Stage]:
+    if step.definition.way == "bend":
+        return _joined(stages, link_of(step, before, after))
+    if stages and _together(stages[-1], step):
+        return [*stages[:-1], replace(stages[-1], steps=(*stages[-1].steps, step))]
+    return [*stages, Stage((step,), before, after, None)]
+
+
+def stage_alone(step: Step, before: Frame, after: Frame) -> Stage:
+    """Return the stage of one step, fused with no other."""
+    return _with([], step, before, after)[0]
+
+
+def stages_of(layer: Sheet, ground: Frame, upto: int | None = None, first: Link | None = None) -> list[Stage]:
+    """Split the first `upto` steps of a layer or group (all when None) into stages."""
+    count = len(layer.steps) if upto is None else min(upto, len(layer.steps))
+    return next(islice(stages_along(layer, ground, first), count, None))
 
 
 def placed(stages: list[Stage], link: Link | None) -> list[Stage]:

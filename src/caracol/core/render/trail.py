@@ -30,6 +30,8 @@ from .worked import Worked
 
 RUNNERS: dict[Way, Callable[[Trail, int, int], Strips]] = {"bend": Bent, "paint": Painted, "picture": Worked, "raster": Rastered}
 """What makes the picture of a stage, by how its kind is run: of a trail, after so many stages, at a size."""
+MOST_HELD = 1 << 26
+"""Pixels of the largest picture that a bend reads: a gigabyte, and as much again for its pyramid."""
 Others = Callable[[str], "Trail"]
 """Finds the trail of another layer, by its id."""
 
@@ -57,7 +59,7 @@ class Under:
     place: Place
     contain: bool
 
-    @property
+    @cached_property
     def digest(self) -> str:
         """What identifies all of it."""
         return keys.under(self.below.digest, self.place, self.contain)
@@ -111,8 +113,12 @@ class Trail:
         """What identifies the ground, and the result after each stage, at any size."""
         found = [self.ground.digest]
         for stage in self.stages:
-            found.append(keys.after(found[-1], stage, self.respected(stage), self.looked_at_digest(stage), self.photos))
+            found.append(self.digest_after(found[-1], stage))
         return found
+
+    def digest_after(self, before: str, stage: Stage) -> str:
+        """Return what identifies the result of one more stage after what `before` identifies."""
+        return keys.after(before, stage, self.respected(stage), self.looked_at_digest(stage), self.photos)
 
     def frame_after(self, count: int) -> Frame:
         """Return the frame after the first `count` stages."""
@@ -202,8 +208,8 @@ class Trail:
         return Measured(step, look, self._under.look(step.definition.measure_size, longer, self.frame_after(count), self.quality))
 
     def size_below(self, chain: Chain, count: int, longer: int) -> int:
-        """Choose the size of the picture a chain reads: what it needs, in half octaves, and no more than there is."""
-        return self._size_for(chain.longer_needed(longer), count, longer)
+        """Choose the size of the picture a chain reads: what it needs, and no more than shows all that is in it."""
+        return self._size_for(chain.longer_needed(longer), count, chain.only_scales(longer))
 
     def size_painted(self, wanted: float, count: int, longer: int) -> int:
         """Choose the size of the input that a painting step reads.
@@ -212,11 +218,34 @@ class Trail:
         on the picture at hand and have smaller rasters; a raster of every pixel is as large as its picture), moved parts must too.
         """
         every = any(stage.kind.takes_every_pixel(stage.steps[0].settings) for stage in self.stages[:count])
-        return longer if every or not self.quality.apart else self._size_for(wanted, count, longer)
+        return longer if every or not self.quality.apart else self._size_for(wanted, count)
 
-    def _size_for(self, wanted: float, count: int, longer: int) -> int:
+    def _size_for(self, wanted: float, count: int, exact: bool = False) -> int:
         wanted *= self.quality.detail
-        needed = 2 ** (ceil(2 * log2(max(wanted, 16))) / 2)
-        bent = any(stage.chain for stage in self.stages[:count])
-        most = 2 * longer if bent or self.ground.longest is None else self.ground.longest
-        return max(16, min(round(needed), most, LARGEST))
+        # Read pixel by pixel, a picture is what it is at that very size; else sizes are few, so that they are found again.
+        needed = wanted if exact and self.quality.apart else 2 ** (ceil(2 * log2(max(wanted, 16))) / 2)
+        shown = self.shown_after[count]
+        most = LARGEST if shown is None else min(ceil(shown), LARGEST)
+        return max(16, min(round(needed), most, _longest_of(self.frame_after(count))))
+
+    @property
+    def shown(self) -> float | None:
+        """Pixels on its longer side at which the result shows all that is in it; None where there is no end to that."""
+        return self.shown_after[-1]
+
+    @cached_property
+    def shown_after(self) -> list[float | None]:
+        """The same of the ground, and of the result after each stage. What lays smaller copies down shows no end of detail."""
+        found = [self.ground.shown]
+        for stage in self.stages:
+            before = found[-1]
+            if stage.kind.way == "paint":
+                found.append(None)
+            else:
+                found.append(before if before is None or stage.chain is None else stage.chain.longer_shown(before))
+        return found
+
+
+def _longest_of(frame: Frame) -> int:
+    """Return the longer side of the largest picture of a frame that is held to be read."""
+    return int((MOST_HELD * max(frame.ratio, 1 / frame.ratio)) ** 0.5)

@@ -1,6 +1,6 @@
 """The API as a whole."""
 
-from . import demo, errors, exports, figures, formulas, gradients, looks, photos, pieces, recipes, runs, versions
+from . import demo, errors, exports, figures, formulas, gradients, looks, photos, pieces, recipes, runs, stages, versions
 from .described import DescribedAPI
 
 api = DescribedAPI(title="Caracol", version="1", docs_url=None, openapi_url="/openapi.json")
@@ -13,6 +13,7 @@ api.add_router("/recipes", recipes.router)
 api.add_router("/runs", runs.router)
 api.add_router("/gradients", gradients.router)
 api.add_router("", looks.router)
+api.add_router("", stages.router)
 api.add_router("", exports.router)
 api.add_router("", versions.router)
 errors.install(api)

@@ -7,7 +7,7 @@ from typing import Any, Literal
 from ninja import Schema
 from pydantic import Field
 
-from ...core.kinds.kind import Handle
+from ...core.kinds.kind import Handle, Role
 from ...core.pixels.blending import Blend
 from .schemas.common import StepSettings
 from .schemas.pieces import StartOut
@@ -32,7 +32,29 @@ class SettingOut(Schema):
 
     name: str
     label: str
-    unit: str
+    widget: Literal[
+        "number",
+        "switch",
+        "choice",
+        "seed",
+        "colour",
+        "colours",
+        "text",
+        "formula",
+        "knobs",
+        "curve",
+        "corners",
+        "outline",
+        "pulls",
+        "tones",
+        "stops",
+        "bars",
+        "strokes",
+        "keys",
+        "photo",
+        "layer",
+    ]
+    unit: str | None
     type: Literal[
         "number",
         "integer",
@@ -74,6 +96,16 @@ class KindStartOut(Schema):
     settings: StepSettings
 
 
+class BondOut(Schema):
+    """What two numbers must be to each other: the second larger by `by` at least, or neither more than `by` times the other."""
+
+    sort: Literal["order", "proportion"]
+    first: str
+    second: str
+    by: float
+    why: str
+
+
 class KindOut(Schema):
     """One kind of step."""
 
@@ -85,6 +117,15 @@ class KindOut(Schema):
     geometric: bool
     respects_keep: bool
     by_hand: bool
+    role: Role | None
+    plain: bool
+    """Whether it is offered at its defaults."""
+    follows: bool
+    """Whether settings left to it are taken from the steps before it."""
+    grounded: bool
+    """Whether it looks at what lies under its layer."""
+    guide_layer: str | None
+    """The setting that may name a layer below, which it then looks at."""
     cuts: bool
     shows: bool
     tells: bool
@@ -92,6 +133,7 @@ class KindOut(Schema):
     handles: list[Handle]
     starts: list[KindStartOut]
     settings: list[SettingOut]
+    bonds: list[BondOut]
 
 
 class SourceOut(Schema):
@@ -153,12 +195,18 @@ class CatalogueOut(Schema):
     shapes: list[ShapeOut]
     where: list[SettingOut]
     place: list[SettingOut]
+    box: list[SettingOut]
+    box_bonds: list[BondOut]
+    most_layers: int
+    most_steps: int
     tile: list[SettingOut]
     keep: list[SettingOut]
     formula: FormulaWordsOut
     blends: list[Blend]
     starts: list[StartOut]
     several: list[SeveralOut]
+    figure: list[RunStepOut]
+    """The steps that a figure begins with."""
     missing: list[MissingOut]
     upload_bytes: int
     """How large a photo's file may be."""

@@ -1,7 +1,7 @@
-import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { makeSheet } from "../../api/client";
 import type { PieceDocument } from "../model/piece";
+import { useStageQuery } from "../stages/useStageQuery";
 
 interface Sheet {
   url: string;
@@ -11,14 +11,14 @@ interface Sheet {
 
 /** One picture with the piece in every blend mode below each other, and the size of each. */
 export function useBlends(document: PieceDocument, layer: string, step: string | null, size: number, enabled: boolean): Sheet | null {
-  const { data } = useQuery({
-    queryKey: ["blends", JSON.stringify(document), layer, step, size],
-    queryFn: ({ signal }) => makeSheet({ document: document, layer, step, size }, signal),
-    enabled,
-    staleTime: Number.POSITIVE_INFINITY,
-    gcTime: 30_000,
-    placeholderData: (old) => old,
-    retry: false,
+  const { data } = useStageQuery({
+    what: ["blends", layer, step, size],
+    document,
+    of: (stages) => stages.whole,
+    ask: (signal) => makeSheet({ document, layer, step, size }, signal),
+    wanted: enabled,
+    place: `${layer} ${step}`,
+    keep: 30_000,
   });
   const [sheet, setSheet] = useState<Sheet | null>(null);
   useEffect(() => {

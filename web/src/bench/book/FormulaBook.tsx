@@ -6,7 +6,7 @@ import { More } from "../../shared/More";
 import { type Settings, type Step, stepsOf, withSteps } from "../model/piece";
 import { defaults } from "../model/settings";
 import { useBench, useBenchPart, useDocument } from "../store";
-import { useSmallLook } from "../useSmallLook";
+import { useTriedLook } from "../useSmallLook";
 import { useBook } from "./useBook";
 import "./FormulaBook.css";
 
@@ -24,8 +24,9 @@ function PagePicture({ settings, step, kind, name, onTake }: PageProps) {
   const layer = useBench((state) => state.layer);
   const steps = stepsOf(document, layer);
   const at = steps.findIndex((s) => s.id === step.id);
-  const trial = withSteps(document, [...steps.slice(0, at), { ...step, on: true, settings: defaults(kind, settings) }], layer);
-  const { url, failed } = useSmallLook(trial, at + 1, layer);
+  const tried = [{ ...step, on: true, settings: defaults(kind, settings) }];
+  const trial = withSteps(document, [...steps.slice(0, at), ...tried], layer);
+  const { url, failed } = useTriedLook(document, trial, { at, steps: tried, looksAround: true }, layer);
   return (
     <button type="button" className="bare find" aria-label={`Take ${name}`} onClick={onTake}>
       {url ? <img src={url} alt="" /> : <span className="blank">{failed ? "not here" : ""}</span>}

@@ -1,4 +1,4 @@
-import { type RefObject, useEffect, useRef } from "react";
+import { type RefObject, useEffect, useLayoutEffect, useRef } from "react";
 import { type Placed, perUnit } from "../model/geometry";
 import type { Turning } from "../model/turning";
 import type { Shown } from "../useLook";
@@ -80,7 +80,9 @@ interface Props {
 export function Picture({ shown, box, cut, hand, exact }: Props) {
   const image = useRef<HTMLImageElement>(null);
   const lies = useRef(box);
-  lies.current = box;
+  useLayoutEffect(() => {
+    lies.current = box;
+  });
   useEffect(() => {
     if (!hand) return;
     // React knows nothing of drafts under the hand: the next picture it is told of comes when the hand rests.

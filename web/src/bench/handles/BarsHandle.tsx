@@ -172,9 +172,9 @@ function DrawBar({ placed, onDrawn }: { placed: Placed; onDrawn: (bar: Bar) => v
 export function BarsHandle({ placed, set, dragging }: HandleProps) {
   const { history, layer, selected, bar: chosen, tool, patch } = useBenchPart("history", "layer", "selected", "bar", "tool", "patch");
   const step = layerOf(history.present.document, layer).steps.find((one) => one.id === selected);
-  const bars = useBars(history.present.document, step);
+  const { bars, drawnFor } = useBars(history.present.document, step);
   if (!bars) return null;
-  const write = (next: Bar[], gesture: string) => set({ bars: next }, gesture);
+  const write = (next: Bar[], gesture: string) => set({ bars: next }, gesture, drawnFor);
   const change = (index: number) => (bar: Bar, gesture: string) =>
     write(
       bars.map((one, n) => (n === index ? bar : one)),

@@ -46,7 +46,7 @@ export function SeamBandHandle({ kind, settings, placed, set, dragging }: Handle
       }
       const box = group.current?.ownerSVGElement?.getBoundingClientRect();
       const at = toFrame(placed, fromScreen(placed, { x: x - (box?.left ?? 0), y: y - (box?.top ?? 0) }));
-      if (mx || my) set({ pulls: [...pullsBefore.current, pulledTo(at)] as never }, gesture.current);
+      if (mx || my) set({ pulls: [...pullsBefore.current, pulledTo(at)] }, gesture.current);
       if (last) dragging(false);
     },
     { pointer: { keys: false } },
@@ -74,8 +74,8 @@ export function SeamBandHandle({ kind, settings, placed, set, dragging }: Handle
             label={`Cut, pulled ${n + 1}`}
             placed={placed}
             at={line.point(v, at)}
-            onMove={({ to, gesture: one }) => set({ pulls: pulls.map((pull, k) => (k === n ? pulledTo(to) : pull)) as never }, one)}
-            onReset={() => set({ pulls: pulls.filter((_, k) => k !== n) as never }, "reset")}
+            onMove={({ to, gesture: one }) => set({ pulls: pulls.map((pull, k) => (k === n ? pulledTo(to) : pull)) }, one)}
+            onReset={() => set({ pulls: pulls.filter((_, k) => k !== n) }, "reset")}
             onDragging={dragging}
           />
         ))}

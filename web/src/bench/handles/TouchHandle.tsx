@@ -1,10 +1,9 @@
 import { type PointerEvent, useCallback, useEffect, useRef, useState } from "react";
 import { fromScreen, type Point, round, toFrame, toStage } from "../model/geometry";
-import { layerOf } from "../model/piece";
-import { ringBefore } from "../model/settings";
 import { radiusOn, type Stroke, sourceFor, sourceOf, storedPoints, takesSource } from "../model/touch";
 import { useBench, useBenchPart } from "../store";
 import { useDoubles } from "../useDoubles";
+import { useRingCentre } from "../useInForce";
 import { Stroke as Line, Round } from "./parts";
 import { Chosen, Lasso } from "./StrokeHandles";
 import { StrokePreview } from "./StrokePreview";
@@ -19,8 +18,7 @@ export function TouchHandle({ settings, placed, set, dragging }: HandleProps) {
   const { touch, tool, stroke: chosen, picking, layer, selected, patch } = useBenchPart(
     "touch", "tool", "stroke", "picking", "layer", "selected", "patch",
   ); // biome-ignore format: names alone
-  const document = useBench((state) => state.history.present.document);
-  const strokes = (settings.strokes ?? []) as unknown as Stroke[];
+  const strokes = (settings.strokes ?? []) as Stroke[];
   const group = useRef<SVGGElement>(null);
   const [points, setPoints] = useState<Pressed[]>([]);
   const [hover, setHover] = useState<Point | null>(null);
@@ -28,9 +26,7 @@ export function TouchHandle({ settings, placed, set, dragging }: HandleProps) {
   const [area, setArea] = useState<{ outline: number[][]; from: Point | null; way: Point } | null>(null);
   /** Strokes made that the picture does not show yet. */
   const [late, setLate] = useState<Stroke[]>([]);
-  const steps = layerOf(document, layer).steps;
-  const at = steps.findIndex((one) => one.id === selected);
-  const ring = ringBefore(steps, at);
+  const ring = useRingCentre(layer, selected ?? "");
   useEffect(() => {
     patch({ tool: "touch" });
     return () => {
@@ -73,7 +69,7 @@ export function TouchHandle({ settings, placed, set, dragging }: HandleProps) {
     return sourceFor(touch, touch.anchor, from, ring);
   };
   const add = (next: Stroke) => {
-    set({ strokes: [...strokes, next] as never }, `stroke-${strokes.length}-${Date.now()}`);
+    set({ strokes: [...strokes, next] }, `stroke-${strokes.length}-${Date.now()}`);
     setLate([...late, next]);
     if (usesSource && !next.outline.length && !touch.kept) patch({ touch: { ...touch, kept: next.source } });
   };
@@ -208,7 +204,7 @@ export function TouchHandle({ settings, placed, set, dragging }: HandleProps) {
         <Chosen
           stroke={own}
           placed={placed}
-          change={(next, gesture) => set({ strokes: strokes.map((one, n) => (n === chosen ? next : one)) as never }, gesture)}
+          change={(next, gesture) => set({ strokes: strokes.map((one, n) => (n === chosen ? next : one)) }, gesture)}
           dragging={dragging}
         />
       )}

@@ -1,4 +1,5 @@
 import type { Kind } from "../../api/client";
+import type { DrawnFor } from "../model/edits";
 import type { Placed } from "../model/geometry";
 import type { Settings } from "../model/piece";
 
@@ -7,6 +8,7 @@ export interface HandleProps {
   kind: Kind;
   settings: Settings;
   placed: Placed;
-  set: (settings: Settings, gesture: string) => void;
+  /** `drawnFor`: what lists that the core drew were drawn for, where the change is made from one. */
+  set: (settings: Settings, gesture: string, drawnFor?: DrawnFor) => void;
   dragging: (dragging: boolean) => void;
 }

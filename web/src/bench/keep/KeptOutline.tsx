@@ -1,7 +1,7 @@
-import { useQuery } from "@tanstack/react-query";
 import { api, take } from "../../api/client";
 import { type Placed, toStage, transformOf } from "../model/geometry";
 import { keepOf, layerOf } from "../model/piece";
+import { useStageQuery } from "../stages/useStageQuery";
 import { useRestedDocument } from "../store";
 
 interface Props {
@@ -14,16 +14,15 @@ interface Props {
 /** The outline of what is kept, as it lies after the steps that are seen: quiet, and under the handles. */
 export function KeptOutline({ layer, upto, placed }: Props) {
   const document = useRestedDocument();
-  const { source, steps, id } = layerOf(document, layer);
+  const { source, id } = layerOf(document, layer);
   const keep = keepOf(source);
-  const before = steps.slice(0, upto ?? undefined).map(({ id: _, ...rest }) => rest);
-  const { data } = useQuery({
-    queryKey: ["kept", JSON.stringify([source, before])],
-    queryFn: () => take(api.POST("/api/kept", { body: { document, layer: id, upto } })),
-    enabled: keep.length > 0,
-    staleTime: Number.POSITIVE_INFINITY,
-    placeholderData: (old) => old,
-    retry: false,
+  const { data } = useStageQuery({
+    what: ["kept"],
+    document,
+    of: (stages) => stages.entries[id]?.kept.at(upto ?? -1),
+    ask: (signal) => take(api.POST("/api/kept", { body: { document, layer: id, upto }, signal })),
+    wanted: keep.length > 0,
+    place: `${id} ${upto}`,
   });
   if (!keep.length || !data) return null;
   const d = data.lines

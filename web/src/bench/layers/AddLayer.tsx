@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useCatalogue } from "../../shared/useCatalogue";
 import { usePhotos } from "../../shared/usePhotos";
 import type { Side } from "../model/edits";
-import { distinct, type Entry, entryOf, figureSteps, freshLayerIds, type Source, type Step } from "../model/piece";
+import { distinct, type Entry, entryOf, freshLayerIds, madeSteps, type Source, type Step } from "../model/piece";
 import { LAYER } from "../model/view";
 import { useBenchPart, useDocument } from "../store";
 import { PhotoGrid } from "./PhotoGrid";
@@ -16,14 +16,14 @@ export function AddLayer() {
   const onClose = () => patch({ overlay: null });
   const [side, setSide] = useState<Side>(addSide);
   const active = entryOf(document, layer)?.name || "the layer";
-  const { sources } = useCatalogue();
+  const { sources, figure } = useCatalogue();
   const [search, setSearch] = useState("");
   const photos = usePhotos(search);
   const add = (name: string, source: Source, steps: Step[] = []) => {
     const [id = "layer"] = freshLayerIds(document, 1);
     const entry: Entry = { id, name: distinct(document, name), source, steps };
-    edit({ type: "addEntry", entry, on: layer, side });
-    patch({ layer: id, selected: LAYER, side: "step", whereOpen: false, whereShape: null, tool: null, overlay: null });
+    if (edit({ type: "addEntry", entry, on: layer, side }))
+      patch({ layer: id, selected: LAYER, side: "step", whereOpen: false, whereShape: null, tool: null, overlay: null });
   };
   return (
     <section className="finder" aria-label="Add a layer" onKeyDown={(event) => event.key === "Escape" && onClose()}>
@@ -76,7 +76,7 @@ export function AddLayer() {
                 photo: photo.file_name,
                 ...(photo.transparent ? { fit: "contain" } : {}),
               },
-              photo.cut ? figureSteps(document) : [],
+              photo.cut ? madeSteps(document, figure) : [],
             )
           }
         />

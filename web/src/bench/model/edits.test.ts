@@ -16,7 +16,7 @@ const draft = (...kinds: string[]): Draft => ({
   },
 });
 const kindsOf = (d: Draft) => stepsOf(d.document).map((step) => step.kind);
-const run = (d: Draft, ...edits: Edit[]) => edits.reduce(record, begin(d));
+const run = (d: Draft, ...edits: Edit[]) => edits.reduce((history, edit) => record(history, edit), begin(d));
 
 describe("edits", () => {
   it("adds, removes, moves and switches steps", () => {
@@ -39,7 +39,7 @@ describe("edits", () => {
   it("are taken back one by one where the hand did them one by one", () => {
     const set = (a: number, gesture: string): Edit => ({ type: "set", step: "s1", settings: { a }, gesture });
     for (const gesture of ["s1-reset", "reset", "s1-delete"]) {
-      const history = record(record(begin(draft("ring")), set(1, gesture)), set(2, gesture));
+      const history = record(record(begin(draft("ring")), set(2, gesture)), set(3, gesture));
       expect(history.past).toHaveLength(2);
     }
   });

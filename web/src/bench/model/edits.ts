@@ -1,7 +1,6 @@
 import { editedAlike } from "./layers";
 import {
   allEntries,
-  allLayers,
   changeEntry,
   copyOf,
   distinct,
@@ -11,7 +10,7 @@ import {
   isGroup,
   type Layer,
   layerOf,
-  loosened,
+  linkable,
   type PieceBox,
   type PieceDocument,
   type Settings,
@@ -22,6 +21,7 @@ import {
   withSource,
   withSteps,
 } from "./piece";
+import { NO_RULES, type Rules, sameDocument, settled } from "./rules";
 
 /** What is edited and undone: the document and the piece's name. */
 export interface Draft {
@@ -32,6 +32,9 @@ export interface Draft {
 /** Where an entry is put: right above or below another, or on top of what is in a group. */
 export type Side = "above" | "below" | "into";
 
+/** For which document a list was drawn that the core draws: null while that is not known. What is a step's own is drawn for none. */
+export type DrawnFor = PieceDocument | null | undefined;
+
 interface OfLayer {
   /** Whose steps are meant; the lowest layer when left out. */
   layer?: string | null;
@@ -39,7 +42,7 @@ interface OfLayer {
 
 /** Every change goes through one of these. Edits of one `gesture` (a drag) count as one for undo. */
 export type Edit =
-  | ({ type: "set"; step: string; settings: Settings; gesture?: string } & OfLayer)
+  | ({ type: "set"; step: string; settings: Settings; gesture?: string; drawnFor?: DrawnFor } & OfLayer)
   | ({ type: "step"; step: string; change: Partial<Omit<Step, "id" | "kind">>; gesture?: string } & OfLayer)
   | ({ type: "source"; settings: Settings; gesture?: string } & OfLayer)
   | { type: "ground"; layer: string; source: Source }
@@ -111,10 +114,6 @@ function dropped(document: PieceDocument, id: string, on: string, side: Side): P
   );
 }
 
-/** The document after its layers were moved, where it still is one: nothing lies below the lowest, so its ground cannot. */
-const standing = (before: PieceDocument, after: PieceDocument): PieceDocument =>
-  allLayers(after)[0]?.source.kind === "below" ? before : after;
-
 /** Move an entry of this list one place on; into a group that is its neighbour, or out of the list (null) at its end. */
 function shiftedHere(entries: Entry[], index: number, by: 1 | -1): Entry[] | null {
   const [one, other] = [entries[index], entries[index + by]];
@@ -146,18 +145,18 @@ function applyToLayers(document: PieceDocument, edit: Edit): PieceDocument {
     case "entry":
       return changeEntry(document, edit.id, (entry) => [{ ...entry, ...edit.change } as Entry]);
     case "addEntry":
-      return standing(document, put(document, edit.entry, edit.on, edit.side));
+      return put(document, edit.entry, edit.on, edit.side);
     case "removeEntry":
       return changeEntry(document, edit.id, () => []);
     case "moveEntry":
-      return standing(document, { ...document, layers: shifted(document.layers, edit.id, edit.by) });
+      return { ...document, layers: shifted(document.layers, edit.id, edit.by) };
     case "dropEntry":
-      return standing(document, dropped(document, edit.id, edit.on, edit.side));
+      return dropped(document, edit.id, edit.on, edit.side);
     case "duplicate":
       return changeEntry(document, edit.id, (entry) => {
         // Of a linked pair both know the link: the first copy gives it its name.
-        const link = edit.linked ? (entry.link ?? entry.id) : null;
-        return [edit.linked ? { ...entry, link } : entry, copyOf(document, entry, link)];
+        const own = edit.linked ? linkable(entry) : entry;
+        return [own, copyOf(document, own, edit.linked)];
       });
     case "group": {
       const [id = "group"] = freshLayerIds(document, 1);
@@ -174,45 +173,58 @@ function applyToLayers(document: PieceDocument, edit: Edit): PieceDocument {
   }
 }
 
-/** Return the draft after one edit; pure. */
-export function applyEdit(draft: Draft, edit: Edit): Draft {
+/** What an edit leaves, and what was changed besides, in words; or why it is not made. */
+export type Outcome = { draft: Draft; said: string[] } | { refused: string };
+
+/** Make one edit as the core allows it; pure. */
+export function attempt(draft: Draft, edit: Edit, rules: Rules): Outcome {
+  if (edit.type === "rename") {
+    const name = edit.name.trim().slice(0, LONGEST_NAME);
+    return { draft: name ? { ...draft, name } : draft, said: [] };
+  }
   const { document } = draft;
-  const made = (changedDocument: PieceDocument): Draft => {
-    const layer = "layer" in edit && (edit.type as string) !== "replace" ? layerOf(document, edit.layer as string | null).id : null;
-    const alike = layer ? editedAlike(document, changedDocument, layer) : changedDocument;
-    return { ...draft, document: loosened(alike) };
-  };
+  const raw = changedBy(document, edit);
+  const layer = "layer" in edit && edit.type !== "ground" ? layerOf(document, edit.layer).id : null;
+  const found = settled(document, layer ? editedAlike(document, raw, layer) : raw, rules);
+  if ("refused" in found) return found;
+  return { draft: { ...draft, document: found.document }, said: found.said };
+}
+
+/** Return the draft after one edit, or the same where it is not made. */
+export function applyEdit(draft: Draft, edit: Edit, rules: Rules = NO_RULES): Draft {
+  const outcome = attempt(draft, edit, rules);
+  return "refused" in outcome ? draft : outcome.draft;
+}
+
+/** The document with one edit alone, whether the core takes it or not. */
+function changedBy(document: PieceDocument, edit: Exclude<Edit, { type: "rename" }>): PieceDocument {
   switch (edit.type) {
     case "set":
-      return made(mapStep(document, edit, (s) => ({ ...s, settings: { ...s.settings, ...edit.settings } })));
+      return mapStep(document, edit, (s) => ({ ...s, settings: { ...s.settings, ...edit.settings } }));
     case "step":
-      return made(mapStep(document, edit, (s) => ({ ...s, ...edit.change })));
+      return mapStep(document, edit, (s) => ({ ...s, ...edit.change }));
     case "source":
-      return made(withSource(document, { ...layerOf(document, edit.layer).source, ...edit.settings }, edit.layer));
+      return withSource(document, { ...layerOf(document, edit.layer).source, ...edit.settings }, edit.layer);
     case "ground":
-      return made(withSource(document, edit.source, edit.layer));
+      return withSource(document, edit.source, edit.layer);
     case "add": {
       const steps = stepsOf(document, edit.layer);
-      return made(withSteps(document, [...steps.slice(0, edit.at), ...edit.steps, ...steps.slice(edit.at)], edit.layer));
+      return withSteps(document, [...steps.slice(0, edit.at), ...edit.steps, ...steps.slice(edit.at)], edit.layer);
     }
     case "remove":
-      return made(
-        withSteps(
-          document,
-          stepsOf(document, edit.layer).filter((s) => s.id !== edit.step),
-          edit.layer,
-        ),
+      return withSteps(
+        document,
+        stepsOf(document, edit.layer).filter((s) => s.id !== edit.step),
+        edit.layer,
       );
     case "move":
-      return made(withSteps(document, moved(stepsOf(document, edit.layer), edit.step, edit.to), edit.layer));
+      return withSteps(document, moved(stepsOf(document, edit.layer), edit.step, edit.to), edit.layer);
     case "switch":
-      return made(mapStep(document, edit, (s) => ({ ...s, on: edit.on })));
+      return mapStep(document, edit, (s) => ({ ...s, on: edit.on }));
     case "replace":
-      return made(edit.document);
-    case "rename":
-      return { ...draft, name: edit.name };
+      return edit.document;
     default:
-      return made(applyToLayers(document, edit));
+      return applyToLayers(document, edit);
   }
 }
 
@@ -266,6 +278,10 @@ export function told(draft: Draft, edit: Edit): string {
   }
 }
 
+/** So many states can be gone back to. */
+export const MOST_PAST = 500;
+const LONGEST_NAME = 200;
+
 /** What these are called is done at once: two of them are two acts, each undone by itself. */
 const AT_ONCE = /(^|-)(reset|delete)$/;
 
@@ -274,14 +290,43 @@ function gestureOf(edit: Edit): string | null {
   return gesture !== null && AT_ONCE.test(gesture) ? null : gesture;
 }
 
-/** Return the history after an edit; edits of the same gesture replace each other. */
-export function record(history: History, edit: Edit): History {
-  const present = applyEdit(history.present, edit);
-  const gesture = gestureOf(edit);
-  const same = gesture !== null && gesture === history.gesture;
-  const past = same ? history.past : [...history.past, { draft: history.present, done: told(history.present, edit) }];
-  return { past, present, future: [], gesture };
+const DRAWN = "This is drawn anew just now: what was on the picture belonged to another state. Try again in a moment.";
+
+/** Why an edit is not made; null where it may be. */
+export function refusal(history: History, edit: Edit): string | null {
+  const goesOn = "gesture" in edit && edit.gesture !== undefined && edit.gesture === history.gesture;
+  const drawnFor = "drawnFor" in edit ? edit.drawnFor : undefined;
+  return drawnFor !== undefined && drawnFor !== history.present.document && !goesOn ? DRAWN : null;
 }
+
+/** What an edit leaves of a history, and what there is to say of it. */
+export interface Recorded {
+  history: History;
+  /** Whether the edit was made; one that changes nothing is, and leaves nothing to undo. */
+  made: boolean;
+  said: string | null;
+}
+
+/** Make an edit; those of one gesture replace each other, and one that ends where it began leaves nothing to undo. */
+export function recorded(history: History, edit: Edit, rules: Rules): Recorded {
+  const refused = refusal(history, edit);
+  const outcome = refused ? { refused } : attempt(history.present, edit, rules);
+  if ("refused" in outcome) return { history, made: false, said: outcome.refused };
+  const { draft, said } = outcome;
+  const gesture = gestureOf(edit);
+  const goesOn = gesture !== null && gesture === history.gesture && history.past.length > 0;
+  const before = (goesOn ? history.past.at(-1)?.draft : undefined) ?? history.present;
+  const words = said.join(" ") || null;
+  if (draft.name === before.name && sameDocument(draft.document, before.document, rules)) {
+    if (!goesOn) return { history, made: true, said: words };
+    return { history: { past: history.past.slice(0, -1), present: before, future: [], gesture: null }, made: true, said: words };
+  }
+  const past = goesOn ? history.past : [...history.past, { draft: history.present, done: told(history.present, edit) }].slice(-MOST_PAST);
+  return { history: { past, present: draft, future: [], gesture }, made: true, said: words };
+}
+
+/** Return the history after an edit. */
+export const record = (history: History, edit: Edit, rules: Rules = NO_RULES): History => recorded(history, edit, rules).history;
 
 export function undo(history: History): History {
   const last = history.past.at(-1);

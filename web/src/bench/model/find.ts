@@ -33,7 +33,7 @@ export function choicesOf(catalogue: Pick<CatalogueData, "kinds" | "several">, o
       words: [...words, ...kind.words],
       steps: made(kind.key, settings),
     });
-    const plain = kind.starts.length && kind.key !== "close-seam" ? [] : [one(kind.label, {}, [])];
+    const plain = kind.plain ? [one(kind.label, {}, [])] : [];
     return [...plain, ...kind.starts.map((start) => one(start.name, start.settings as Settings, start.words))];
   });
   const several = catalogue.several.map(
@@ -46,19 +46,20 @@ export function choicesOf(catalogue: Pick<CatalogueData, "kinds" | "several">, o
       steps: run.steps.flatMap(({ kind, settings }) => made(kind, settings as Settings)),
     }),
   );
+  const formulas = catalogue.kinds.find((kind) => kind.role === "formula");
   const formula = (name: string, note: string, purpose: string, settings: Settings): Choice => ({
     name,
     note,
     family: "bend",
     purpose,
-    words: byKey.get("formula")?.words ?? [],
-    steps: made("formula", settings),
+    words: formulas?.words ?? [],
+    steps: formulas ? made(formulas.key, settings) : [],
   });
-  const formulas = [
+  const written = [
     ...own.map((one) => formula(one.name, "Own formula", "From your formula book.", one.settings as Settings)),
     formula("Blank formula", "Formula", "Leaves everything where it is until you write two lines.", BLANK),
   ];
-  return [...single, ...several, ...formulas];
+  return [...single, ...several, ...written];
 }
 
 /** Two wrong letters in six are forgiven, in short words hardly any. */

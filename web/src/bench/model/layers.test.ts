@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
+import { catalogue } from "../../testing/catalogue";
 import { applyEdit, begin, type Draft, type Edit, record, type Side, told, travel } from "./edits";
-import { linkedTo, ringBelow } from "./layers";
+import { linkedTo } from "./layers";
 import {
   allEntries,
   asLayer,
@@ -14,10 +15,11 @@ import {
   isSingle,
   type Layer,
   layerOf,
-  showsOf,
   withOnly,
 } from "./piece";
+import { rulesOf } from "./rules";
 
+const RULES = rulesOf(catalogue);
 const layer = (id: string, ...kinds: string[]): Layer => ({
   id,
   name: id,
@@ -27,10 +29,10 @@ const layer = (id: string, ...kinds: string[]): Layer => ({
 const draft = (...layers: Entry[]): Draft => ({ name: "Piece", document: { caracol: 1, layers } });
 /** The order of the layers, groups in brackets. */
 const order = (entries: Entry[]): string => entries.map((e) => (isGroup(e) ? `(${order(e.layers)})` : e.id)).join(" ");
-const applied = (start: Draft, ...edits: Edit[]) => edits.reduce(applyEdit, start).document;
+const applied = (start: Draft, ...edits: Edit[]) => edits.reduce((now, edit) => applyEdit(now, edit, RULES), start).document;
 
 describe("layers", () => {
-  const three = draft(layer("a"), layer("b", "ring"), layer("c"));
+  const three = draft(layer("a"), layer("b", "twirl"), layer("c"));
 
   it("are added above another, inside its group too", () => {
     expect(order(applied(three, { type: "addEntry", entry: layer("x"), on: "a", side: "above" }).layers)).toBe("a x b c");
@@ -86,8 +88,8 @@ describe("layers", () => {
       { type: "step", layer: "b", step: "b0", change: { strength: 0.3 } },
       { type: "moveEntry", id: "b", by: 1 },
     ];
-    const history = edits.reduce(record, begin(three));
-    expect(history.past.map((p) => p.done)).toEqual(["b: opacity", "ring: strength", "b up"]);
+    const history = edits.reduce((now, edit) => record(now, edit, RULES), begin(three));
+    expect(history.past.map((p) => p.done)).toEqual(["b: opacity", "twirl: strength", "b up"]);
     expect(travel(history, -3).present).toBe(three);
     expect(travel(travel(history, -3), 3).present).toEqual(history.present);
     expect(told(three, { type: "replace", document: three.document, what: "back to First" })).toBe("back to First");
@@ -101,18 +103,6 @@ describe("layers", () => {
     expect(by(applied(piece, { type: "moveEntry", id: "c", by: -1 }))).toBe("a");
     expect(by(applied(piece, { type: "moveEntry", id: "c", by: -1 }, { type: "moveEntry", id: "c", by: -1 }))).toBeNull();
   });
-});
-
-it("small pictures of two grounds that take what is below are two", () => {
-  const below: Layer["source"] = { kind: "below" };
-  const { document } = draft(
-    layer("land"),
-    { ...layer("a"), source: below },
-    { id: "g", layers: [layer("b")] },
-    { ...layer("c"), source: below },
-  );
-  expect(new Set(["a", "g", "c"].map((id) => showsOf(document, 0, id))).size).toBe(3);
-  expect(showsOf(document, 0, "land")).toBe(showsOf(draft(layer("land"), layer("x")).document, 0, "x"));
 });
 
 describe("what is dragged", () => {
@@ -210,22 +200,5 @@ describe("linked copies", () => {
     now = record(now, { type: "entry", id: copy, change: { link: null } });
     now = record(now, { type: "add", layer: copy, at: 0, steps: [step] });
     expect(stepsIn(now, "a")).toHaveLength(1);
-  });
-});
-
-describe("the world behind a figure", () => {
-  it("is the ring in the nearest layer below that has one", () => {
-    const ring = { id: "r", kind: "ring", settings: {} };
-    const document = {
-      caracol: 1,
-      layers: [
-        { id: "far", source: { kind: "photo" }, steps: [ring] },
-        { id: "near", source: { kind: "photo" }, steps: [{ ...ring, id: "r2", on: false }] },
-        { id: "bird", source: { kind: "cut-out" }, steps: [] },
-        { id: "front", source: { kind: "photo" }, steps: [{ ...ring, id: "r3" }] },
-      ],
-    } as never;
-    expect(ringBelow(document, "bird")).toEqual({ layer: "far", step: ring });
-    expect(ringBelow(document, "far")).toBeNull();
   });
 });

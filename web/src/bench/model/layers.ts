@@ -1,20 +1,17 @@
-import { allLayers, asLayer, changeEntry, type Entry, entryOf, freshIds, type PieceDocument, type Step } from "./piece";
+import { allLayers, asLayer, changeEntry, type Entry, entryOf, freshIds, type Layer, type PieceDocument } from "./piece";
 
-/** The ring that a figure stands before: the last one that is on, in the nearest layer below that has one. */
-export function ringBelow(document: PieceDocument, layer: string): { layer: string; step: Step } | null {
+/** The layers below one, the nearest first. */
+export function layersBelow(document: PieceDocument, layer: string): Layer[] {
   const layers = allLayers(document);
-  const below = layers.slice(
-    0,
-    Math.max(
+  return layers
+    .slice(
       0,
-      layers.findIndex((one) => one.id === layer),
-    ),
-  );
-  for (const one of below.reverse()) {
-    const step = one.steps.findLast((step) => step.kind === "ring" && step.on !== false);
-    if (step) return { layer: one.id, step };
-  }
-  return null;
+      Math.max(
+        0,
+        layers.findIndex((one) => one.id === layer),
+      ),
+    )
+    .reverse();
 }
 
 /** The layers and groups that have the same steps as one, by their link; itself not among them. */

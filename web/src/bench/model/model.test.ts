@@ -1,12 +1,13 @@
 import { describe, expect, it } from "vitest";
 import type { Kind } from "../../api/client";
 import { place, polar, toFrame, toStage, turnsOf } from "./geometry";
-import { applies, effective, followed } from "./settings";
+import { applies, effective } from "./settings";
 import { viewFor } from "./view";
 
 const setting = (name: string, more: object) => ({
   name,
   label: name,
+  widget: "number",
   unit: "units",
   type: "number",
   choices: null,
@@ -33,10 +34,16 @@ const kind = (key: string, geometric: boolean, handles: string[]): Kind =>
     by_hand: false,
     shows: false,
     tells: false,
+    role: null,
+    plain: true,
+    follows: false,
+    grounded: false,
+    guide_layer: null,
     reshapes: "never",
     handles,
     starts: [],
     settings: [],
+    bonds: [],
   }) as Kind;
 
 describe("geometry", () => {
@@ -101,18 +108,5 @@ describe("the stage that is shown", () => {
       upto: null,
       handles: true,
     });
-  });
-});
-
-describe("a tube's free pitch", () => {
-  const tube = (pitch: number | null) => ({ id: "t", kind: "tube", settings: { pitch } });
-  const mosaic = (pitch: number, on = true) => ({ id: `m${pitch}`, kind: "mosaic", on, settings: { pitch } });
-  it("is that of the nearest mosaic before it, in whole cells", () => {
-    expect(followed(tube(null), [mosaic(0.1), mosaic(0.03)]).pitch).toBeCloseTo(1 / 33);
-    expect(followed(tube(null), [mosaic(0.1), mosaic(0.03, false)]).pitch).toBeCloseTo(0.1);
-  });
-  it("stays free without one, and stays as it is set", () => {
-    expect(followed(tube(null), []).pitch).toBeNull();
-    expect(followed(tube(0.05), [mosaic(0.1)]).pitch).toBe(0.05);
   });
 });

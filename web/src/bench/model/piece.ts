@@ -61,28 +61,6 @@ export const layerOf = (document: PieceDocument, id: string | null = null): Laye
 
 export const stepsOf = (document: PieceDocument, layer: string | null = null): Step[] => layerOf(document, layer).steps;
 
-/** What there is to see of a layer or group after its first steps (of the finished piece: null), as a key: the same for what looks alike. */
-export function showsOf(document: PieceDocument, upto: number | null, layer: string | null): string {
-  const { id, source, steps: all } = layerOf(document, layer);
-  const steps = all.slice(0, upto ?? undefined);
-  const alone = [source, steps.map(({ id: _, ...rest }) => rest)];
-  // What lies below counts where the layer begins with it or looks at it; a tiled one fills the piece's frame.
-  const looks = steps.some((step) => typeof step.settings.by === "string");
-  const depends = upto === null || source.kind === "below" || source.fit === "tile" || looks;
-  return JSON.stringify(depends ? [alone, document, upto, upto === null ? null : id] : alone);
-}
-
-/** What comes before a step of a layer, without the ids, which nothing that is seen depends on. */
-export const stepsBefore = (document: PieceDocument, layer: string | null, step: Step | undefined): Omit<Step, "id">[] => {
-  const steps = stepsOf(document, layer);
-  return steps
-    .slice(
-      0,
-      steps.findIndex((one) => one.id === step?.id),
-    )
-    .map(({ id: _, ...rest }) => rest);
-};
-
 const changed = (entries: Entry[], id: string, change: (entry: Entry) => Entry[]): Entry[] =>
   entries.flatMap((entry) => {
     if (entry.id === id) return change(entry);
@@ -108,20 +86,34 @@ export const withSteps = (document: PieceDocument, steps: Step[], layer: string 
 const laidOrder = (entries: Entry[]): Entry[] =>
   entries.flatMap((entry) => (isGroup(entry) ? [...laidOrder(entry.layers), entry] : [entry]));
 
-/** The document without references to layers that no longer lie below: a displace that looked at one looks at its own again. */
-export function loosened(document: PieceDocument): PieceDocument {
+/**
+ * The document without references to layers that no longer lie below: a step that looked at one looks at its own picture again. `guide` is
+ * the setting of a kind that may name one; `lost` are the steps that were changed, and the layers that they looked at.
+ */
+export function loosened(
+  document: PieceDocument,
+  guide: (kind: string) => string | null,
+): { document: PieceDocument; lost: { step: Step; layer: string }[] } {
   const below = new Set<string>();
+  const lost: { step: Step; layer: string }[] = [];
   let changed = document;
   for (const layer of laidOrder(document.layers).map(asLayer)) {
-    const lost = (step: Step) =>
-      (step.kind === "displace" || step.kind === "map") && typeof step.settings.by === "string" && !below.has(step.settings.by);
-    if (layer.steps.some(lost)) {
-      const steps = layer.steps.map((step) => (lost(step) ? { ...step, settings: { ...step.settings, by: null } } : step));
+    const gone = (step: Step): string | null => {
+      const named = step.settings[guide(step.kind) ?? ""];
+      return typeof named === "string" && !below.has(named) ? named : null;
+    };
+    if (layer.steps.some(gone)) {
+      const steps = layer.steps.map((step) => {
+        const named = gone(step);
+        if (named === null) return step;
+        lost.push({ step, layer: named });
+        return { ...step, settings: { ...step.settings, [guide(step.kind) ?? ""]: null } };
+      });
       changed = withSteps(changed, steps, layer.id);
     }
     if (!isGroup(layer as Entry)) below.add(layer.id);
   }
-  return changed;
+  return { document: changed, lost };
 }
 
 /** The document with only one layer or group to be seen; what it is in, and what it takes from below, stays. */
@@ -134,14 +126,13 @@ export function withOnly(document: PieceDocument, id: string): PieceDocument {
   return { ...document, layers: document.layers.map(within) };
 }
 
-/** What a source is called where it is shown. */
-/** What a figure begins with, so that it stands in the scene: it belongs to its ground, and casts a shadow on it. */
-export const figureSteps = (document: PieceDocument): Step[] =>
-  ["belong", "shadow"].map((kind, n) => ({
-    id: freshIds(document, 2)[n] ?? kind,
+/** Steps from the catalogue, such as those that a figure begins with, as steps of their own. */
+export const madeSteps = (document: PieceDocument, some: { kind: string; settings: Settings }[]): Step[] =>
+  some.map(({ kind, settings }, n) => ({
+    id: freshIds(document, some.length)[n] ?? kind,
     kind,
     on: true,
-    settings: {},
+    settings,
     strength: 1,
     blend: "normal",
     channels: ["r", "g", "b"],
@@ -151,6 +142,7 @@ export const figureSteps = (document: PieceDocument): Step[] =>
 /** Whether a source is drawn, as apart from a photo or what lies below. */
 export const isDrawn = (source: Source): boolean => !["photo", "cut-out", "below"].includes(source.kind);
 
+/** What a source is called where it is shown. */
 export const sourceName = (source: Source): string => {
   if (source.kind === "photo" || source.kind === "cut-out") return source.photo ?? "no photo";
   if (source.kind === "below") return "everything below";
@@ -193,11 +185,17 @@ export function distinct(document: PieceDocument, name: string): string {
   }
 }
 
+/** An entry and all in it linked by names of their own, where they are not: so a copy of it can be linked with it, part by part. */
+export function linkable(entry: Entry): Entry {
+  const linked = { ...entry, link: entry.link ?? entry.id };
+  return isGroup(linked) ? { ...linked, layers: linked.layers.map(linkable) } : linked;
+}
+
 /**
- * A copy with ids of its own, for layers and steps alike. Within it, layers that were linked stay so with each other, not with those they
- * were copied from: only the copy itself may be, by `link`.
+ * A copy with ids of its own, for layers and steps alike. `linked` keeps it linked with what it was copied from, part by part; else layers
+ * that were linked within it stay so with each other alone.
  */
-export function copyOf(document: PieceDocument, entry: Entry, link: string | null = null): Entry {
+export function copyOf(document: PieceDocument, entry: Entry, linked = false): Entry {
   const layers = allEntries([entry]);
   const steps = layers.flatMap((one) => asLayer(one).steps);
   const layerIds = freshLayerIds(document, layers.length);
@@ -207,8 +205,9 @@ export function copyOf(document: PieceDocument, entry: Entry, link: string | nul
     const id = layerIds.shift() ?? "";
     const own = asLayer(one).steps.map((step) => ({ ...step, id: stepIds.shift() ?? "" }));
     if (one.link && !links.has(one.link)) links.set(one.link, id);
-    const fresh = { id, steps: own, link: links.get(one.link ?? "") ?? null };
+    const fresh = { id, steps: own, link: linked ? (one.link ?? null) : (links.get(one.link ?? "") ?? null) };
     return isGroup(one) ? { ...one, ...fresh, layers: one.layers.map(copy) } : { ...one, ...fresh };
   };
-  return { ...copy(entry), link, name: distinct(document, `${entry.name || "Layer"} copy`) };
+  const made = copy(entry);
+  return { ...made, link: linked ? (made.link ?? null) : null, name: distinct(document, `${entry.name || "Layer"} copy`) };
 }

@@ -5,7 +5,8 @@ import type { Settings } from "./piece";
 export interface Advice {
   name: string;
   why: string;
-  kind: string;
+  /** What the kind of step is to others. */
+  role: "levels" | "crops";
   settings: Settings;
   /** The share of the width it keeps, where it cuts. */
   cut?: number;
@@ -20,14 +21,14 @@ export function adviceOf(reading: Reading | undefined): Advice[] {
   const found: Advice[] = [];
   if (reading.tilt !== null && Math.abs(reading.tilt) >= LEAST_LEAN) {
     const lean = Math.abs(reading.tilt * 360).toFixed(1);
-    found.push({ name: "Level it", why: `leans ${lean}°`, kind: "level", settings: { angle: round(-reading.tilt) } });
+    found.push({ name: "Level it", why: `leans ${lean}°`, role: "levels", settings: { angle: round(-reading.tilt) } });
   }
   if (reading.loop) {
     const { left, right, before, after } = reading.loop;
     found.push({
       name: "Best loop",
       why: `edges ${Math.round(before)} → ${Math.round(after)}`,
-      kind: "crop",
+      role: "crops",
       settings: { left: round(left), right: round(right), top: 0, bottom: 1 },
       cut: right - left,
     });

@@ -20,7 +20,7 @@ const PIECE: PieceDocument = {
 };
 
 it("rolls a layer right after a step, and leaves the document alone", () => {
-  const rolled = rolledAfter(PIECE, "land", "s1");
+  const rolled = rolledAfter(PIECE, "land", "s1", "wrap-shift");
   expect((rolled.layers[0] as { steps: { kind: string }[] }).steps.map((step) => step.kind)).toEqual(["close-seam", "wrap-shift", "ring"]);
   expect((PIECE.layers[0] as { steps: unknown[] }).steps).toHaveLength(2);
 });
@@ -48,10 +48,9 @@ it("finds places along a ray and back, from the farthest corner inwards", () => 
 it("grows a ring over its corners, and makes a live copy about its middle", () => {
   expect(reachedOver({ reach: 1 })).toBe(1.415);
   expect(reachedOver({ reach: 2 })).toBeNull();
-  const copy = overTheSeam(PIECE, "land");
+  const copy = overTheSeam(PIECE, { x: 0.2, y: 0 }, "twirl");
   expect(copy?.source).toEqual({ kind: "below" });
   expect(copy?.steps[0]?.settings).toMatchObject({ fall: "even", x: 0.2, y: 0 });
-  expect(overTheSeam({ ...PIECE, layers: [{ ...PIECE.layers[0], steps: [] } as never] }, "land")).toBeNull();
 });
 
 it("keeps the horizon of a ring where it was when the photo is cut", () => {

@@ -1,16 +1,15 @@
 import { type Placed, type Point, perUnit, polar } from "./geometry";
 import { distinct, freshIds, freshLayerIds, type Layer, type PieceDocument, type Settings, stepsOf, withSteps } from "./piece";
-import { ringBefore } from "./settings";
 
 /** Where a cut is pulled to: a share of the height from the top (on a ring: from the outside), and how far from the join, in widths. */
 export type Pull = [number, number];
 
-/** The document with a layer rolled by half right after a step, so that the join of its edges lies in the middle. */
-export function rolledAfter(document: PieceDocument, layer: string, step: string): PieceDocument {
+/** The document with a layer rolled by half, by a step of this kind, right after a step, so that the join of its edges lies in the middle. */
+export function rolledAfter(document: PieceDocument, layer: string, step: string, kind: string): PieceDocument {
   const steps = stepsOf(document, layer);
   const at = steps.findIndex((one) => one.id === step) + 1;
   const [id = ""] = freshIds(document, 1);
-  const roll = { id, on: true, kind: "wrap-shift", settings: { across: 0.5 } };
+  const roll = { id, on: true, kind, settings: { across: 0.5 } };
   return at ? withSteps(document, [...steps.slice(0, at), roll, ...steps.slice(at)], layer) : document;
 }
 
@@ -55,18 +54,15 @@ export function reachedOver(ring: Settings): number | null {
   return far > Number(ring.reach ?? 1) + 0.001 ? Math.min(4, Math.ceil(far * 1000) / 1000) : null;
 }
 
-/** A layer that shows all below it once more, turned a little about the ring's middle; null where there is no ring. */
-export function overTheSeam(document: PieceDocument, layer: string | null): Layer | null {
-  const steps = stepsOf(document, layer);
-  const centre = ringBefore(steps, steps.length);
+/** A layer that shows all below it once more, turned a little about a ring's middle by a step of the kind that twirls. */
+export function overTheSeam(document: PieceDocument, centre: Point, kind: string): Layer {
   const [id = "layer"] = freshLayerIds(document, 1);
-  if (!centre) return null;
   const turned = { fall: "even", turns: 1 / 60, reach: 4, ...centre };
   return {
     id,
     name: distinct(document, "Over the seam"),
     source: { kind: "below" },
     opacity: 0.5,
-    steps: [{ id: "turned", on: true, kind: "twirl", settings: turned }],
+    steps: [{ id: "turned", on: true, kind, settings: turned }],
   };
 }

@@ -1,5 +1,5 @@
 import type { Kind, Setting } from "../../api/client";
-import type { Settings, SettingValue, Step } from "./piece";
+import type { Settings, SettingValue } from "./piece";
 
 /** Whatever has settings: a kind of step, or a source. */
 export interface Settable {
@@ -16,8 +16,8 @@ const SHOWN: Record<string, { times: number; places: number; after: string }> = 
   count: { times: 1, places: 0, after: "" },
 };
 
-export const shownAs = (unit: string): { times: number; places: number; after: string } =>
-  SHOWN[unit] ?? { times: 1, places: 2, after: "" };
+export const shownAs = (unit: string | null): { times: number; places: number; after: string } =>
+  SHOWN[unit ?? ""] ?? { times: 1, places: 2, after: "" };
 
 /** The value in force: the step's own, else the default; for settings left to themselves, what they follow. */
 export function effective(kind: Settable, settings: Settings, name: string): SettingValue {
@@ -63,40 +63,6 @@ export function reshapes(kind: Kind, settings: Settings): boolean {
   return kind.reshapes === "always" || effective(kind, settings, kind.reshapes) !== 0;
 }
 
-const lastOn = (before: Step[], kind: string): Step | undefined => before.findLast((s) => s.kind === kind && s.on !== false);
-
-/** A tube's free pitch: that of the nearest mosaic before it, in whole cells. */
-function pitchOf(before: Step[]): Settings {
-  const pitch = Number(lastOn(before, "mosaic")?.settings.pitch ?? 0);
-  return pitch > 0 ? { pitch: Math.min(0.2, Math.max(0.004, 1 / Math.max(1, Math.round(1 / pitch)))) } : {};
-}
-
-/** The middle of the last ring before a step; null without one. */
-export function ringBefore(steps: Step[], at: number): { x: number; y: number } | null {
-  const { x, y } = ringOf(steps.slice(0, Math.max(at, 0)));
-  return x === undefined ? null : { x: Number(x), y: Number(y) };
-}
-
-/** Centre and seam of the last ring before a step. */
-function ringOf(before: Step[]): Settings {
-  const ring = lastOn(before, "ring")?.settings;
-  return ring ? { x: ring.x ?? 0, y: ring.y ?? 0, ray: ring.seam ?? (ring.inside === "top" ? 0 : 0.5) } : {};
-}
-
-const centreOf = (before: Step[]): Settings => {
-  const { ray: _, ...centre } = ringOf(before);
-  return centre;
-};
-
-const FOLLOWED: Record<string, (before: Step[]) => Settings> = { tube: pitchOf, "close-seam": ringOf, centre: centreOf, fog: centreOf };
-
-/** A step's settings with those that are left to the steps before it, as the core fills them in. */
-export function followed(step: Step, before: Step[]): Settings {
-  const found = FOLLOWED[step.kind]?.(before) ?? {};
-  const free = Object.entries(found).filter(([name]) => step.settings[name] == null);
-  return free.length ? { ...step.settings, ...Object.fromEntries(free) } : step.settings;
-}
-
 /** A step's settings with numbers that are left to it as it found them, so that what is shown is what holds. */
 export function withTold(kind: Settable, settings: Settings, told: Record<string, unknown> | undefined): Settings {
   const found = kind.settings.filter((one) => one.auto && settings[one.name] == null && typeof told?.[one.name] === "number");
@@ -113,5 +79,5 @@ export const defaults = (kind: Settable, some: Settings = {}): Settings => ({
 export const ownNumber = (
   name: string, label: string, minimum: number, maximum: number, unit: string, step: number, help: string, usual: number | null = null,
 ): Setting => ({
-  name, label, unit, type: "number", choices: null, minimum, maximum, step, default: usual, auto: null, when: null, idle: [], fine: false, nullable: false, help,
+  name, label, widget: "number", unit, type: "number", choices: null, minimum, maximum, step, default: usual, auto: null, when: null, idle: [], fine: false, nullable: false, help,
 }); // biome-ignore format: one line each would be long

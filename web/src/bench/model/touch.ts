@@ -1,30 +1,12 @@
+import type { components } from "../../api/generated";
 import { colours } from "../../theme/colours";
 import { type Placed, type Point, perUnit, round, toStage, turnsOf } from "./geometry";
 import { simplified } from "./where";
 
-export type TouchMode = "clone" | "heal" | "fill-in" | "colour" | "erase";
-
-/** Where clone and heal take their texture from: the colour at p comes from p + (dx, dy), turned and scaled about a point. */
-export interface StrokeSource {
-  dx: number;
-  dy: number;
-  turn: number;
-  scale: number;
-  about: [number, number] | null;
-}
-
 /** One stored stroke: points with pressure, or the outline of a patch. */
-export interface Stroke {
-  mode: TouchMode;
-  points: number[][];
-  outline: number[][];
-  radius: number;
-  hardness: number;
-  opacity: number;
-  colour: string | null;
-  source: StrokeSource;
-  on: boolean;
-}
+export type Stroke = components["schemas"]["Stroke"];
+export type StrokeSource = components["schemas"]["StrokeSource"];
+export type TouchMode = Stroke["mode"];
 
 /** What the next stroke is made with. */
 export interface Touch {

@@ -16,6 +16,7 @@ interface Props {
 const settingOf = (label: string): Setting => ({
   name: label.toLowerCase(),
   label,
+  widget: "number",
   unit: "share",
   type: "number",
   choices: null,

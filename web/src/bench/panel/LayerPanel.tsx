@@ -20,8 +20,7 @@ export function LayerPanel() {
   // One goes on with the copy, which takes the first free id.
   const duplicate = (linked: boolean) => {
     const [made = ""] = freshLayerIds(document, 1);
-    edit({ type: "duplicate", id: entry.id, linked });
-    patch({ layer: made, selected: LAYER, whereOpen: false });
+    if (edit({ type: "duplicate", id: entry.id, linked })) patch({ layer: made, selected: LAYER, whereOpen: false });
   };
   const forget = () => patch({ layer: layerOf(document).id, selected: null, whereOpen: false });
   return (
@@ -108,8 +107,7 @@ export function LayerPanel() {
           size="small"
           disabled={document.layers.length === 1 && document.layers[0]?.id === entry.id}
           onClick={() => {
-            edit({ type: "removeEntry", id: entry.id });
-            forget();
+            if (edit({ type: "removeEntry", id: entry.id })) forget();
           }}
         >
           Delete

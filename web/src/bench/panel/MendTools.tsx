@@ -1,8 +1,10 @@
 import { Button } from "antd";
-import { layerOf, stepsOf } from "../model/piece";
+import { useCatalogue } from "../../shared/useCatalogue";
+import { layerOf } from "../model/piece";
 import { overTheSeam, reachedOver } from "../model/seam";
 import { LAYER } from "../model/view";
 import { useBench } from "../store";
+import { useRingBefore, useRingCentre } from "../useInForce";
 import { useTold } from "../useTold";
 import type { ToolProps } from "./kindTools";
 
@@ -23,13 +25,7 @@ export function RimTools({ step }: ToolProps) {
   const document = useBench((state) => state.history.present.document);
   const layer = useBench((state) => state.layer);
   const { edit, patch } = useBench.getState();
-  const steps = stepsOf(document, layer);
-  const ring = steps
-    .slice(
-      0,
-      steps.findIndex((one) => one.id === step.id),
-    )
-    .findLast((one) => one.kind === "ring" && one.on !== false);
+  const ring = useRingBefore(layer, step.id);
   const reach = ring && reachedOver(ring.settings);
   return (
     <div className="row">
@@ -57,15 +53,16 @@ export function RimTools({ step }: ToolProps) {
 /** One press: the same ring once more, turned a little, half transparent, to be lined up and painted in over the seam. */
 export function SecondCopy() {
   const { history, layer, edit, patch } = useBench.getState();
-  const document = history.present.document;
-  const made = overTheSeam(document, layer);
-  return made ? (
+  const centre = useRingCentre(layer);
+  const kind = useCatalogue().byRole("twirls");
+  return centre && kind ? (
     <Button
       size="small"
       title="A live copy of what is below, turned by six degrees and half transparent: line it up, then paint it in through its where."
       onClick={() => {
-        edit({ type: "addEntry", entry: made, on: layer, side: "above" });
-        patch({ layer: made.id, selected: made.steps[0]?.id ?? LAYER, side: "step" });
+        const made = overTheSeam(history.present.document, centre, kind.key);
+        if (edit({ type: "addEntry", entry: made, on: layer, side: "above" }))
+          patch({ layer: made.id, selected: made.steps[0]?.id ?? LAYER, side: "step" });
       }}
     >
       Second copy over the seam

@@ -16,23 +16,23 @@ function preparedBy(steps: Step[], byKey: Map<string, Kind>): number {
 /** What the photo, as it is prepared so far, is like; and what one click would better. */
 export function PhotoAdvice() {
   const document = useDocument();
-  const { byKey } = useCatalogue();
-  const { layer, edit, patch } = useBenchPart("layer", "edit", "patch");
+  const { byKey, byRole } = useCatalogue();
+  const { layer, edit, patch, rules } = useBenchPart("layer", "edit", "patch", "rules");
   const steps = stepsOf(document, layer);
   const at = preparedBy(steps, byKey);
   const reading = useReading(document, at, layer);
   const follow = (advice: Advice) => {
-    const kind = byKey.get(advice.kind);
+    const kind = byRole(advice.role);
     const [id = ""] = freshIds(document, 1);
     if (!kind) return;
     const add: Edit = { type: "add", layer, at, steps: [{ id, on: true, kind: kind.key, settings: defaults(kind, advice.settings) }] };
-    const ring = steps.slice(at).find((step) => step.kind === "ring" && step.on !== false);
+    const ring = steps.slice(at).find((step) => byKey.get(step.kind)?.role === "winds" && step.on !== false);
     const reach = ring && reading && advice.cut ? keptReach(ring.settings, reading, advice.cut) : null;
     if (!ring || !reach) edit(add);
     else {
       // What is left of the width is wrapped to a smaller world: its reach makes up for it, in the same breath.
-      const added = applyEdit({ name: "", document }, add);
-      const grown = applyEdit(added, { type: "set", layer, step: ring.id, settings: { reach } });
+      const added = applyEdit({ name: "", document }, add, rules);
+      const grown = applyEdit(added, { type: "set", layer, step: ring.id, settings: { reach } }, rules);
       edit({ type: "replace", document: grown.document, what: advice.name.toLowerCase() });
     }
     patch({ selected: id });
@@ -53,7 +53,7 @@ export function PhotoAdvice() {
             {one.name} <em>{one.why}</em>
           </strong>
           <span className="quiet small">
-            {one.kind === "level"
+            {one.role === "levels"
               ? "Turns it upright and crops to the largest box."
               : `Keeps ${Math.round((Number(one.settings.right) - Number(one.settings.left)) * 100)} % of the width, cut where both edges agree best.`}
           </span>

@@ -16,7 +16,10 @@ import { StopsControl } from "./controls/StopsControl";
 import { TextControl } from "./controls/TextControl";
 import type { ControlProps } from "./controls/types";
 
-const BY_UNIT: Record<string, ComponentType<ControlProps>> = {
+const BY_WIDGET: Partial<Record<Setting["widget"], ComponentType<ControlProps>>> = {
+  choice: ChoiceControl,
+  switch: SwitchControl,
+  number: NumberControl,
   seed: SeedControl,
   colour: ColourControl,
   colours: ColoursControl,
@@ -35,14 +38,10 @@ const BY_UNIT: Record<string, ComponentType<ControlProps>> = {
 };
 
 /** Whether a setting is more than a number, a word or a switch. */
-export const isSpecial = (setting: Setting): boolean => setting.unit in BY_UNIT;
+export const isSpecial = (setting: Setting): boolean => !["number", "choice", "switch"].includes(setting.widget);
 
 /** The control for one setting, chosen by what the catalogue says of it. */
 export function SettingControl(props: ControlProps) {
-  const { setting } = props;
-  const Special = BY_UNIT[setting.unit];
-  if (Special) return <Special {...props} />;
-  if (setting.type === "choice") return <ChoiceControl {...props} />;
-  if (setting.type === "boolean") return <SwitchControl {...props} />;
-  return <NumberControl {...props} />;
+  const Control = BY_WIDGET[props.setting.widget];
+  return Control ? <Control {...props} /> : null;
 }

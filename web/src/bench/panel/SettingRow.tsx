@@ -1,5 +1,6 @@
 import { memo } from "react";
 import type { Setting } from "../../api/client";
+import type { DrawnFor } from "../model/edits";
 import type { Settings, SettingValue } from "../model/piece";
 import type { Row } from "../model/rows";
 import { effective, type Settable, whyIdle } from "../model/settings";
@@ -12,7 +13,7 @@ interface Props {
   kind: Settable;
   row: Row;
   settings: Settings;
-  onSet: (name: string, value: SettingValue, gesture?: string) => void;
+  onSet: (name: string, value: SettingValue, gesture?: string, drawnFor?: DrawnFor) => void;
   onDragging: (dragging: boolean) => void;
 }
 
@@ -22,7 +23,7 @@ export const SettingRow = memo(function SettingRow({ kind, row, settings, onSet,
     kind,
     setting,
     settings,
-    onChange: (value, gesture) => onSet(setting.name, value, gesture),
+    onChange: (value, gesture, drawnFor) => onSet(setting.name, value, gesture, drawnFor),
     onDragging,
   });
   if (row.form === "one") return <SettingControl {...propsOf(row.settings[0])} />;

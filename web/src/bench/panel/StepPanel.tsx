@@ -1,9 +1,11 @@
 import type { Kind, Setting } from "../../api/client";
 import { useLatest } from "../../shared/useLatest";
+import type { DrawnFor } from "../model/edits";
 import type { Channel, Layer, SettingValue, Step } from "../model/piece";
 import { rowsOf } from "../model/rows";
-import { applies, defaults, followed, isChanged, reshapes, withTold } from "../model/settings";
+import { applies, defaults, isChanged, reshapes, withTold } from "../model/settings";
 import { useBench } from "../store";
+import { useInForce } from "../useInForce";
 import { useTold } from "../useTold";
 import { WhereSection } from "../where/WhereSection";
 import { ChannelsSection, RGB } from "./ChannelsSection";
@@ -31,10 +33,11 @@ export function StepPanel({ step, kind, index, count, layer }: Props) {
   const change = (part: Partial<Step>, gesture?: string) =>
     edit({ type: "step", step: step.id, change: part, ...(gesture ? { gesture: `${step.id}-${gesture}` } : {}) });
   const told = useTold();
-  const settings = withTold(kind, shownSettings({ ...step, settings: followed(step, layer.steps.slice(0, index)) }, kind), told);
-  const set = useLatest((name: string, value: SettingValue, gesture?: string) => {
+  const inForce = useInForce(step);
+  const settings = withTold(kind, shownSettings({ ...step, settings: inForce }, kind), told);
+  const set = useLatest((name: string, value: SettingValue, gesture?: string, drawnFor?: DrawnFor) => {
     const named = gesture ? { gesture: `${step.id}-${gesture}` } : {};
-    edit({ type: "set", step: step.id, settings: changeOf(step, kind, { [name]: value }, playing), ...named });
+    edit({ type: "set", step: step.id, settings: changeOf(step, kind, { [name]: value }, playing), drawnFor, ...named });
   });
   const drag = useLatest((dragging: boolean) => patch({ dragging: dragging || playing }));
   const setChannels = useLatest((channels: Channel[]) => change({ channels }));

@@ -1,11 +1,11 @@
 import { Button, Switch } from "antd";
 import type { Setting } from "../../api/client";
 import { ColourField } from "../colours/ColourField";
-import { stepsOf } from "../model/piece";
-import { ownNumber, ringBefore } from "../model/settings";
+import { ownNumber } from "../model/settings";
 import { MODES, NEW_TOUCH, type Stroke, type Touch, takesSource } from "../model/touch";
 import { useBench, useBenchPart } from "../store";
 import { useDoubles } from "../useDoubles";
+import { useRingCentre } from "../useInForce";
 import { NumberControl } from "./controls/NumberControl";
 import type { ToolProps } from "./kindTools";
 import "./TouchTools.css";
@@ -34,14 +34,14 @@ export function TouchTools({ step }: ToolProps) {
   } = useBenchPart("touch", "tool", "stroke", "picking", "doublesShown", "patch");
   const doubles = useDoubles();
   const edit = useBench((state) => state.edit);
-  const strokes = (step.settings.strokes ?? []) as unknown as Stroke[];
+  const strokes = (step.settings.strokes ?? []) as Stroke[];
   const own = chosen === null ? undefined : strokes[chosen];
   const now = {
     ...touch,
     ...(own ? { mode: own.mode, radius: own.radius, hardness: own.hardness, opacity: own.opacity, ...own.source } : {}),
   };
   const write = (next: Stroke[], gesture?: string) =>
-    edit({ type: "set", step: step.id, settings: { strokes: next as never }, ...(gesture ? { gesture: `${step.id}-${gesture}` } : {}) });
+    edit({ type: "set", step: step.id, settings: { strokes: next }, ...(gesture ? { gesture: `${step.id}-${gesture}` } : {}) });
   const change = (part: Partial<Stroke>, gesture?: string) =>
     write(
       strokes.map((one, n) => (n === chosen ? { ...one, ...part } : one)),
@@ -70,11 +70,8 @@ export function TouchTools({ step }: ToolProps) {
     patch({ stroke: strokes.length });
   };
   const painting = tool === "touch";
-  const steps = useBench((state) => stepsOf(state.history.present.document, state.layer));
-  const ring = ringBefore(
-    steps,
-    steps.findIndex((one) => one.id === step.id),
-  );
+  const layer = useBench((state) => state.layer);
+  const ring = useRingCentre(layer, step.id);
   const mode = own?.mode ?? touch.mode;
   return (
     <section className="touch-tools" aria-label="Strokes">

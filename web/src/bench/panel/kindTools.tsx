@@ -38,12 +38,12 @@ interface KindTools {
 const rounds = (step: Step, kind: Kind) => effectiveNumber(kind, step.settings, "rounds");
 
 const TOOLS: Record<string, KindTools> = {
-  "close-seam": { Above: SeamTools, hides: (setting) => setting.unit === "pulls" },
+  "close-seam": { Above: SeamTools, hides: (setting) => setting.widget === "pulls" },
   centre: { Above: CentreTools },
   // Light that is found is told above; a number of its own it has only when it was set.
   belong: { Above: BelongTools, hides: (setting, settings) => setting.name === "light" && typeof settings.light !== "number" },
   tone: { Above: ToneTools },
-  curves: { Above: CurvesTools, hides: (setting) => setting.unit === "tones" },
+  curves: { Above: CurvesTools, hides: (setting) => setting.widget === "tones" },
   threshold: { Above: HistogramOnly },
   "gradient-map": { Above: HistogramOnly },
   rim: { Below: RimTools },
@@ -55,7 +55,7 @@ const TOOLS: Record<string, KindTools> = {
   formula: { Starts: FormulaTools },
   "pixel-sort": { Above: StretchesTool },
   // Bars that are kept are drawn again with their own button.
-  slices: { hides: (setting, settings) => setting.unit === "seed" && Boolean(settings.bars) },
+  slices: { hides: (setting, settings) => setting.widget === "seed" && Boolean(settings.bars) },
   melt: {
     Above: MeltTools,
     shown: (step, kind) => inForce(step.settings, rounds(step, kind)),

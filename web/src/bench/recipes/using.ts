@@ -1,4 +1,5 @@
 import { api, type Document, type Recipe, take } from "../../api/client";
+import { stored } from "../../shared/storage";
 import { allLayers, type PieceDocument } from "../model/piece";
 import { useBench } from "../store";
 
@@ -29,14 +30,14 @@ export const filledWith = async (id: string, photos: Record<string, string>, dia
 /** Put a recipe in place of what the piece is; one undo takes it back. */
 export function putInPlace(recipe: Last, document: Document): void {
   const { edit, patch } = useBench.getState();
-  localStorage.setItem(LAST, JSON.stringify({ id: recipe.id, name: recipe.name, dials: recipe.dials }));
+  stored.write(LAST, { id: recipe.id, name: recipe.name, dials: recipe.dials });
   edit({ type: "replace", document: document as PieceDocument, what: `recipe: ${recipe.name}` });
   patch({ selected: null, split: null, beside: false, against: { kind: "original" } });
 }
 
 /** Use the last recipe again, on this piece's photos. */
 export async function lastAgain(tell: (fault: string) => void): Promise<void> {
-  const last = JSON.parse(localStorage.getItem(LAST) ?? "null") as Last | null;
+  const last = stored.read<Last>(LAST);
   if (!last) return tell("No recipe was used yet.");
   const { document } = useBench.getState().history.present;
   try {

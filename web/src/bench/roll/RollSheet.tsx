@@ -26,7 +26,7 @@ const fresh = () => Math.floor(Math.random() * 1_000_000);
 const shows = (document: PieceDocument) => JSON.stringify(document.layers);
 
 function RolledPicture({ document, size, label }: { document: PieceDocument; size: number; label: string }) {
-  const { url, failed } = usePicture(document, null, size, shows(document), true);
+  const { url, failed } = usePicture({ document, upto: null, size });
   return url ? <img src={url} alt={label} /> : <span className="blank">{failed ? "could not be rendered" : ""}</span>;
 }
 
@@ -43,6 +43,8 @@ export function RollSheet() {
   const [asked, setAsked] = useState(0.3);
   const [vary, setVary] = useState<Vary>("both");
   const steps = allEntries(base.layers)
+    // Linked layers have the same steps: the first of them stands for all.
+    .filter((entry, n, all) => !entry.link || all.findIndex((one) => one.link === entry.link) === n)
     .map(asLayer)
     .flatMap((layer) => layer.steps.filter((step) => step.on !== false).map((step) => ({ step, layer })));
   // What prepares and mends the picture is left alone unless it is asked for.

@@ -21,6 +21,8 @@ export type Send = (piece: string, save: Save, leaving: boolean) => Promise<Save
 
 const QUIET = 500;
 const AGAIN = 3000;
+/** So long, at most, is waited for quiet. */
+const LONGEST = 2000;
 /** Faults that pass by themselves: the save is tried again. */
 const TRIED_AGAIN: ReadonlySet<string> = new Set(["connection", "disk", "busy", "not-ready"]);
 
@@ -52,7 +54,8 @@ export class SaveQueue {
   private kept = false;
   /** The token of the save that is on its way. */
   private flying: string | null = null;
-  private held = false;
+  /** When the oldest of what waits came. */
+  private since: number | null = null;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private sending: Promise<boolean> | null = null;
   private trouble: Extract<SaveState, { kind: "lost" | "refused" | "stale" }> | null = null;
@@ -85,16 +88,17 @@ export class SaveQueue {
     return () => this.listeners.delete(listener);
   };
 
-  /** Take the newest state; it is sent when all has been quiet for a moment, and not while `held` (in the middle of a drag). */
-  offer(history: History, held = false): void {
+  /** Take the newest state; it is sent when all has been quiet for a moment, or goes on for long: a hand that drags is not waited for. */
+  offer(history: History): void {
     if (history !== this.wanted) {
       if (!same(history.present, this.wanted.present)) this.token = null;
       this.wanted = history;
       // What was refused may be mended by an edit.
       if (this.trouble?.kind === "refused") this.trouble = null;
     }
-    this.held = held;
-    this.wait(QUIET);
+    if (this.isClean) this.since = null;
+    else this.since ??= Date.now();
+    this.wait(Math.min(QUIET, Math.max(0, (this.since ?? 0) + LONGEST - Date.now())));
     this.tell();
   }
 
@@ -182,12 +186,13 @@ export class SaveQueue {
 
   private wait(milliseconds: number): void {
     clearTimeout(this.timer);
-    if (this.isClean || this.held || this.trouble?.kind === "stale" || this.trouble?.kind === "refused") return;
+    if (this.isClean || this.trouble?.kind === "stale" || this.trouble?.kind === "refused") return;
     this.timer = setTimeout(() => void this.flush(), this.trouble ? AGAIN : milliseconds);
   }
 
   private async sendOnce(leaving: boolean): Promise<boolean> {
     this.flying = this.ownToken();
+    this.since = null;
     const save: Save = { revision: this.revision, token: this.ownToken(), history: this.wanted };
     try {
       const piece = await this.send(this.id, save, leaving);

@@ -1,3 +1,4 @@
+import { stored } from "../../shared/storage";
 import type { Draft } from "../model/edits";
 import type { Packed } from "../model/pack";
 
@@ -17,19 +18,9 @@ const key = (piece: string): string => `caracol-unsaved-${piece}`;
 
 /** Keep it in the browser; without room there, the save that outlives the page must do. */
 export function keepUnsaved(piece: string, unsaved: Unsaved): void {
-  for (const kept of [unsaved, { ...unsaved, history: undefined }]) {
-    try {
-      localStorage.setItem(key(piece), JSON.stringify(kept));
-      return;
-    } catch (fault) {
-      console.warn("The browser has no room for what was not saved.", fault);
-    }
-  }
+  if (!stored.write(key(piece), unsaved)) stored.write(key(piece), { ...unsaved, history: undefined });
 }
 
-export const dropUnsaved = (piece: string): void => localStorage.removeItem(key(piece));
+export const dropUnsaved = (piece: string): void => stored.remove(key(piece));
 
-export function readUnsaved(piece: string): Unsaved | null {
-  const text = localStorage.getItem(key(piece));
-  return text ? (JSON.parse(text) as Unsaved) : null;
-}
+export const readUnsaved = (piece: string): Unsaved | null => stored.read<Unsaved>(key(piece));

@@ -9,12 +9,12 @@ export function useAutosave(queue: SaveQueue | null) {
   useEffect(() => {
     if (!queue) return;
     const offer = () => {
-      const { pieceId, history, dragging } = useBench.getState();
-      if (pieceId === queue.id) queue.offer(history, dragging);
+      const { pieceId, history } = useBench.getState();
+      if (pieceId === queue.id) queue.offer(history);
     };
     offer();
     const stop = useBench.subscribe((now, before) => {
-      if (now.history !== before.history || now.dragging !== before.dragging) offer();
+      if (now.history !== before.history) offer();
     });
     return () => {
       stop();

@@ -27,6 +27,7 @@ export const useBench = create<BenchState>((set, get, api) => ({
     set({
       pieceId: id,
       history,
+      rested: history.present.document,
       layer: layerOf(history.present.document).id,
       ...freshDocument,
       ...freshView,
@@ -68,11 +69,9 @@ export function useBenchPart<Name extends keyof BenchState>(...names: Name[]): P
 /** The piece's document as it is now. */
 export const useDocument = (): PieceDocument => useBench((state) => state.history.present.document);
 
-let rested: PieceDocument | null = null;
+useBench.subscribe(({ dragging, rested, history }) => {
+  if (!dragging && rested !== history.present.document) useBench.setState({ rested: history.present.document });
+});
 
 /** The piece's document as it was when the hand last rested: what need not follow a drag is not drawn again for it. */
-export const useRestedDocument = (): PieceDocument =>
-  useBench((state) => {
-    if (!rested || !state.dragging) rested = state.history.present.document;
-    return rested;
-  });
+export const useRestedDocument = (): PieceDocument => useBench((state) => (state.dragging ? state.rested : state.history.present.document));

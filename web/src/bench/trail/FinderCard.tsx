@@ -1,9 +1,10 @@
 import { useRef } from "react";
+import { useCatalogue } from "../../shared/useCatalogue";
 import { useInSight } from "../../shared/useInSight";
 import type { Choice } from "../model/find";
 import { type Step, stepsOf, type Where, withSteps } from "../model/piece";
 import { useBench, useDocument } from "../store";
-import { useSmallLook } from "../useSmallLook";
+import { looksAround, useTriedLook } from "../useSmallLook";
 
 interface Props {
   choice: Choice;
@@ -18,9 +19,10 @@ export function FinderCard({ choice, at, where, onTake }: Props) {
   const document = useDocument();
   const steps: Step[] = choice.steps.map((step, n) => ({ id: `trial-${n}`, on: true, ...(where ? { where } : {}), ...step }));
   const layer = useBench((state) => state.layer);
+  const { byKey } = useCatalogue();
   const trial = withSteps(document, [...stepsOf(document, layer).slice(0, at), ...steps], layer);
   const ref = useRef<HTMLButtonElement>(null);
-  const { url, failed } = useSmallLook(trial, at + steps.length, layer, useInSight(ref));
+  const { url, failed } = useTriedLook(document, trial, { at, steps, looksAround: looksAround(steps, byKey) }, layer, useInSight(ref));
   return (
     <button ref={ref} type="button" className={`bare find family-${choice.family}`} title={choice.purpose} onClick={onTake}>
       {url ? <img src={url} alt="" /> : <span className="blank">{failed ? "not here" : ""}</span>}

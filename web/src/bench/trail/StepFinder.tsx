@@ -20,7 +20,7 @@ const FAMILIES = ["prepare", "mend", "bend", "break", "finish"] as const;
 export function StepFinder({ at }: { at: number }) {
   const document = useDocument();
   const catalogue = useCatalogue();
-  const { byKey } = catalogue;
+  const { byKey, byRole } = catalogue;
   const { own } = useBook();
   const { layer, region, edit, patch } = useBenchPart("layer", "region", "edit", "patch");
   const [text, setText] = useState("");
@@ -28,13 +28,13 @@ export function StepFinder({ at }: { at: number }) {
   const reading = useReading(document, at, layer);
   const choices = useMemo(() => {
     const advised = adviceOf(reading).flatMap((advice): Choice[] => {
-      const kind = byKey.get(advice.kind);
+      const kind = byRole(advice.role);
       const steps = kind ? [{ kind: kind.key, settings: defaults(kind, advice.settings) }] : [];
       const purpose = "From the reading of the picture at this place.";
       return kind ? [{ name: advice.name, note: advice.why, family: "prepare", purpose, words: kind.words, steps }] : [];
     });
     return [...advised, ...choicesOf(catalogue, own.items)];
-  }, [reading, byKey, catalogue, own.items]);
+  }, [reading, byRole, catalogue, own.items]);
   // What changes the shape of the frame acts on all of the layer, and so not in a part of it.
   const partly = (choice: Choice) =>
     choice.steps.every(({ kind, settings }) => {
@@ -46,7 +46,7 @@ export function StepFinder({ at }: { at: number }) {
   const takeChoice = (choice: Choice) => {
     const ids = freshIds(document, choice.steps.length);
     const steps: Step[] = choice.steps.map((step, n) => ({ id: ids[n] ?? "", on: true, ...step, ...(region ? { where: region } : {}) }));
-    edit({ type: "add", at, steps });
+    if (!edit({ type: "add", at, steps })) return;
     remember(steps);
     // What only its where makes do something opens it, ready to be drawn.
     const cuts = !region && choice.steps.some((step) => byKey.get(step.kind)?.cuts);

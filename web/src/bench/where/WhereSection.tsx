@@ -1,5 +1,6 @@
 import { Button, Select, Switch } from "antd";
 import { memo } from "react";
+import { stored } from "../../shared/storage";
 import { useCatalogue } from "../../shared/useCatalogue";
 import type { Shape, Where } from "../model/piece";
 import { addShape, changeShape, NOWHERE, newShape, withoutShape } from "../model/where";
@@ -33,7 +34,7 @@ export const WhereSection = memo(function WhereSection({ sheet, step, where, pho
   const { tool, brush, whereOpen, whereShape, patch } = useBenchPart("tool", "brush", "whereOpen", "whereShape", "patch");
   const { shapes, shapeOf, where: ofWhere } = useCatalogue();
   const setWhere = useWhere(sheet, step, area);
-  const copied = localStorage.getItem(COPIED);
+  const copied = stored.read<Where>(COPIED);
   const everywhere = () => {
     setWhere(null);
     patch({ whereShape: null, tool: null });
@@ -172,10 +173,10 @@ export const WhereSection = memo(function WhereSection({ sheet, step, where, pho
             </>
           )}
           <div className="row">
-            <Button size="small" disabled={!where} onClick={() => localStorage.setItem(COPIED, JSON.stringify(where))}>
+            <Button size="small" disabled={!where} onClick={() => stored.write(COPIED, where)}>
               Copy
             </Button>
-            <Button size="small" disabled={!copied} onClick={() => copied && setWhere({ ...NOWHERE, ...(JSON.parse(copied) as Where) })}>
+            <Button size="small" disabled={!copied} onClick={() => copied && setWhere({ ...NOWHERE, ...copied })}>
               Paste
             </Button>
             {photo && <Areas photo={photo} where={where} onTake={(area) => setWhere({ ...NOWHERE, ...area })} />}

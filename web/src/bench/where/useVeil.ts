@@ -1,7 +1,7 @@
-import { useQuery } from "@tanstack/react-query";
 import { makeVeil } from "../../api/client";
 import { useBlobUrl } from "../../shared/useBlobUrl";
 import type { PieceDocument, Where } from "../model/piece";
+import { useStageQuery } from "../stages/useStageQuery";
 
 const SIZE = 640;
 const BY_TONE = new Set(["light", "hue", "bands"]);
@@ -10,14 +10,14 @@ const BY_TONE = new Set(["light", "hue", "bands"]);
 export function useVeil(document: PieceDocument, layer: string, step: string | null, where: Where | null): string | null {
   // What shapes bound has an edge; what goes by tones lies everywhere between, and only a tint shows it.
   const edge = where?.shapes.every((shape) => !BY_TONE.has(shape.kind)) ?? false;
-  const { data } = useQuery({
-    queryKey: ["veil", JSON.stringify(where), layer, step, JSON.stringify(document.layers.map((entry) => ({ ...entry, where: null })))],
-    queryFn: ({ signal }) => makeVeil({ document: document, layer, step, size: SIZE, edge }, signal),
-    enabled: where !== null,
-    staleTime: Number.POSITIVE_INFINITY,
-    gcTime: 20_000,
-    placeholderData: (old) => old,
-    retry: false,
+  const { data } = useStageQuery({
+    what: ["veil", edge ? "edge" : "tint"],
+    document,
+    of: (stages) => (step === null ? stages.entries[layer]?.where : stages.entries[layer]?.steps[step]?.where),
+    ask: (signal) => makeVeil({ document, layer, step, size: SIZE, edge }, signal),
+    wanted: where !== null,
+    place: `${layer} ${step}`,
+    keep: 20_000,
   });
   return useBlobUrl(where === null ? undefined : data?.blob);
 }

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 import numba as nb
 import numpy as np
@@ -17,7 +17,7 @@ from ...geometry.frame import Frame
 from ...geometry.points import cosine_of, sine_of
 from ...geometry.polar import turns_of
 from ...kinds.kind import BendKind, Start
-from ...kinds.settings import Settings, choice, formula, knobs, number
+from ...kinds.settings import Bond, Settings, choice, formula, knobs, number
 
 POLAR = ["polar"]
 FAR = np.float32(1e4)
@@ -31,11 +31,7 @@ class Knob(Settings):
     low: Bound = 0
     high: Bound = 2
 
-    @model_validator(mode="after")
-    def _in_order(self) -> Knob:
-        if not self.low < self.high:
-            raise ValueError(f"the knob's low end {self.low:g} must lie below its high end {self.high:g}")
-        return self
+    bonds: ClassVar = (Bond("order", "low", "high", 1e-6, "the knob's low end must lie below its high end"),)
 
 
 class FormulaSettings(Settings):
@@ -140,6 +136,7 @@ FORMULA = BendKind(
     key="formula",
     label="Formula",
     family="bend",
+    role="formula",
     purpose="A bend of your own, written in two lines.",
     words=("equation", "expression", "maths", "function", "custom", "polar", "own"),
     settings=FormulaSettings,

@@ -130,6 +130,7 @@ RING = BendKind(
     key="ring",
     label="Ring",
     family="bend",
+    role="winds",
     purpose="Wraps the picture round a centre.",
     words=("polar", "tiny planet", "little planet", "stereographic", "wrap", "tunnel", "globe"),
     settings=RingSettings,

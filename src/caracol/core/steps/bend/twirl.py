@@ -66,6 +66,7 @@ TWIRL = BendKind(
     key="twirl",
     label="Twirl",
     family="bend",
+    role="twirls",
     purpose="Turns the picture more the nearer to a centre.",
     words=("swirl", "whirl", "whirlpool", "vortex", "spiral", "twist", "rotate"),
     settings=TwirlSettings,

@@ -6,7 +6,7 @@ from collections.abc import Container, Iterator
 from dataclasses import dataclass
 from functools import cached_property
 from math import cos, hypot, sin, tau
-from typing import Annotated, Any, Literal, Self, cast
+from typing import Annotated, Any, ClassVar, Literal, Self, cast
 
 import cv2
 import numpy as np
@@ -95,6 +95,8 @@ class Stroke(Settings):
 
 class TouchUpSettings(Settings):
     """The strokes, in the order they were made."""
+
+    described_by_parts: ClassVar[bool] = True
 
     strokes: tuple[Stroke, ...] = strokes(
         most=MOST_STROKES, label="Strokes", help="Replayed in order, each on the picture as those before left it."

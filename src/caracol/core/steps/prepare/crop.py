@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, ClassVar
 
 import numpy as np
-from pydantic import model_validator
 
 from ...arrays import Array
 from ...geometry.frame import Frame
 from ...kinds.kind import BendKind, Start
-from ...kinds.settings import Settings, number
+from ...kinds.settings import Bond, Settings, number
 
 SMALLEST = 0.01
 
@@ -23,11 +22,10 @@ class CropSettings(Settings):
     right: float = number(1, SMALLEST, 1, label="Right", unit="share", step=0.005, help="Where the box ends, as a share of the width.")
     bottom: float = number(1, SMALLEST, 1, label="Bottom", unit="share", step=0.005, help="Where the box ends, as a share of the height.")
 
-    @model_validator(mode="after")
-    def _has_room(self) -> CropSettings:
-        if self.right - self.left < SMALLEST - 1e-9 or self.bottom - self.top < SMALLEST - 1e-9:
-            raise ValueError(f"the box must keep at least {SMALLEST:.0%} of the width and of the height")
-        return self
+    bonds: ClassVar = tuple(
+        Bond("order", low, high, SMALLEST, f"the box must keep at least {SMALLEST:.0%} of the width and of the height")
+        for low, high in (("left", "right"), ("top", "bottom"))
+    )
 
 
 def crop_pull(x: Array, y: Array, before: Frame, after: Frame, s: CropSettings) -> tuple[Array, Array]:
@@ -57,6 +55,7 @@ CROP = BendKind(
     key="crop",
     label="Crop",
     family="prepare",
+    role="crops",
     purpose="Keeps a box of the picture.",
     words=("cut", "frame", "trim", "reframe", "box", "aspect"),
     settings=CropSettings,

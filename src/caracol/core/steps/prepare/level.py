@@ -81,6 +81,7 @@ LEVEL = BendKind(
     key="level",
     label="Level",
     family="prepare",
+    role="levels",
     purpose="Turns a leaning horizon upright.",
     words=("straighten", "horizon", "tilt", "rotate", "upright", "lean"),
     settings=LevelSettings,

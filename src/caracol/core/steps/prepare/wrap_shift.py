@@ -36,6 +36,7 @@ WRAP_SHIFT = BendKind(
     key="wrap-shift",
     label="Wrap shift",
     family="prepare",
+    role="rolls",
     purpose="Moves the picture round the back of itself, so that the join can be seen.",
     words=("offset", "roll", "scroll", "seam", "loop", "tile"),
     settings=WrapShiftSettings,

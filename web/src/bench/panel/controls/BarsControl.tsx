@@ -29,10 +29,10 @@ export function BarsControl(props: ControlProps) {
   const document = history.present.document;
   const work = layerOf(document, layer);
   const step = work.steps.find((one) => one.id === selected);
-  const bars = useBars(document, step) ?? [];
+  const { bars = [], drawnFor } = useBars(document, step);
   const own = chosen === null ? undefined : bars[chosen];
   const locked = bars.filter((bar) => bar.locked).length;
-  const write = (next: Bar[], gesture?: string) => onChange(next, gesture);
+  const write = (next: Bar[], gesture?: string) => onChange(next, gesture, drawnFor);
   const change = (part: Partial<Bar>, gesture?: string) =>
     write(
       bars.map((bar, n) => (n === chosen ? { ...bar, ...part } : bar)),

@@ -1,5 +1,5 @@
 import { Select } from "antd";
-import { allLayers } from "../../model/piece";
+import { layersBelow } from "../../model/layers";
 import { effective } from "../../model/settings";
 import { useBenchPart } from "../../store";
 import { Name } from "./Name";
@@ -9,14 +9,7 @@ import type { ControlProps } from "./types";
 export function LayerControl(props: ControlProps) {
   const { kind, setting, settings, onChange } = props;
   const { history, layer } = useBenchPart("history", "layer");
-  const layers = allLayers(history.present.document);
-  const below = layers.slice(
-    0,
-    Math.max(
-      0,
-      layers.findIndex((one) => one.id === layer),
-    ),
-  );
+  const below = layersBelow(history.present.document, layer ?? "").reverse();
   const now = effective(kind, settings, setting.name);
   if (!below.length && now === null) return null;
   return (

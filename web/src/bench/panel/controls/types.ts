@@ -1,4 +1,5 @@
 import type { Setting } from "../../../api/client";
+import type { DrawnFor } from "../../model/edits";
 import type { Settings, SettingValue } from "../../model/piece";
 import type { Settable } from "../../model/settings";
 
@@ -7,6 +8,6 @@ export interface ControlProps {
   kind: Settable;
   setting: Setting;
   settings: Settings;
-  onChange: (value: SettingValue, gesture?: string) => void;
+  onChange: (value: SettingValue, gesture?: string, drawnFor?: DrawnFor) => void;
   onDragging: (dragging: boolean) => void;
 }
