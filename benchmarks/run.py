@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import argparse
 import json
 import os
 import platform
@@ -10,6 +11,7 @@ import subprocess
 import sys
 import tempfile
 import time
+from collections.abc import Callable
 from datetime import UTC, datetime
 from functools import partial
 from pathlib import Path
@@ -83,7 +85,7 @@ def bends(photo8: np.ndarray, photo: OnePhoto) -> dict[str, Any]:
         chosen = kind.settings(**settings)
         values = {name: getattr(chosen, name) for name in type(chosen).model_fields}
         known: dict[str, Any] = {}
-        if kind.guide is not None:
+        if kind.asks(chosen) and kind.guide is not None:
             known["guide"] = kind.guide(photo.pyramid("").picture(kind.guide_size), **{n: values[n] for n in kind.guide_settings})
         trail = piece((key, settings))
         reference = plain.pull_reference(kind, settings, photo8, 512, **known)
@@ -205,7 +207,7 @@ def three_layers(turned: dict[str, float]) -> Piece:
             "where": where if blend != "normal" else None,
         }
 
-    return check_piece({"caracol": 1, "layers": [layer("low", "normal"), layer("middle", "soft-light"), layer("high", "screen")]})
+    return check_piece({"caracol": 2, "layers": [layer("low", "normal"), layer("middle", "soft-light"), layer("high", "screen")]})
 
 
 def layers(photo: OnePhoto) -> dict[str, Any]:
@@ -240,7 +242,10 @@ def memory(size: int = 8192) -> dict[str, Any]:
 
 
 def main() -> None:
-    """Run everything and keep the figures."""
+    """Run everything, or what is named, and keep the figures."""
+    parser = argparse.ArgumentParser(prog="python -m benchmarks.run", description=__doc__)
+    parser.add_argument("names", nargs="*", help="of figures; all when left out")
+    chosen = parser.parse_args().names
     photo8 = plain.detailed_photo(3000, 6000)
     photo = OnePhoto(opaque(photo8 / np.float32(255)))
     export(piece(("ring", {})), photo, 256)
@@ -248,7 +253,7 @@ def main() -> None:
         "when": datetime.now(UTC).isoformat(timespec="seconds"),
         "machine": {"processor": platform.processor() or platform.machine(), "cores": os.cpu_count(), "python": platform.python_version()},
     }
-    for name, work in {
+    works: dict[str, Callable[[], Any]] = {
         "ring": lambda: ring(photo8, photo),
         "five_bends": lambda: chain(photo),
         "bends_2048": lambda: bends(photo8, photo),
@@ -261,8 +266,11 @@ def main() -> None:
         "roll_of_12_at_512": lambda: breaks.rolled(photo),
         "pointer_to_picture": pointer.measure,
         "export_8192": memory,
-    }.items():
-        figures[name] = work()
+    }
+    if unknown := sorted(set(chosen) - set(works)):
+        parser.error(f"there is no {', '.join(unknown)}; there are {', '.join(works)}")
+    for name in chosen or works:
+        figures[name] = works[name]()
         print(name, json.dumps(figures[name]), flush=True)
     RESULTS.mkdir(exist_ok=True)
     path = RESULTS / f"{datetime.now(UTC):%Y-%m-%d-%H%M}.json"

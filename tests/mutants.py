@@ -44,10 +44,10 @@ TONES, GROUND, FIGURES = (
 CONTRACT, KEYS, LAYERS = "tests/core/test_contract.py", "tests/core/render/test_keys.py", "tests/core/render/test_layers.py"
 MUTANTS = (
     # Keys and the cache.
-    Mutant("keep areas left out of a result's key", "render/keys.py", "described(stage, NAMES | LAYING), keep, looked_at", "described(stage, NAMES | LAYING), looked_at", KEYS),
+    Mutant("keep areas left out of a result's key", "render/keys.py", "described(stage, UNLAID), keep, looked_at", "described(stage, UNLAID), looked_at", KEYS),
     Mutant("keep areas left out of what identifies a stage", "render/keys.py", 'digest("after", before, stage, keep,', 'digest("after", before, stage,', KEYS),
     Mutant("the looked-at layer left out of what identifies a stage", "render/keys.py", 'digest("after", before, stage, keep, looked_at,', 'digest("after", before, stage, keep,', KEYS),
-    Mutant("the looked-at layer left out of a result's key", "render/keys.py", "NAMES | LAYING), keep, looked_at,", "NAMES | LAYING), keep,", KEYS),
+    Mutant("the looked-at layer left out of a result's key", "render/keys.py", "described(stage, UNLAID), keep, looked_at,", "described(stage, UNLAID), keep,", KEYS),
     Mutant("keep areas left out of a raster's key", "render/keys.py", 'digest("raster", input_key, kind, keep, photos)', 'digest("raster", input_key, kind, photos)', KEYS),
     Mutant("a fed photo's contents left out of keys", "render/keys.py", "found[photo] = photos.digest(photo)", "found[photo] = photo", KEYS),
     Mutant("quality left out of a key", "render/keys.py", 'digest("picture", what, longer, quality)', 'digest("picture", what, longer)', KEYS),
@@ -119,7 +119,7 @@ MUTANTS = (
     Mutant("bars that move left", "steps/break_/slices.py", "dx, dy = bar.shift * wide", "dx, dy = -bar.shift * wide", "tests/core/steps/test_break.py tests/core/render/test_keeping.py"),
     Mutant("plates that move left", "steps/break_/channel_split.py", "dx, dy = x - np.float32(self.x)", "dx, dy = x + np.float32(self.x)", "tests/core/steps/test_break.py tests/core/render/test_keeping.py"),
     # Sampling and sizes.
-    Mutant("the finest footprints decide a size", "render/chain.py", "np.percentile(moving, 25)", "np.percentile(moving, 100)", "tests/core/render/test_chain.py"),
+    Mutant("the finest footprints decide a size", "render/chain.py", "np.percentile(footprint, STRETCHED)", "np.percentile(footprint, 100)", "tests/core/render/test_chain.py"),
     Mutant("shares of coded values in the pyramid", "pixels/light.py", "linear = table[i] + (table[i + 1] - table[i]) * part", "linear = code", "tests/core/pixels/test_sampling.py"),
     Mutant("no halo beside the strips", "render/bend.py", "top, height, halo=1)", "top, height, halo=0)", CONTRACT),
     # Channels, blending, where, keep areas.

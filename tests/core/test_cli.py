@@ -239,7 +239,7 @@ def test_what_the_files_of_a_folder_cannot_keep_is_told_of_each(folder: Path, ma
         (["--dial", "Reach"], "write it as name=value"),
         (["--dial", "Speed=1"], "has no dial 'Speed'; it has 'Reach'"),
         (["--dial", "Reach=7"], "7 is not between 0.5 and 2"),
-        (["--name", "{artist}"], "only {photo}, {recipe}, {number} are filled in"),
+        (["--name", "{artist}"], "{artist} is not filled in; there are {photo}, {recipe} and {number}"),
         (["--name", "../{photo}"], "no plain file name"),
     ],
 )
@@ -263,3 +263,21 @@ def test_try_shows_a_recipe_on_many_photos(folder: Path, many: Path, capsys: pyt
     (many / "recipes" / "b.json").write_text((folder / "recipe.json").read_text())
     assert main(["try", str(many / "recipes"), str(many / "p0.png"), "-o", str(folder / "one.jpg"), "--size", "64", "--columns", "2"]) == 0
     assert len(capsys.readouterr().out.splitlines()) == 2
+
+
+def test_apply_makes_each_photo_of_a_folder_its_own_picture(folder: Path, many: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """The piece names a photo that lies in the folder: it is the slot, not what every file shows."""
+    (many / "broken.jpg").unlink()
+    named = "p0.png"
+    piece = document(("twirl", {}), photo=named)
+    (folder / "named.json").write_text(json.dumps(piece))
+    assert main(["apply", str(folder / "named.json"), str(many), "-o", str(folder / "out"), "--size", "64", "--jobs", "1"]) == 0
+    made = [path.read_bytes() for path in sorted((folder / "out").iterdir())]
+    assert len(made) == len(set(made)) > 1
+    # A photo that another layer names lies beside the piece, or where it is said to.
+    over = {"id": "over", "source": {"kind": "photo", "photo": "marsh.png"}, "opacity": 0.5}
+    (many / "deep.json").write_text(json.dumps({**piece, "layers": [*piece["layers"], over]}))
+    asked = ["apply", str(many / "deep.json"), str(many / named), "-o", str(folder / "one.png"), "--size", "64"]
+    assert main(asked) == 2
+    assert "--photos" in capsys.readouterr().err
+    assert main([*asked, "--photos", str(folder)]) == 0

@@ -29,16 +29,31 @@ def test_an_older_file_is_lifted() -> None:
     ("kind", "added"),
     [("scan-lines", ("keep_light",)), ("mosaic", ("offset", "keep_light")), ("tube", ("keep_light",)), ("lens", ("cover",))],
 )
-def test_a_step_saved_before_a_setting_was_there_looks_as_it_did(kind: str, added: tuple[str, ...]) -> None:
-    def settings(written: dict[str, Any]) -> dict[str, Any]:
-        land = {"id": "land", "source": {"kind": "fill"}, "steps": [{"id": "s", "kind": kind, "settings": written}]}
-        return check_piece({"caracol": 1, "layers": [land]}).layer.steps[0].settings.model_dump()
+def test_a_step_saved_before_a_setting_was_there_looks_as_it_did(kind: str, added: tuple[str, ...], db: None) -> None:
+    """In the database alone: its steps name all settings that there were. A file that leaves one out has its default."""
+    today = check_piece({"caracol": 1, "layers": [{"id": "a", "steps": [{"id": "s", "kind": kind}]}]}).layer.steps[0].settings.model_dump()
+    older = {name: value for name, value in today.items() if name not in added}
 
-    today = settings({})
-    older = settings({name: value for name, value in today.items() if name not in added})
-    assert [older[name] for name in added] == [0] * len(added)
-    assert today[added[-1]] == 1
-    assert settings(today) == today
+    def document(written: dict[str, Any]) -> dict[str, Any]:
+        land = {"id": "land", "source": {"kind": "fill"}, "steps": [{"id": "s", "kind": kind, "settings": written}]}
+        return {"caracol": 1, "layers": [land]}
+
+    def settings(one: dict[str, Any]) -> dict[str, Any]:
+        return check_piece(one).layer.steps[0].settings.model_dump()
+
+    assert settings(document(older)) == today
+    rows = [Piece.objects.create(name=str(n), document=document(written)) for n, written in enumerate((older, today, {}))]
+    packed = {"table": [older, {"id": "s", "settings": {"@": 0}}], "past": [{"document": {"caracol": 1}}], "future": []}
+    PieceHistory.objects.create(piece=rows[0], revision=1, states=zlib.compress(json.dumps(packed).encode()))
+    importlib.import_module("caracol.studio.migrations.0012_version_two").raise_version(apps, None)
+    for row in rows:
+        row.refresh_from_db()
+        assert row.document["caracol"] == 2
+    found = [settings(row.document) for row in rows]
+    assert [found[0][name] for name in added] == [0] * len(added)
+    assert found[1] == found[2] == today
+    kept = json.loads(zlib.decompress(PieceHistory.objects.get(piece=rows[0]).states))
+    assert kept == {"table": [found[0], {"id": "s", "settings": {"@": 0}}], "past": [{"document": {"caracol": 2}}], "future": []}
 
 
 def test_what_is_kept_is_lifted_once(db: None) -> None:

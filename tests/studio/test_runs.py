@@ -279,7 +279,7 @@ def test_two_hands_take_no_photo_twice(api: Api, queued: list[Handed], monkeypat
 @pytest.mark.parametrize(
     ("change", "says"),
     [
-        ({"pattern": "{artist}"}, "only {photo}, {recipe}, {number} are filled in"),
+        ({"pattern": "{artist}"}, "{artist} is not filled in"),
         ({"pattern": "../{photo}"}, "no plain file name"),
         ({"dials": {"Speed": 1}}, "has no dial 'Speed'"),
         ({"photos": ["gone.png"]}, "is not on the Shelf"),

@@ -5,8 +5,9 @@ from __future__ import annotations
 import argparse
 import multiprocessing
 import os
+import signal
 import sys
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from concurrent.futures import ProcessPoolExecutor, as_completed
 from dataclasses import dataclass
 from pathlib import Path
@@ -18,9 +19,10 @@ from ..core.errors import CaracolError, PieceError
 from ..core.io.decode import PhotoFolder
 from ..core.io.formats import FORMATS, MAPPED, SUFFIXES, Format, encode
 from ..core.naming import names_for
+from ..core.piece.files import parsed
 from ..core.piece.fit import fit_of
 from ..core.piece.model import Piece
-from ..core.piece.recipe import Recipe, check_recipe, dump_recipe, load_recipe, with_one_photo
+from ..core.piece.recipe import Recipe, check_recipe, dump_recipe, opened, with_one_photo
 from ..core.reading.reading import read
 from ..core.render import Context, render
 from . import common
@@ -78,21 +80,25 @@ class Task:
     wanted: Wanted
     values: dict[str, float]
     slots: dict[str, Path]
+    beside: tuple[Path, ...]
+    """Folders of photos that the recipe names itself."""
 
 
-def on_photo(recipe: Recipe, photo: Path, values: dict[str, float], slots: dict[str, Path]) -> tuple[Piece, PhotoFolder]:
-    """Return what a recipe makes of a photo, and where its photos are found: beside the photo, and beside those chosen for slots."""
+def on_photo(
+    recipe: Recipe, photo: Path, values: dict[str, float], slots: dict[str, Path], beside: tuple[Path, ...] = ()
+) -> tuple[Piece, PhotoFolder]:
+    """Return what a recipe makes of a photo, and where its photos are found: beside the photo, beside those chosen for slots, and in folders."""
     for path in slots.values():
         if path.name == photo.name and path.resolve() != photo.resolve():
             raise PieceError([f"{path} and {photo} have the same name; rename one of them"])
     piece = with_one_photo(recipe, photo.name, values, chosen={layer: path.name for layer, path in slots.items()})
-    return piece, PhotoFolder(photo.parent, *(path.parent for path in slots.values()))
+    return piece, PhotoFolder(photo.parent, *(path.parent for path in slots.values()), *beside)
 
 
 def make(task: Task) -> tuple[str, str]:
     """Do one photo; return what went wrong and what the file could not keep, in words, or nothing."""
     try:
-        piece, folder = on_photo(check_recipe(task.recipe), task.photo, task.values, task.slots)
+        piece, folder = on_photo(check_recipe(task.recipe), task.photo, task.values, task.slots, task.beside)
         renderer, wanted = renderer_for(piece, Context(folder), task.wanted)
         found = deliver(piece, renderer, wanted)
         common.put(task.out, found.content)
@@ -110,19 +116,42 @@ def _all(tasks: list[Task], jobs: int) -> Iterator[tuple[Task, str, str]]:
         return
     # Each process has its share of the cores for itself.
     os.environ["CARACOL_CORES"] = str(max(1, (os.cpu_count() or 1) // jobs))
-    with ProcessPoolExecutor(jobs, mp_context=multiprocessing.get_context("spawn")) as pool:
+    with ProcessPoolExecutor(jobs, mp_context=multiprocessing.get_context("spawn"), initializer=_leave_stopping) as pool:
         waiting = {pool.submit(make, task): task for task in tasks}
-        for done in as_completed(waiting):
-            yield waiting[done], *done.result()
+        try:
+            for done in as_completed(waiting):
+                yield waiting[done], *done.result()
+        except KeyboardInterrupt:
+            # What is being made ends by itself, whole; nothing more is begun.
+            pool.shutdown(wait=False, cancel_futures=True)
+            raise
+
+
+def _leave_stopping() -> None:
+    """In a process of many: the one that began it is told to stop, and says so."""
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+
+
+def _loaded(path: Path, slots: Iterable[str] = ()) -> Recipe:
+    """Read a recipe, or a piece as one; one without a name is called like its file."""
+    data = parsed(path)
+    named = {"name": path.stem, **data} if isinstance(data, dict) else data
+    return opened(check_recipe(named), slots)
+
+
+def _beside(args: argparse.Namespace) -> tuple[Path, ...]:
+    """Return the folders in which photos are found that a recipe names itself: beside it, unless they are said."""
+    return tuple(args.photo_folders) or ((args.recipe if args.recipe.is_dir() else args.recipe.parent),)
 
 
 def _apply(args: argparse.Namespace) -> None:
-    recipe = load_recipe(args.recipe)
     values, slots = dials_of(args.dial), slots_of(args.slot)
+    recipe = _loaded(args.recipe, slots)
+    beside = _beside(args)
     if len(args.photos) == 1 and not args.photos[0].is_dir() and args.output.suffix and not args.output.is_dir():
         wanted = common.wanted(args, common.kind_of(args.output, args.bits))
         photo = args.photos[0]
-        piece, folder = on_photo(recipe, photo, values, slots)
+        piece, folder = on_photo(recipe, photo, values, slots, beside)
         renderer, wanted = renderer_for(piece, Context(folder, progress=Progress()), wanted)
         found = deliver(piece, renderer, wanted)
         common.put(args.output, found.content)
@@ -133,12 +162,12 @@ def _apply(args: argparse.Namespace) -> None:
     if kind not in SUFFIXES:
         raise PieceError([f"--bits 16: only PNG and TIFF hold 16 bits, not {args.format}"])
     photos = photos_in(args.photos)
-    on_photo(recipe, photos[0], values, slots)  # what is wrong with the recipe or its dials is told before anything is made
+    on_photo(recipe, photos[0], values, slots, beside)  # what is wrong with the recipe or its dials is told before anything is made
     args.output.mkdir(parents=True, exist_ok=True)
     wanted = common.wanted(args, cast(Kind, kind))
     stems = [photo.stem for photo in photos]
     outs = [args.output / name for name in names_for(args.name, stems, recipe.name, wanted.suffix)]
-    tasks = [Task(dump_recipe(recipe), photo, out, wanted, values, slots) for photo, out in zip(photos, outs, strict=True)]
+    tasks = [Task(dump_recipe(recipe), photo, out, wanted, values, slots, beside) for photo, out in zip(photos, outs, strict=True)]
     left = [task for task in tasks if not (args.resume and task.out.exists())]
     if len(left) < len(tasks):
         print(f"{len(tasks) - len(left)} of {len(tasks)} are there already.", file=sys.stderr)
@@ -172,7 +201,7 @@ def _try(args: argparse.Namespace) -> None:
     if kind not in FORMATS:
         raise PieceError([f"{args.output.name}: a contact sheet is one picture; end its name with .jpg or .png"])
     values, slots = dials_of(args.dial), slots_of(args.slot)
-    recipes = [load_recipe(path) for path in (sorted(args.recipe.glob("*.json")) if args.recipe.is_dir() else [args.recipe])]
+    recipes = [_loaded(path, slots) for path in (sorted(args.recipe.glob("*.json")) if args.recipe.is_dir() else [args.recipe])]
     if not recipes:
         raise PieceError([f"{args.recipe}: there is no recipe in it; recipes end in .json"])
     photos = photos_in(args.photos)
@@ -187,7 +216,7 @@ def _try(args: argparse.Namespace) -> None:
         for recipe in recipes:
             named = {name: value for name, value in values.items() if name in {dial.name for dial in recipe.dials} or len(recipes) == 1}
             fit = fit_of(recipe, reading)
-            piece, around = on_photo(recipe, photo, named, slots if len(recipes) == 1 else {})
+            piece, around = on_photo(recipe, photo, named, slots if len(recipes) == 1 else {}, _beside(args))
             picture = render(piece, args.size, around)
             found.append((fit.worth, Shown(picture, photo.stem if len(recipes) == 1 else f"{recipe.name} · {photo.stem}", fit.reason)))
     found.sort(key=lambda one: -one[0])
@@ -195,6 +224,13 @@ def _try(args: argparse.Namespace) -> None:
     common.put(args.output, encode(sheet, cast(Format, kind), 92))
     for _, one in found:
         print(f"{one.name}: {one.words}")
+
+
+def _photos_option(command: argparse.ArgumentParser) -> None:
+    command.add_argument(
+        "--photos", type=Path, action="append", default=[], dest="photo_folders", metavar="FOLDER",
+        help="where photos lie that the recipe names itself; beside it when left out",
+    )  # fmt: skip
 
 
 def add(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
@@ -206,13 +242,16 @@ def add(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
     common.file_options(command)
     command.add_argument("--dial", action="append", default=[], metavar="NAME=VALUE", help="turn a dial of the recipe; may be given again")
     command.add_argument("--slot", action="append", default=[], metavar="LAYER=PHOTO", help="put another photo into one of its layers")
+    _photos_option(command)
     command.add_argument(
         "--format",
         default="jpeg",
         choices=[kind for kind in SUFFIXES if not kind.endswith("16") and kind != MAPPED],
         help="of files in a folder",
     )
-    command.add_argument("--name", default="{photo}-{recipe}", help="of files in a folder, from {photo}, {recipe} and {number}")
+    command.add_argument(
+        "--name", default="{photo}-{recipe}", help="of files in a folder, from {photo}, {recipe} and {number} ({number:4}: four digits)"
+    )
     command.add_argument("--jobs", type=int, default=os.cpu_count() or 1, choices=range(1, 65), metavar="1-64", help="photos at a time")
     command.add_argument("--resume", action="store_true", help="leave files that are there already")
     command.set_defaults(do=_apply)
@@ -224,4 +263,5 @@ def add(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
     command.add_argument("--columns", type=int, choices=range(1, 41), metavar="1-40", help="pictures side by side")
     command.add_argument("--dial", action="append", default=[], metavar="NAME=VALUE", help="turn a dial; may be given again")
     command.add_argument("--slot", action="append", default=[], metavar="LAYER=PHOTO", help="put another photo into one of its layers")
+    _photos_option(command)
     command.set_defaults(do=_try)

@@ -1,6 +1,6 @@
 """The computation: pieces to pixels. No Django, no web."""
 
-import os
+from . import kernels
 
-# Read by Numba when it is first imported: compiled kernels are kept where `kernels` says.
-os.environ.setdefault("NUMBA_CACHE_LOCATOR_CLASSES", "caracol.core.kernels.KernelLocator")
+# Before any kernel is declared: where those of this package are kept. Those of other packages are found as ever.
+kernels.keep_ours_here()

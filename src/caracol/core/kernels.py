@@ -10,7 +10,7 @@ from hashlib import blake2b
 from pathlib import Path
 from typing import Any, Self
 
-from numba.core.caching import _CacheLocator
+from numba.core.caching import CacheImpl, _CacheLocator
 
 PACKAGE = Path(__file__).resolve().parent.parent
 SETS_KEPT = 6
@@ -76,3 +76,10 @@ class KernelLocator(_CacheLocator):  # type: ignore[misc]
 
     def get_disambiguator(self) -> str:
         return str(self._line)
+
+
+def keep_ours_here() -> None:
+    """Let Numba ask this module first where a kernel is kept; it answers for those of this package alone."""
+    ways = CacheImpl._locator_classes  # noqa: SLF001  The variable that Numba reads in its place would take all other ways from all other packages.
+    if KernelLocator not in ways:
+        ways.insert(0, KernelLocator)

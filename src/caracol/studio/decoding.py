@@ -6,7 +6,12 @@ import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 
+import cv2
+
 from ..core.io.decode import MOST_PIXELS
+
+# Readings and cut-outs run beside each other in threads of the server: OpenCV need not bring more.
+cv2.setNumThreads(1)
 
 
 class Room:

@@ -50,6 +50,10 @@ class Guard:
 
     def __call__(self, request: HttpRequest) -> HttpResponseBase:
         answer = self._refusal(request) or self.get_response(request)
+        if answer.status_code == 405 and request.path.startswith("/api/"):
+            allowed = answer.headers.get("Allow", "")
+            answer = refused(405, "method", f"This address does not take {request.method}; it takes {allowed or 'other methods'}.")
+            answer.headers["Allow"] = allowed
         for name, value in HEADERS.items():
             answer.headers.setdefault(name, value)
         return answer

@@ -140,13 +140,13 @@ def _free_file_name(stem: str, suffix: str) -> str:
 def check_where(where: dict[str, Any]) -> dict[str, Any]:
     """Check a named area and return it with its defaults; faults as a piece has them."""
     step = {"id": "a", "kind": "tone", "settings": {}, "where": where}
-    checked = dump_piece(check_piece({"caracol": 1, "layers": [{"id": "a", "steps": [step]}]}))
+    checked = dump_piece(check_piece({"caracol": 2, "layers": [{"id": "a", "steps": [step]}]}))
     return dict(checked["layers"][0]["steps"][0]["where"])
 
 
 def check_keep(areas: list[dict[str, Any]]) -> list[dict[str, Any]]:
     """Check keep areas and return them with their defaults; faults as a piece has them."""
-    checked = dump_piece(check_piece({"caracol": 1, "layers": [{"id": "a", "source": {"kind": "photo", "keep": areas}}]}))
+    checked = dump_piece(check_piece({"caracol": 2, "layers": [{"id": "a", "source": {"kind": "photo", "keep": areas}}]}))
     return list(checked["layers"][0]["source"]["keep"])
 
 

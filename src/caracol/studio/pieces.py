@@ -42,7 +42,7 @@ def start_drawn(source: dict[str, Any]) -> Piece:
     """Start a piece from a drawn source: a fill, a shape or a pattern."""
     if source.get("kind") == "photo":
         raise PieceError(["source.kind: a photo is named by `photo`; expected fill, shape or pattern"])
-    piece = check_piece({"caracol": 1, "layers": [{"id": "land", "name": "Land", "source": source}]})
+    piece = check_piece({"caracol": 2, "layers": [{"id": "land", "name": "Land", "source": source}]})
     named = str(source.get("form") or source["kind"])
     return _named(named.capitalize(), piece)
 

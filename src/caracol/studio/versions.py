@@ -7,8 +7,9 @@ from typing import Any
 
 from django.utils import timezone
 
+from ..core.piece.files import check_piece, dump_piece
 from .database import one_writer
-from .models import Piece, Version
+from .models import Piece, Version, free_name
 
 APART = timedelta(minutes=4)
 """Versions that are kept by themselves lie at least this far apart."""
@@ -31,13 +32,20 @@ def keep_before_change(piece: Piece) -> None:
 
 
 def restore(version: Version) -> Piece:
-    """Make the piece what it was; what it is now is kept as a version first."""
+    """Make the piece what it was; what it is now is kept as a version first.
+
+    Raises
+    ------
+    PieceError
+        This release cannot read the version; the piece stays as it is.
+    """
+    document = dump_piece(check_piece(version.document))
     # Read inside the transaction: a save that comes first is kept as the version, one that comes later is stale.
     with one_writer():
         piece = Piece.objects.get(id=version.piece_id)
-        if piece.document != version.document:
+        if piece.document != document:
             add(piece)
-        piece.document = version.document
+        piece.document = document
         piece.revision += 1
         piece.save_token, piece.faults, piece.changed_at = "", [], timezone.now()
         piece.save(update_fields=["document", "revision", "save_token", "faults", "changed_at"])
@@ -45,6 +53,14 @@ def restore(version: Version) -> Piece:
 
 
 def branch(version: Version) -> Piece:
-    """Make a new piece of a version."""
-    name = f"{version.piece.name}, {version.name or 'earlier'}"
-    return Piece.objects.create(name=name[:200], document=version.document)
+    """Make a new piece of a version.
+
+    Raises
+    ------
+    PieceError
+        This release cannot read the version.
+    """
+    document = dump_piece(check_piece(version.document))
+    with one_writer():
+        name = free_name(Piece, f"{version.piece.name[:150]}, {version.name or 'earlier'}")
+        return Piece.objects.create(name=name, document=document)

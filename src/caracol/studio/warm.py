@@ -78,14 +78,14 @@ _STROKES = [
 
 def pieces() -> Iterator[Piece]:
     """Yield a piece for every kind with each of its starting points, one of several layers, and one with strokes."""
-    yield check_piece({"caracol": 1, "layers": _LAYERS})
+    yield check_piece({"caracol": 2, "layers": _LAYERS})
     by_hand = {"id": "t", "kind": "touch-up", "settings": {"strokes": _STROKES}}
-    yield check_piece({"caracol": 1, "layers": [{"id": "w", "source": {"kind": "photo", "photo": "w"}, "steps": [by_hand]}]})
+    yield check_piece({"caracol": 2, "layers": [{"id": "w", "source": {"kind": "photo", "photo": "w"}, "steps": [by_hand]}]})
     for kind in KINDS:
         small = {"lines": LINES} if isinstance(kind, RasterKind) else {}
         for settings in ({}, *(dict(s.settings) for s in kind.starts)):
             steps = [{"id": "a", "kind": kind.key, "settings": settings | small}]
-            yield check_piece({"caracol": 1, "layers": [{"id": "w", "source": {"kind": "photo", "photo": "w"}, "steps": steps}]})
+            yield check_piece({"caracol": 2, "layers": [{"id": "w", "source": {"kind": "photo", "photo": "w"}, "steps": steps}]})
 
 
 def _at_once() -> None:
@@ -97,7 +97,7 @@ def warm(wait: Callable[[], None] = _at_once) -> None:
     photos = _Tiny()
     wait()
     for step in _DRAGGED:
-        render(check_piece({"caracol": 1, "layers": [{"id": "a", "source": _PHOTO, "steps": [step]}]}), SIZE, photos, quality=DRAFT)
+        render(check_piece({"caracol": 2, "layers": [{"id": "a", "source": _PHOTO, "steps": [step]}]}), SIZE, photos, quality=DRAFT)
     for piece in pieces():
         wait()
         render(piece, SIZE, photos)

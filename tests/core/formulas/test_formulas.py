@@ -239,7 +239,7 @@ def test_there_and_back_turns_by_what_is_added() -> None:
     [
         ({"first": "x +"}, r"settings\.first: column 4: expected a number"),
         ({"second": "sine(y)"}, r"settings\.second: column 1: there is no function 'sine'"),
-        ({"knobs": {"a": {"value": 1, "low": 2, "high": 1}}}, r"settings\.knobs\.a: the knob's low end 2 must lie below"),
+        ({"knobs": {"a": {"value": 1, "low": 2, "high": 1}}}, r"settings\.knobs\.a: the knob's low end must lie below"),
         ({"first": "+".join(f"k{n}" for n in range(13))}, r"settings: the formula has 13 knobs"),
         ({"knobs": {f"k{n}": {} for n in range(13)}}, r"settings\.knobs: 13 knobs"),
     ],

@@ -6,7 +6,6 @@ from typing import Any
 
 import pytest
 from hypothesis import HealthCheck, given, settings
-from hypothesis import strategies as st
 
 from caracol.core.errors import PieceError
 from caracol.core.kinds.catalogue import KINDS

@@ -16,7 +16,6 @@ from caracol.core.render.quality import DRAFT, FULL
 from tests.documents import Document, histories
 from tests.pictures import TwoPhotos, detailed
 
-
 PHOTOS = TwoPhotos(detailed(100, 200, 1), detailed(160, 120, 2))
 
 

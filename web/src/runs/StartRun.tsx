@@ -4,6 +4,7 @@ import { Formats } from "../bench/export/Formats";
 import { MOST, USUAL } from "../bench/model/delivery";
 import { Figure } from "../shared/Figure";
 import { useStartRun } from "./useRuns";
+import { useSharpness } from "./useSharpness";
 
 interface Props {
   recipe: string;
@@ -17,6 +18,8 @@ export function StartRun({ recipe, photos, dials, slots }: Props) {
   const [options, setOptions] = useState(USUAL);
   const [pattern, setPattern] = useState("{photo}-{recipe}");
   const start = useStartRun();
+  const sharpness = useSharpness({ recipe, photos, dials, slots, size: options.size });
+  const soft = photos.length > 0 && sharpness && sharpness.sharp !== null && sharpness.enlarged > 0 ? sharpness : null;
   return (
     <section aria-label="A run" className="start-run">
       <h3>Or files of them, in one go</h3>
@@ -30,9 +33,22 @@ export function StartRun({ recipe, photos, dials, slots }: Props) {
           onChange={(size) => size && setOptions({ ...options, size: Math.round(size) })}
         />
       </div>
+      {soft && (
+        <p className="quiet small" role="status">
+          {soft.enlarged === photos.length
+            ? photos.length === 1
+              ? "This photo is enlarged at this size"
+              : `All ${photos.length} photos are enlarged at this size`
+            : `${soft.enlarged} of ${photos.length} photos are enlarged at this size`}
+          , and come out softer. Up to {soft.sharp} pixels every file is sharp.{" "}
+          <Button size="small" onClick={() => setOptions({ ...options, size: Math.max(16, soft.sharp ?? options.size) })}>
+            Use {soft.sharp}
+          </Button>
+        </p>
+      )}
       <Formats options={options} onChange={(part) => setOptions({ ...options, ...part })} />
       <div className="setting wide">
-        <span className="name">Names, from {"{photo}, {recipe}, {number}"}</span>
+        <span className="name">Names, from {"{photo}, {recipe}, {number}; {number:4} has four digits"}</span>
         <Input
           aria-label="Names of the files"
           size="small"

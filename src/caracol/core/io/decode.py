@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import io
+import logging
+import traceback
 from dataclasses import dataclass
 from hashlib import blake2b
 from pathlib import Path
@@ -18,6 +20,8 @@ from ..pixels.pyramid import Pyramid, build_pyramid
 from .colour_spaces import profile_of
 from .tiff import read_tiff, size_of
 
+PACKAGE = Path(__file__).resolve().parents[2]
+log = logging.getLogger(__name__)
 READABLE = ("JPEG", "MPO", "PNG", "WEBP", "TIFF", "AVIF")
 """MPO is a JPEG with more pictures after the first, as many phones and cameras write."""
 MOST_PIXELS = 100_000_000
@@ -170,6 +174,12 @@ def _decoded(content: bytes, name: str, notes: list[str]) -> tuple[Texels, str]:
     return texels, str(image.format)
 
 
+def _is_our_own(error: BaseException) -> bool:
+    """Whether a fault was raised by our own code, and not by what reads the bytes of files: that is how the library says that a file is damaged."""
+    frames = [frame.f_code.co_filename for frame, _ in traceback.walk_tb(error.__traceback__)]
+    return isinstance(error, TypeError | NameError | AttributeError | AssertionError) and frames[-1].startswith(str(PACKAGE))
+
+
 def read_photo(content: bytes, name: str = "The file") -> Loaded:
     """Decode a picture file into texels: upright, sRGB, with its alpha.
 
@@ -192,7 +202,17 @@ def read_photo(content: bytes, name: str = "The file") -> Loaded:
         texels, kind = _decoded(content, name, notes)
     except PictureError:
         raise
+    except MemoryError as error:
+        log.exception("no memory to decode a picture")
+        raise PictureError(
+            f"There is not enough memory here to read {name}. The file may be fine: close something else, or make it smaller."
+        ) from error
     except Exception as error:
+        if _is_our_own(error):
+            log.exception("fault while a picture was decoded")
+            raise PictureError(
+                f"Caracol could not read {name}: a fault of its own ({error}), which its log has. The file may be fine."
+            ) from error
         raise PictureError(f"{name} is damaged or cut short ({error}). Copy it again from where it came from.") from error
     return Loaded(texels, tuple(notes), kind)
 
@@ -219,7 +239,7 @@ class PhotoFolder:
             if (folder / name).is_file():
                 return folder / name
         looked = " or ".join(f"{folder}" for folder in self.folders)
-        raise MissingPhoto(f"photo {name!r} is not in {looked}; put it there or name its folder with --photos")
+        raise MissingPhoto(f"photo {name!r} is not in {looked}; put it there, or say with --photos where it lies")
 
     def pyramid(self, name: str) -> Pyramid:
         """Return the photo of this name."""

@@ -10,8 +10,8 @@ from pydantic import ValidationError
 
 from ..errors import PieceError
 from .faults import in_words, path_of
-from .lifting import lifted
-from .model import VERSION, Piece
+from .migrations import VERSION, migrated, version_of
+from .model import Piece
 
 AnyPiece = TypeVar("AnyPiece", bound=Piece)
 
@@ -26,7 +26,7 @@ def check_piece(data: Any) -> Piece:
 
     Examples
     --------
-    >>> check_piece({"caracol": 1, "layers": [{"id": "a", "steps": [{"id": "s", "kind": "rign"}]}]})
+    >>> check_piece({"caracol": 2, "layers": [{"id": "a", "steps": [{"id": "s", "kind": "rign"}]}]})
     Traceback (most recent call last):
     caracol.core.errors.PieceError: layers[0].steps[0]: unknown kind 'rign'; did you mean ring or unring or rim?
     """
@@ -37,13 +37,15 @@ def checked(data: Any, model: type[AnyPiece]) -> AnyPiece:
     """Check parsed JSON against `model`; faults as in `check_piece`."""
     if not isinstance(data, dict):
         raise PieceError([f"the piece: expected a JSON object, got {type(data).__name__}"])
-    version = data.get("caracol")
-    if isinstance(version, int) and not isinstance(version, bool) and version > VERSION:
+    version = version_of(data)
+    if version is None and "caracol" in data:
+        raise PieceError([f"caracol: got {str(data['caracol'])[:40]!r}, expected the version of the format, 1 to {VERSION}"])
+    if version is not None and version > VERSION:
         raise PieceError(
             [f"caracol: this piece is of version {version}, newer than the {VERSION} known here; open it with a newer Caracol"]
         )
     try:
-        return model.model_validate(lifted(data))
+        return model.model_validate(migrated(data))
     except ValidationError as error:
         # A layer with a fault is not counted by pydantic, which then also finds too few layers.
         told = [e for e in error.errors() if e["type"] != "too_short" or not e["input"] or e["loc"][-1] != "layers"]

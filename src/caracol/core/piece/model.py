@@ -21,7 +21,6 @@ from ..sources.shape import ShapeSource
 from .keep import KeepArea
 from .where import Where
 
-VERSION = 1
 NARROWEST = 0.05
 """Width ÷ height of a piece lies between this and its inverse."""
 MOST_STEPS = 200
@@ -246,7 +245,7 @@ class PieceFrame(Settings):
 class Piece(Settings):
     """A piece, or a recipe where a photo is left out."""
 
-    caracol: Literal[1]
+    caracol: Literal[2]
     frame: PieceFrame = PieceFrame()
     layers: tuple[Entry, ...] = Field(min_length=1, max_length=MOST_LAYERS)
 

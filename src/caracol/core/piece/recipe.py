@@ -211,6 +211,33 @@ def with_one_photo(
     return filled(recipe, by_slot | {layer: name for layer, name in chosen.items() if layer in by_slot}, values)
 
 
+def opened(recipe: Recipe, slots: Iterable[str] = ()) -> Recipe:
+    """Return a recipe with a slot: of a plain piece, the photo of its lowest layer, and of the layers named in `slots`. One that has slots stays.
+
+    Raises
+    ------
+    PieceError
+        The lowest layer has no photo, so that nobody can say where one goes.
+    """
+    if recipe.openings:
+        return recipe
+    data, lowest = dump_recipe(recipe), recipe.layer
+    if not isinstance(lowest.source, PhotoSource):
+        kind = lowest.source.kind
+        raise PieceError(
+            [
+                f"{recipe.name}: it names all its photos, and its lowest layer {lowest.id!r} is made of {kind}, so it does not say where a photo "
+                'goes. Write "photo": null into the layer that takes it'
+            ]
+        )
+    for entry in _entries(data["layers"]):
+        source = entry.get("source") or {}
+        if entry["id"] in {lowest.id, *slots} and source.get("kind") in ("photo", "cut-out"):
+            # What is kept in a photo is that photo's.
+            source.update({"photo": None, "keep": []})
+    return check_recipe(data)
+
+
 def _without(entries: list[dict[str, Any]], layers: set[str]) -> list[dict[str, Any]]:
     """Return entries without some layers, and without groups that have none left."""
     left = [{**entry, "layers": _without(entry["layers"], layers)} if "layers" in entry else entry for entry in entries]

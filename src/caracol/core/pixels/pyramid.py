@@ -106,10 +106,21 @@ def pyramid_of(picture: Array) -> Pyramid:
     Parameters
     ----------
     picture : float32 array (rows, cols, 4)
-        Coded, premultiplied.
+        Coded, premultiplied, 0…1.
 
     Returns
     -------
     Pyramid
+
+    Raises
+    ------
+    TypeError
+        Its values are whole numbers, so that 1 would be white.
+    ValueError
+        It has not four channels.
     """
+    if not np.issubdtype(picture.dtype, np.floating):
+        raise TypeError(f"a picture of {picture.dtype} values; expected floats from 0 to 1, so divide 8-bit values by 255")
+    if picture.ndim != 3 or picture.shape[2] != 4:
+        raise ValueError(f"a picture of shape {picture.shape}; expected (rows, cols, 4): red, green, blue and alpha")
     return build_pyramid(to_texels(picture))

@@ -16,11 +16,12 @@ from ..piece.model import Step
 from ..pixels.masks import SIZE, kept_at
 from ..pixels.sampling import OUTSIDE
 
-
 STRETCHED = 10
 """Of all places, so many percent may be stretched more than the picture below is sized for."""
 CRUSHED = 90
 """So many percent of all places are crushed less than what a larger picture could still show."""
+SMEARED = 0.02
+"""Of what is drawn out so much more one way than the other, nothing can be sharper."""
 JUDGED = 1024
 """Pixels of an output at which it is judged how much it shows."""
 
@@ -134,7 +135,10 @@ class Chain:
             return None
         (across, down), step = moved
         footprint = of(np.hypot(*across), np.hypot(*down))
-        return np.asarray(footprint[(footprint > step * 1e-3) & (footprint < 1e3)])
+        spread = np.hypot(*across) ** 2 + np.hypot(*down) ** 2
+        # Where a whole line of the output shows one point, as beyond the rim of a ring, there is nothing that could be sharper.
+        plain = np.abs(across[0] * down[1] - across[1] * down[0]) > SMEARED * spread
+        return np.asarray(footprint[(footprint > step * 1e-3) & (footprint < 1e3) & plain])
 
     def _moved(self, longer: int) -> tuple[tuple[tuple[Array, Array], tuple[Array, Array]], np.float32] | None:
         """Return how far an input point goes, (x, y), for one pixel across and one down, on a coarse grid; and how long that pixel is."""

@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
 from concurrent.futures import TimeoutError as NotYet
 from dataclasses import dataclass, field
+from functools import cache
 from itertools import pairwise
 from typing import Any, Protocol, TypeVar
 
@@ -21,12 +22,22 @@ from .cache import Cache
 STRIP = 64
 LARGEST = 32768
 CORES = int(os.environ.get("CARACOL_CORES") or os.cpu_count() or 1)
-POOL = ThreadPoolExecutor(CORES, thread_name_prefix="strip")
-ASIDE = ThreadPoolExecutor(16, thread_name_prefix="aside")
 PATIENCE = 0.2
 """Seconds between two looks at the stop signal while long work is done aside."""
-# OpenCV brings threads of its own; strips already use every core.
-cv2.setNumThreads(1)
+
+
+@cache
+def strip_pool() -> ThreadPoolExecutor:
+    """Return the threads that compute strips, begun when first asked for."""
+    # OpenCV brings threads of its own; strips already use every core.
+    cv2.setNumThreads(1)
+    return ThreadPoolExecutor(CORES, thread_name_prefix="strip")
+
+
+@cache
+def aside_pool() -> ThreadPoolExecutor:
+    """Return the threads that long work on whole pictures is done in, begun when first asked for."""
+    return ThreadPoolExecutor(16, thread_name_prefix="aside")
 
 
 Made = TypeVar("Made")
@@ -109,7 +120,7 @@ class Context:
         """Call work(start, stop) for as many parts of 0 … count as there are cores, side by side, and wait for all."""
         self.check()
         cuts = [count * n // CORES for n in range(CORES + 1)]
-        for future in [POOL.submit(work, a, b) for a, b in pairwise(cuts) if b > a]:
+        for future in [strip_pool().submit(work, a, b) for a, b in pairwise(cuts) if b > a]:
             future.result()
 
     def strips(self, rows: int, work: Callable[[int, int], Array], height: int = STRIP, first: int = 0) -> Iterator[tuple[int, Array]]:
@@ -121,12 +132,12 @@ class Context:
             self.check()
             return work(top, min(height, rows - top))
 
-        waiting = [POOL.submit(one, top) for top in tops[:ahead]]
+        waiting = [strip_pool().submit(one, top) for top in tops[:ahead]]
         try:
             for index, top in enumerate(tops):
                 strip = self.wait(waiting.pop(0))
                 if index + ahead < len(tops):
-                    waiting.append(POOL.submit(one, tops[index + ahead]))
+                    waiting.append(strip_pool().submit(one, tops[index + ahead]))
                 yield top, strip
         finally:
             for future in waiting:
@@ -141,4 +152,4 @@ def aside(make: Callable[[], Made], context: Context) -> Made:
     Overtaken
         It is not wanted any more. What had begun ends by itself, and nobody takes its result.
     """
-    return context.wait(ASIDE.submit(make))
+    return context.wait(aside_pool().submit(make))

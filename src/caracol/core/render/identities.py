@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from ..geometry.frame import Frame
-from ..piece.model import Group, Layer, Piece, Step
+from ..piece.model import Piece, Step
 from ..piece.where import Where
 from . import keys
 from .composite import Composite

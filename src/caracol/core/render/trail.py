@@ -32,6 +32,7 @@ RUNNERS: dict[Way, Callable[[Trail, int, int], Strips]] = {"bend": Bent, "paint"
 """What makes the picture of a stage, by how its kind is run: of a trail, after so many stages, at a size."""
 MOST_HELD = 1 << 26
 """Pixels of the largest picture that a bend reads: a gigabyte, and as much again for its pyramid."""
+MOST_DRAWN = MOST_HELD // 2
 Others = Callable[[str], "Trail"]
 """Finds the trail of another layer, by its id."""
 
@@ -225,8 +226,10 @@ class Trail:
         # Read pixel by pixel, a picture is what it is at that very size; else sizes are few, so that they are found again.
         needed = wanted if exact and self.quality.apart else 2 ** (ceil(2 * log2(max(wanted, 16))) / 2)
         shown = self.shown_after[count]
-        most = LARGEST if shown is None else min(ceil(shown), LARGEST)
-        return max(16, min(round(needed), most, _longest_of(self.frame_after(count))))
+        ratio = self.frame_after(count).ratio
+        # What is drawn has no end of detail; a photo's is worth more room.
+        most = _longest_of(MOST_DRAWN, ratio) if shown is None else min(ceil(shown), _longest_of(MOST_HELD, ratio))
+        return max(16, min(round(needed), most, LARGEST))
 
     @property
     def shown(self) -> float | None:
@@ -246,6 +249,6 @@ class Trail:
         return found
 
 
-def _longest_of(frame: Frame) -> int:
-    """Return the longer side of the largest picture of a frame that is held to be read."""
-    return int((MOST_HELD * max(frame.ratio, 1 / frame.ratio)) ** 0.5)
+def _longest_of(pixels: int, ratio: float) -> int:
+    """Return the longer side of a picture of so many pixels."""
+    return int((pixels * max(ratio, 1 / ratio)) ** 0.5)

@@ -32,7 +32,7 @@ def list_formulas(request: HttpRequest) -> QuerySet[Formula]:
 def add(request: HttpRequest, payload: FormulaIn) -> Status[Formula]:
     """Put a formula into the book."""
     step = {"id": "f", "kind": "formula", "settings": payload.settings}
-    piece = dump_piece(check_piece({"caracol": 1, "layers": [{"id": "f", "steps": [step]}]}))
+    piece = dump_piece(check_piece({"caracol": 2, "layers": [{"id": "f", "steps": [step]}]}))
     return Status(201, Formula.objects.create(name=payload.name.strip(), settings=piece["layers"][0]["steps"][0]["settings"]))
 
 

@@ -10,11 +10,13 @@ from django.shortcuts import get_object_or_404
 from ninja import Router, Status
 from ninja.pagination import LimitOffsetPagination, paginate
 
+from ...core.piece.recipe import check_recipe
 from .. import media, runs
 from ..models import Recipe, Run, RunPhoto
 from ..photos import clean_name
+from ..sharpness import sharpness
 from .schemas.common import FAULTS
-from .schemas.runs import RunIn, RunOut, RunPhotoOut
+from .schemas.runs import RunIn, RunOut, RunPhotoOut, SharpnessIn, SharpnessOut
 
 router = Router(tags=["runs"])
 
@@ -31,6 +33,14 @@ def start(request: HttpRequest, payload: RunIn) -> Status[Run]:
     """Ask for a run; the work goes to the worker."""
     recipe = get_object_or_404(Recipe, id=payload.recipe)
     return Status(201, runs.start(recipe, payload.photos, payload.dials, payload.slots, payload.options.model_dump(), payload.pattern))
+
+
+@router.post("/sharpness", response={200: SharpnessOut, **FAULTS}, operation_id="estimate_sharpness")
+def estimate_sharpness(request: HttpRequest, payload: SharpnessIn) -> SharpnessOut:
+    """Return how many files of a run would be enlarged, and up to which size all are sharp."""
+    recipe = get_object_or_404(Recipe, id=payload.recipe)
+    found = sharpness(check_recipe(recipe.data), payload.photos, payload.dials, payload.slots, payload.size)
+    return SharpnessOut(enlarged=found.enlarged, sharp=found.sharp)
 
 
 @router.get("/{run_id}", response={200: RunOut, **FAULTS}, operation_id="get_run")

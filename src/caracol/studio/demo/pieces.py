@@ -7,7 +7,7 @@ from typing import Any
 
 def _piece(photo: str, *steps: tuple[str, dict[str, Any]]) -> dict[str, Any]:
     trail = [{"id": f"s{n}", "kind": kind, "settings": settings} for n, (kind, settings) in enumerate(steps, 1)]
-    return {"caracol": 1, "layers": [{"id": "land", "name": "Land", "source": {"kind": "photo", "photo": photo}, "steps": trail}]}
+    return {"caracol": 2, "layers": [{"id": "land", "name": "Land", "source": {"kind": "photo", "photo": photo}, "steps": trail}]}
 
 
 def _steps(*steps: dict[str, Any]) -> list[dict[str, Any]]:
@@ -20,7 +20,7 @@ def _layer(name: str, source: dict[str, Any] | str, steps: list[dict[str, Any]] 
 
 
 def _layers(*layers: dict[str, Any], ratio: float | None = None) -> dict[str, Any]:
-    return {"caracol": 1, "frame": {"ratio": ratio}, "layers": list(layers)}
+    return {"caracol": 2, "frame": {"ratio": ratio}, "layers": list(layers)}
 
 
 FIGURES: tuple[tuple[str, dict[str, Any]], ...] = (

@@ -8,16 +8,20 @@ from typing import Any
 
 from django.db import migrations
 
-from caracol.core.piece.lifting import RENAMED, lifted
+from caracol.core.piece.migrations import RENAMED, with_steps
 
 # A history holds documents as JSON within JSON.
 KIND = re.compile(r'(\\*"kind\\*": *\\*")(' + "|".join(RENAMED) + r')(?=\\*")')
 
 
+def _renamed(step: dict[str, Any]) -> dict[str, Any]:
+    return {**step, "kind": RENAMED.get(step["kind"], step["kind"])}
+
+
 def rename(apps: Any, schema_editor: Any) -> None:
     for model in ("Piece", "Version", "Export"):
         for row in apps.get_model("studio", model).objects.all().iterator():
-            document = lifted(row.document) if isinstance(row.document, dict) else row.document
+            document = with_steps(row.document, _renamed) if isinstance(row.document, dict) else row.document
             if document != row.document:
                 type(row).objects.filter(pk=row.pk).update(document=document)
     for row in apps.get_model("studio", "PieceHistory").objects.all().iterator():

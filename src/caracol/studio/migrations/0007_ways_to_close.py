@@ -8,7 +8,7 @@ from typing import Any
 
 from django.db import migrations
 
-from caracol.core.piece.lifting import lifted, seam_settings
+from caracol.core.piece.migrations import seam_settings
 
 
 def _walked(value: Any) -> Any:
@@ -24,7 +24,7 @@ def _walked(value: Any) -> Any:
 def lift(apps: Any, schema_editor: Any) -> None:
     for model in ("Piece", "Version", "Export"):
         for row in apps.get_model("studio", model).objects.all().iterator():
-            document = lifted(row.document) if isinstance(row.document, dict) else row.document
+            document = _walked(row.document)
             if document != row.document:
                 type(row).objects.filter(pk=row.pk).update(document=document)
     for row in apps.get_model("studio", "PieceHistory").objects.all().iterator():

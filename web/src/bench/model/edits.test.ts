@@ -5,7 +5,7 @@ import { freshIds, stepsOf } from "./piece";
 const draft = (...kinds: string[]): Draft => ({
   name: "Planet",
   document: {
-    caracol: 1,
+    caracol: 2,
     layers: [
       {
         id: "land",

@@ -4,7 +4,7 @@ import { MOST_STATES, pack, unpack } from "./pack";
 import type { PieceDocument } from "./piece";
 
 const document = {
-  caracol: 1,
+  caracol: 2,
   layers: [{ id: "land", source: { kind: "photo", photo: "p" }, steps: [{ id: "a", kind: "twirl", settings: { turns: 0.1 } }] }],
 } as unknown as PieceDocument;
 

@@ -12,7 +12,7 @@ interface Sent {
   fail: (fault: ApiFault) => Promise<void>;
 }
 
-const land = { caracol: 1, layers: [{ id: "land", steps: [] }] };
+const land = { caracol: 2, layers: [{ id: "land", steps: [] }] };
 const piece = { id: "p1", name: "Marsh", revision: 1, save_token: "", faults: [], document: land } as unknown as SavedPiece;
 const lost = new ApiFault("connection", "cannot be reached");
 const stale = (revision: number) => new ApiFault("stale", "changed", { current: { ...piece, name: "Theirs", revision } });

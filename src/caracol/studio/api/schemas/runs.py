@@ -24,6 +24,23 @@ class RunIn(Schema):
     pattern: Annotated[str, Field(min_length=1, max_length=120)] = "{photo}-{recipe}"
 
 
+class SharpnessIn(Schema):
+    """A recipe on chosen photos (file names), at a size on the longer side."""
+
+    recipe: UUID
+    photos: Annotated[list[str], Field(min_length=1, max_length=2000)]
+    dials: dict[str, float] = Field(default_factory=dict)
+    slots: Slots = Field(default_factory=dict)
+    size: Annotated[int, Field(ge=16, le=16384)]
+
+
+class SharpnessOut(Schema):
+    """How many of the files would be softer than their photos, and the largest size at which none is; null where nothing sets a bound."""
+
+    enlarged: int
+    sharp: int | None
+
+
 class RunOut(Schema):
     """A run, and how many of its photos are where; `share` of all its work is done, 0…1."""
 

@@ -1,0 +1,71 @@
+"""Piece files of older versions brought to today's: one function for each version that was written, by its number.
+
+A migration reads what that version said, and never guesses: what a file leaves out has its default, in every version (docs/piece-format.md).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+Data = dict[str, Any]
+RENAMED = {"spin-blur": "wheel-blur"}
+"""Keys of kinds by the keys they had in version 1."""
+
+
+def migrate_v1(data: Data) -> Data:
+    """Version 2 has wheel blurs, where version 1 also knew them as spin blurs, and ways to close a seam, where it had a switch."""
+    return {**with_steps(data, _step_of_v1), "caracol": 2}
+
+
+def _step_of_v1(step: Data) -> Data:
+    kind = RENAMED.get(step["kind"], step["kind"])
+    settings = step.get("settings")
+    changed = {"settings": seam_settings(settings)} if kind == "close-seam" and isinstance(settings, dict) else {}
+    return {**step, "kind": kind, **changed}
+
+
+def seam_settings(settings: Data) -> Data:
+    """Return settings of a close seam of version 1 as they are since: its crossfade was a switch once."""
+    if "crossfade" not in settings:
+        return settings
+    rest = {name: value for name, value in settings.items() if name != "crossfade"}
+    return {"method": "crossfade" if settings["crossfade"] is True else "none"} | rest
+
+
+MIGRATIONS: tuple[Callable[[Data], Data], ...] = (migrate_v1,)
+"""What brings a version to the next: the first is of version 1."""
+VERSION = len(MIGRATIONS) + 1
+"""What is written today."""
+
+
+def migrated(data: Data) -> Data:
+    """Return a piece's parsed JSON of any version before today's as it is written today; what is no piece is given back as it is."""
+    while (version := version_of(data)) is not None and version < VERSION:
+        data = MIGRATIONS[version - 1](data)
+    return data if version is None else {**data, "caracol": version}
+
+
+def version_of(data: Data) -> int | None:
+    """Return the version a piece says it is of; None where it says none, or what is no version."""
+    version = data.get("caracol")
+    if not isinstance(version, int | float) or isinstance(version, bool) or version < 1 or version != int(version):
+        return None
+    return int(version)
+
+
+def with_steps(data: Data, change: Callable[[Data], Data]) -> Data:
+    """Return a document with each of its steps changed, in layers and groups; what is no step is left as it is."""
+    entries = data.get("layers")
+    return data if not isinstance(entries, list) else {**data, "layers": [_entry(entry, change) for entry in entries]}
+
+
+def _entry(entry: Any, change: Callable[[Data], Data]) -> Any:
+    if not isinstance(entry, dict):
+        return entry
+    inner = with_steps(entry, change)
+    steps = inner.get("steps")
+    if not isinstance(steps, list):
+        return inner
+    known = [change(step) if isinstance(step, dict) and isinstance(step.get("kind"), str) else step for step in steps]
+    return {**inner, "steps": known}
