@@ -63,7 +63,7 @@ class Hand {
       case "choice":
         return this.one(setting.choices ?? []);
       case "colour":
-        return this.one(["#204060", "#ffffff"]);
+        return setting.default as SettingValue;
       case "layer":
         return this.one([null, ...layersBelow(document, layer).map((one) => one.id)]);
       default:

@@ -243,6 +243,8 @@ class BendKind(Kind):
         Whether it asks with these settings.
     guide_layer : str, optional
         The setting that may name a layer below, whose picture is then looked at in place of the input's.
+    leaves_out : bool
+        Whether its rule may say of points that there is nothing, by `OUTSIDE`.
     """
 
     way: ClassVar[Way] = "bend"
@@ -257,6 +259,7 @@ class BendKind(Kind):
     guides: Callable[[Any], bool] = _always
     guide_size: int = 768
     guide_layer: str | None = None
+    leaves_out: bool = False
 
     def reshapes(self, settings: Settings) -> bool:
         return self.changes_frame(settings)

@@ -95,7 +95,11 @@ class Chain:
         for link in reversed(self.links):
             x, y = link.pull(x, y)
             x, y = np.ascontiguousarray(x, np.float32), np.ascontiguousarray(y, np.float32)
+            # What a rule leaves out is nothing, whatever is done with what lies beyond the frame.
+            left_out = x >= OUTSIDE if link.kind.leaves_out else None
             outside = apply_edge(x, y, link.before, link.kind.edge(link.step.settings))
+            if left_out is not None:
+                outside = left_out if outside is None else outside | left_out
             if outside is not None:
                 gone = outside if gone is None else gone | outside
         if gone is not None:

@@ -103,4 +103,5 @@ MAP = BendKind(
     guide=map_guide,
     guide_size=LOOK,
     guide_layer="by",
+    leaves_out=True,
 )
