@@ -41,6 +41,7 @@ TONES, GROUND, FIGURES = (
     "tests/core/test_box_and_ground.py",
     "tests/core/pixels/test_figures.py",
 )
+ROWS, IDENTITIES, BOXES = "tests/core/settings", "tests/core/render/test_identities.py", "tests/core/render/test_boxes.py"
 CONTRACT, KEYS, LAYERS = "tests/core/test_contract.py", "tests/core/render/test_keys.py", "tests/core/render/test_layers.py"
 MUTANTS = (
     # Keys and the cache.
@@ -137,6 +138,55 @@ MUTANTS = (
     # Faults of documents.
     Mutant("a newer piece is opened all the same", "piece/files.py", "version > VERSION", "version > VERSION + 99", "tests/core/piece/test_piece.py"),
     Mutant("ids may be taken twice", "piece/model.py", "if one in ids[:index]:", "if False:", "tests/core/piece/test_piece.py " + LAYERS),
+    # What each setting does (tests/core/settings), drawn over all rooms.
+    Mutant("scan lines' offset upwards", "steps/break_/scan_lines.py", "across / s.pitch - s.offset\n    width", "across / s.pitch + s.offset\n    width", ROWS),
+    Mutant("scan lines turned the other way", "steps/break_/scan_lines.py", "(y * cos(tau * s.angle) - x * sin(tau * s.angle))", "(y * cos(tau * s.angle) + x * sin(tau * s.angle))", ROWS),
+    Mutant("scan lines slip left", "steps/break_/scan_lines.py", "odd, s.interlace * rows.cols", "odd, -s.interlace * rows.cols", ROWS),
+    Mutant("a tint's balance the wrong way", "steps/finish/tint.py", "log(0.5) / log(balance)", "log(balance) / log(0.5)", ROWS),
+    Mutant("a tint's shares exchanged", "steps/finish/tint.py", "(s.dark_share, s.light_share)", "(s.light_share, s.dark_share)", ROWS),
+    Mutant("overlapping keep areas added up", "piece/keep.py", "np.maximum(total, cover * np.float32(area.weight))", "total + cover * np.float32(area.weight)", "tests/core/render/test_keeping.py"),
+    Mutant("orientations 5 and 7 exchanged", "io/decode.py", "if orientation in (2, 3, 6, 7):", "if orientation in (2, 3, 5, 6):", "tests/core/io/test_formats.py"),
+    Mutant("orientations 4 and 2 exchanged", "io/decode.py", "if orientation in (3, 4, 7, 8):", "if orientation in (3, 2, 7, 8):", "tests/core/io/test_formats.py"),
+    Mutant("light turned the other way", "steps/finish/light.py", "turned = cos(tau * s.turn), sin(tau * s.turn)", "turned = -cos(tau * s.turn), sin(tau * s.turn)", ROWS),
+    Mutant("light's inside and outside exchanged", "steps/finish/light.py", "*_gains(s.inside, s.warmth),", "*_gains(s.outside, s.warmth),", ROWS),
+    Mutant("shade as warm as the light", "steps/finish/light.py", "*_gains(s.outside, s.shade_warmth),", "*_gains(s.outside, s.warmth),", ROWS),
+    Mutant("fog that begins where it should end", "steps/finish/fog.py", "return (place - clear) / wide", "return (dense - place) / wide", ROWS),
+    Mutant("fog that knows no line", "steps/finish/fog.py", "way = np.array([s.dense_x - s.clear_x, s.dense_y - s.clear_y])", "way = np.array([s.dense_x - s.clear_x, 0.0])", ROWS),
+    Mutant("colour left of the light on tape", "steps/break_/tape.py", "np.full(rows, raster.pixels(s.delay), np.float32)", "np.full(rows, -raster.pixels(s.delay), np.float32)", ROWS),
+    Mutant("ghosts heading the other way", "steps/break_/ghosts.py", "-cos(tau * s.heading) * s.apart", "cos(tau * s.heading) * s.apart", ROWS),
+    Mutant("a melt that flows backwards", "steps/break_/melt.py", "sin(tau * push.heading) * far, -cos(tau * push.heading) * far", "-sin(tau * push.heading) * far, cos(tau * push.heading) * far", ROWS),
+    Mutant("keys of a melt not heard", "steps/break_/melt.py", "now = Push(s.heading, s.push, s.threshold, s.hold)", "return [Push(s.heading, s.push, s.threshold, s.hold)] * s.rounds", ROWS),
+    Mutant("bricks in one line", "steps/break_/mosaic.py", "    if s.offset:\n", "    if False:\n", ROWS),
+    Mutant("a spiral that winds the other way", "steps/bend/spiral_repeat.py", "inwards if s.clockwise else -inwards", "-inwards if s.clockwise else inwards", ROWS),
+    Mutant("copies that grow inwards", "steps/bend/spiral_repeat.py", "s.growth**-inwards", "s.growth**inwards", ROWS),
+    Mutant("hues of copies turned back", "steps/bend/spiral_repeat.py", "hue = s.hue * inwards", "hue = -s.hue * inwards", ROWS),
+    Mutant("copies darker where they should be lighter", "steps/bend/spiral_repeat.py", "(1 + s.light) ** inwards", "(1 - s.light) ** inwards", ROWS),
+    Mutant("chance of a copy's size unheard", "steps/bend/spiral_repeat.py", "2 ** (s.chance_size * spread(s.seed, place, 0))", "1", ROWS),
+    Mutant("ripples that move inwards", "steps/bend/ripple.py", "rad / length - phase", "rad / length + phase", ROWS),
+    Mutant("a row bend that pushes left", "steps/bend/row_bend.py", "x[i] if columns else x[i] - shift", "x[i] if columns else x[i] + shift", ROWS),
+    Mutant("kaleidoscopes never mirrored", "steps/bend/kaleidoscope.py", "if mirrored and part > half:", "if False:", ROWS),
+    Mutant("plates leaning the other way", "steps/break_/channel_split.py", "px = px + np.float32(self.shear) * py", "px = px - np.float32(self.shear) * py", ROWS),
+    Mutant("plates turned the other way", "steps/break_/channel_split.py", "dx * c + dy * s, dy * c - dx * s", "dx * c - dy * s, dy * c + dx * s", ROWS),
+    Mutant("sharpening without its threshold", "steps/finish/sharpen.py", "np.maximum(np.abs(fine) - np.float32(s.threshold), 0)", "np.abs(fine)", ROWS),
+    Mutant("haloes held back always", "steps/finish/sharpen.py", "np.float32(s.halo) * (sharp - held)", "np.float32(0) * (sharp - held)", ROWS),
+    Mutant("marks of light places where dark ones are wanted", "steps/break_/stipple.py", "1 - light if s.from_dark else light", "light if s.from_dark else 1 - light", ROWS),
+    Mutant("marks in their even places always", "steps/break_/stipple.py", "noise[0] * scatter * pitch", "noise[0] * 0 * pitch", ROWS + " tests/core/steps/test_break.py"),
+    Mutant("refit contains where it should cover", "steps/prepare/refit.py", 'min(fits) if s.how == "cover"', 'max(fits) if s.how == "cover"', ROWS),
+    Mutant("level turned the other way", "steps/prepare/level.py", "return x * cosine + y * sine, y * cosine - x * sine", "return x * cosine - y * sine, y * cosine + x * sine", ROWS + " tests/core/steps/test_prepare.py"),
+    Mutant("warmth that cools", "steps/finish/colour.py", "warmed(s.warmth)", "warmed(-s.warmth)", ROWS),
+    Mutant("saturation beyond its end", "steps/finish/colour.py", "far = 1 + s.saturation * (2 if", "far = 1.2 + s.saturation * (2 if", ROWS + " " + TONES),
+    Mutant("the greys of hues left out", "steps/finish/colour.py", 'getattr(s, f"grey_{hue}") for hue in HUES', 'getattr(s, "grey_red") for hue in HUES', ROWS),
+    # One truth.
+    Mutant("keep areas left out of what an answer depends on", "render/keys.py", 'digest("answer", before, described(stage, ALONE), keep, looked_at,', 'digest("answer", before, described(stage, ALONE), looked_at,', IDENTITIES),
+    Mutant("what came before left out of an answer", "render/keys.py", 'digest("answer", before, described', 'digest("answer", described', IDENTITIES),
+    Mutant("a where shown without the picture it looks at", "render/identities.py", "picture if where.looks_at_picture else None", "None", IDENTITIES),
+    Mutant("an idle step followed", "render/stages.py", "for prior in earlier if not prior.is_idle", "for prior in earlier if prior.on", IDENTITIES),
+    Mutant("a box that reads a picture of half the size it needs", "render/trail.py", "wanted *= self.quality.detail", "wanted *= 0.5 * self.quality.detail", BOXES),
+    Mutant("what a rule leaves out folded back", "render/chain.py", "left_out = x >= OUTSIDE if link.kind.leaves_out else None", "left_out = None", ROWS),
+    Mutant("a version that is never raised", "piece/migrations.py", '"caracol": 2}', '"caracol": 1}', "tests/core/piece/test_versions.py"),
+    Mutant("a seam's switch read the wrong way", "piece/migrations.py", 'settings["crossfade"] is True', 'settings["crossfade"] is False', "tests/core/piece/test_versions.py"),
+    Mutant("linked steps varied apart", "piece/variants.py", "for sheet_id, _ in alike:", "for sheet_id, _ in alike[:1]:", "tests/core/piece/test_variants.py"),
+    Mutant("bonds of settings unheard", "kinds/settings.py", "if not bond.holds(", "if False and not bond.holds(", "tests/core/steps/test_prepare.py tests/core/test_box_and_ground.py"),
 )  # fmt: skip
 
 

@@ -28,7 +28,8 @@ if (!root) throw new Error("the page has no root");
 createRoot(root).render(
   <QueryClientProvider client={queries}>
     <ConfigProvider theme={theme} wave={{ disabled: true }}>
-      <AntApp>
+      {/* Below the head: what is said covers none of its buttons. */}
+      <AntApp message={{ top: 60 }}>
         <BrowserRouter>
           <App />
         </BrowserRouter>

@@ -6,6 +6,7 @@ import io
 import struct
 import zlib
 from typing import Any
+from zlib import crc32
 
 import cv2
 import numpy as np
@@ -52,6 +53,52 @@ def test_every_orientation_comes_upright(orientation: int) -> None:
     exif[0x0112] = orientation
     assert picture(file_of(stored, "PNG", exif=exif))[5, 5, :3] == pytest.approx((1, 0, 0))
     assert picture(file_of(stored, "PNG", exif=exif))[35, 5, :3] == pytest.approx((0, 0, 1))
+
+
+CORNERS = np.array([[1, 0, 2], [0, 0, 0], [0, 0, 0], [3, 0, 4]]).repeat(3, axis=0).repeat(3, axis=1)
+"""Upright: its corners are told apart."""
+STORED = {  # what a camera has stored for each orientation (EXIF 2.3, 4.6.4), as where the upright corners went: each row and column of it
+    1: ("tl", "tr", "bl", "br"),
+    2: ("tr", "tl", "br", "bl"),
+    3: ("br", "bl", "tr", "tl"),
+    4: ("bl", "br", "tl", "tr"),
+    5: ("tl", "bl", "tr", "br"),
+    6: ("tr", "br", "tl", "bl"),
+    7: ("br", "tr", "bl", "tl"),
+    8: ("bl", "tl", "br", "tr"),
+}
+
+
+def stored_as(orientation: int) -> np.ndarray:
+    """Return what is stored so that it is upright when it is read by its orientation, 16 bits, RGB."""
+    value = {"tl": 1, "tr": 2, "bl": 3, "br": 4}
+    size = CORNERS.shape if orientation < 5 else CORNERS.shape[::-1]
+    data = np.zeros(size, np.uint16)
+    for name, (rows, cols) in zip(STORED[orientation], ((0, 0), (0, 1), (1, 0), (1, 1)), strict=True):
+        data[(slice(-3, None) if rows else slice(3)), (slice(-3, None) if cols else slice(3))] = value[name]
+    return np.dstack([data * 10_000] * 3)
+
+
+def with_exif(png: bytes, orientation: int) -> bytes:
+    """Return a PNG with an orientation in a chunk of its own, right after its head."""
+    exif = b"MM\0*\0\0\0\x08\0\x01\x01\x12\0\x03\0\0\0\x01" + bytes([0, orientation, 0, 0]) + b"\0\0\0\0"
+    chunk = b"eXIf" + exif
+    return png[:33] + len(exif).to_bytes(4, "big") + chunk + crc32(chunk).to_bytes(4, "big") + png[33:]
+
+
+@pytest.mark.parametrize("orientation", range(1, 9))
+@pytest.mark.parametrize("kind", ["tiff", "deep png"])
+def test_every_orientation_of_16_bits_comes_upright(kind: str, orientation: int) -> None:
+    data = stored_as(orientation)
+    if kind == "tiff":
+        out = io.BytesIO()
+        tifffile.imwrite(out, data, photometric="rgb", extratags=[(274, 3, 1, orientation, True)])
+        content = out.getvalue()
+    else:
+        content = with_exif(cv2.imencode(".png", data)[1].tobytes(), orientation)
+    found = picture(content)[..., 0]
+    assert found.shape == CORNERS.shape
+    assert np.array_equal(np.rint(found * 65535 / 10_000), CORNERS)
 
 
 def test_sixteen_bits_are_kept_and_turned_upright() -> None:

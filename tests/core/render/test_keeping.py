@@ -7,9 +7,11 @@ from typing import Any
 import numpy as np
 import pytest
 
+from caracol.core.geometry.frame import Frame
 from caracol.core.kinds.catalogue import KINDS
 from caracol.core.kinds.kind import RasterKind
 from caracol.core.piece.files import check_piece
+from caracol.core.piece.keep import KeepArea, keep_mask
 from caracol.core.pixels.masks import outline_of
 from caracol.core.render import Context, Renderer, render
 from caracol.core.render.shown import kept_of
@@ -97,3 +99,11 @@ def test_only_steps_that_heed_them_are_computed_again() -> None:
 def test_a_weight_out_of_range_is_refused_by_path() -> None:
     with pytest.raises(Exception, match=r"layers\[0\]\.source\.keep\[0\]\.weight"):
         with_keep(weight=2)
+
+
+def test_of_overlapping_areas_the_stronger_counts() -> None:
+    """Not both together, which would keep more than either asks for."""
+    frame = Frame(1.0)
+    areas = tuple(KeepArea.model_validate({"weight": weight, "where": {"shapes": [], "invert": True}}) for weight in (0.3, 0.5))
+    assert keep_mask(areas, frame, None).max() == pytest.approx(0.5)
+    assert keep_mask(areas[::-1], frame, None).min() == pytest.approx(0.5)

@@ -15,7 +15,6 @@ from .checks import (
     bright_y,
     changed,
     channel,
-    crossings,
     crossings_down,
     down,
     drawn,
@@ -41,6 +40,7 @@ Rows = dict[str, Check]
 LEFT, RIGHT = {"cols": (0, 0.5)}, {"cols": (0.5, 1)}
 TOP, FOOT = {"rows": (0, 0.5)}, {"rows": (0.5, 1)}
 ONE_BAR = [{"top": 0.25, "height": 0.25, "drop": 0, "left": 0, "width": 1, "shift": 0.25, "stretch": 1, "locked": False}]
+WIDE = {"pitch": 0.2, "softness": 0, "keep_light": 0, "bright": 0, "dark": 1}
 LINES = {"pitch": 0.1, "softness": 0, "keep_light": 0, "bright": 0}
 TUBE = {"pitch": 0.1, "keep_light": 0, "bloom": 0, "glass": 0}
 CELLS = {"pitch": 0.25, "gap": 0.5, "keep_light": 0}
@@ -97,6 +97,18 @@ def fewer_values(kind: str, name: str) -> None:
     assert steps(made(kind, "ramp", **{name: 2, "press": 0, "rows": 0})) < steps(made(kind, "ramp", **{name: 5, "press": 0, "rows": 0}))
 
 
+def line_at(p: Any) -> float:
+    """Where the first dark line lies, as a share of the height of the first fifth, or of what is looked at."""
+    dark = 0.5 - lights(p[: max(19, p.shape[0] // 5) if p.shape[0] > 40 else p.shape[0]]).mean(axis=1)
+    return float((np.arange(len(dark)) * dark).sum() / dark.sum() / len(dark))
+
+
+def colour_x(p: Any) -> float:
+    """Where colour lies, across."""
+    colour = (p[..., :3].max(axis=-1) - p[..., :3].min(axis=-1)).sum(axis=0)
+    return float((np.arange(len(colour)) * colour).sum() / colour.sum() / len(colour))
+
+
 ROWS_OF: dict[str, Rows] = {
     "channel-split": {
         "plates": up(
@@ -122,7 +134,15 @@ ROWS_OF: dict[str, Rows] = {
             0.05,
             apart=0.5,
         ),
-        "hue": up(lambda p: float(np.abs(p - made("ghosts", "middle", hue=0)).mean()), "middle", 0, 0.33, 0.005),
+        "hue": up(
+            lambda p: bright_x(np.repeat(p[..., 0:1], 4, 2)) - bright_x(np.repeat(p[..., 1:2], 4, 2)),
+            "middle",
+            0,
+            1 / 3,
+            0.05,
+            apart=0.5,
+            copies=3,
+        ),
         "tint": up(saturation, "middle", 0, 1, 0.005, apart=0.5),
         "meet": best("noise", base={"apart": 0.3}, lighten=light, darken=less(light)),
         "grow": up(bright_area, "middle", -0.4, 0.4, 0.01, apart=0),
@@ -163,9 +183,16 @@ ROWS_OF: dict[str, Rows] = {
         ),
         "dark": both(plain(0, "grey", **LINES), down(light, "grey", 0, 1, 0.05, **LINES)),
         "bright": up(lambda p: float(lights(p).max()), "grey", 0, 1, 0.05, **{k: v for k, v in LINES.items() if k != "bright"}),
-        "angle": up(crossings, "grey", 0, 0.25, 3, **LINES),
-        "offset": up(lambda p: float(np.abs(p - made("scan-lines", "grey", **LINES)).mean()), "grey", 0, 0.5, 0.02, **LINES),
-        "interlace": up(fine_down, "columns", 0, 0.1, 0.02, **{**LINES, "dark": 0}),
+        "angle": up(
+            lambda p: part(line_at, cols=(0.75, 1), rows=(0.4, 0.6))(p) - part(line_at, cols=(0, 0.25), rows=(0.4, 0.6))(p),
+            "grey",
+            -0.01,
+            0.01,
+            0.1,
+            **WIDE,
+        ),
+        "offset": up(line_at, "grey", 0, 0.2, 0.1, **WIDE),
+        "interlace": down(light, "step", -0.1, 0.1, 0.005, **{**LINES, "dark": 0}),
         "keep_light": up(light, "grey", 0, 1, 0.05, **{k: v for k, v in LINES.items() if k != "keep_light"}),
         "band": up(part(light, rows=(0.2, 0.4)), "grey", 0, 1, 0.02, **LINES),
         "band_at": up(lambda p: part(light, **FOOT)(p) - part(light, **TOP)(p), "grey", 0.1, 0.9, 0.02, **LINES, band=1),
@@ -231,14 +258,7 @@ ROWS_OF: dict[str, Rows] = {
         ),
     },
     "tape": {
-        "delay": up(
-            lambda p: float(np.abs(p - made("tape", "hues", **TAPE_OFF)).mean()),
-            "hues",
-            0,
-            0.2,
-            0.003,
-            **{k: v for k, v in TAPE_OFF.items() if k != "delay"},
-        ),
+        "delay": up(colour_x, "blot", -0.15, 0.15, 0.05, **{k: v for k, v in TAPE_OFF.items() if k != "delay"}),
         "bleed": down(
             lambda p: fine_across(p - lights(p)[..., None]), "noise", 0, 0.3, 0.002, **{k: v for k, v in TAPE_OFF.items() if k != "bleed"}
         ),

@@ -68,6 +68,7 @@ PICTURES: dict[str, Array] = {
     "step": _grey(np.where(U > 0.5, 0.8, 0.2)),
     "ledge": _grey(np.where(V > 0.5, 0.8, 0.2)),
     "slant": _grey(np.where(V > 0.35 + 0.25 * U, 0.2, 0.8)),
+    "blot": opaque(np.stack([0.5 + 0.4 * _disc(0, 0, 0.3), *2 * (0.5 - 0.1 * _disc(0, 0, 0.3),)], axis=-1).astype(np.float32)),
     "cut": _cut(),
     "red": opaque(np.broadcast_to(np.array([0.8, 0.2, 0.2], np.float32), (ROWS, COLS, 3)).copy()),
     "dull": opaque(np.broadcast_to(np.array([0.55, 0.45, 0.45], np.float32), (ROWS, COLS, 3)).copy()),

@@ -95,8 +95,12 @@ ROWS_OF: dict[str, Rows] = {
     "tint": {
         "dark": up(part(warmth, cols=(0, 0.4)), "ramp", "#0000ff", "#ff0000", 0.05),
         "light": up(part(warmth, cols=(0.6, 1)), "ramp", "#0000ff", "#ff0000", 0.05),
-        "dark_share": up(part(saturation, cols=(0.05, 0.3)), "ramp", 0, 1, 0.02, light_share=0),
-        "light_share": up(part(saturation, cols=(0.7, 0.95)), "ramp", 0, 1, 0.02, dark_share=0),
+        "dark_share": up(
+            lambda p: part(saturation, cols=(0.05, 0.3))(p) - part(saturation, cols=(0.7, 0.95))(p), "ramp", 0, 1, 0.02, light_share=0
+        ),
+        "light_share": up(
+            lambda p: part(saturation, cols=(0.7, 0.95))(p) - part(saturation, cols=(0.05, 0.3))(p), "ramp", 0, 1, 0.02, dark_share=0
+        ),
         "balance": down(lambda p: warmth(p), "ramp", 0.2, 0.8, 0.02, dark="#0000ff", light="#ff0000", dark_share=1, light_share=1),
     },
     "gradient-map": {

@@ -92,6 +92,7 @@ export function BenchPage() {
       </div>
     );
   }
+  const refused = queue.state.kind === "refused" ? queue.state.message : null;
   const saveNow = () => queue.flush();
   const stale = queue.state.kind === "stale" ? queue.state.current : null;
   const takeTheirs = (theirs: SavedPiece) => {
@@ -117,13 +118,13 @@ export function BenchPage() {
         {...drop.getRootProps({ role: "main" })}
         style={{ "--panel": `${panelWidth}px`, "--trail": `${trailHeight}px` } as CSSProperties}
       >
-        <Stage />
+        <Stage told={refused} />
         <StageBar />
         <BenchSide pieceId={pieceId} saveNow={saveNow} />
         <Trail />
       </main>
       <Said />
-      {queue.state.kind === "refused" && <RefusedBanner words={queue.state.message} />}
+      {refused !== null && <RefusedBanner words={refused} />}
       {stale && (
         <StaleBanner
           current={stale}

@@ -7,8 +7,8 @@ export function Said() {
   const said = useBench((state) => state.said);
   const { message } = App.useApp();
   useEffect(() => {
-    if (!said) return;
-    void message.info({ content: said.words, key: "said", duration: 6 });
+    if (said) void message.open({ content: said.words, key: "said", duration: 8 });
+    else message.destroy("said");
   }, [said, message]);
   return null;
 }

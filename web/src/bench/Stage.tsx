@@ -37,8 +37,8 @@ import { useZoom } from "./useZoom";
 import { WhereOnPicture } from "./where/WhereOnPicture";
 import "./Stage.css";
 
-/** The picture with the handles of the selected step or layer on it. */
-export function Stage() {
+/** The picture with the handles of the selected step or layer on it. What is told already is not said on it again. */
+export function Stage({ told }: { told: string | null }) {
   const document = useDocument();
   const { byKey, byRole } = useCatalogue();
   const bench = useBenchPart(
@@ -270,7 +270,7 @@ export function Stage() {
           />
         )}
         <StageNotes
-          fault={fault}
+          fault={fault === told ? null : fault}
           missing={shown?.missing ?? []}
           upto={joinView ? at + 1 : view.upto}
           count={layer.steps.length}

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { begin, type Draft, type Edit, record, redo, undo } from "./edits";
+import { begin, type Draft, type Edit, MOST_PAST, record, redo, travel, undo } from "./edits";
 import { freshIds, stepsOf } from "./piece";
 
 const draft = (...kinds: string[]): Draft => ({
@@ -34,6 +34,13 @@ describe("edits", () => {
   it("sets some settings and carries everything else along", () => {
     const { present } = run(draft("ring"), { type: "set", step: "s1", settings: { b: 2 } });
     expect(stepsOf(present.document)[0]).toEqual({ id: "s1", kind: "ring", settings: { a: 1, b: 2 }, strength: 0.5 });
+  });
+
+  it("are remembered up to a bound: the oldest go", () => {
+    let history = begin(draft("ring"));
+    for (let a = 0; a < MOST_PAST + 20; a += 1) history = record(history, { type: "set", step: "s1", settings: { a: a + 2 } });
+    expect(history.past).toHaveLength(MOST_PAST);
+    expect(stepsOf(travel(history, -MOST_PAST).present.document)[0]?.settings.a).toBe(21);
   });
 
   it("are taken back one by one where the hand did them one by one", () => {

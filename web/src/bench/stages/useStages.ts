@@ -1,17 +1,18 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, type EntryStages, type Stages, take } from "../../api/client";
 import { layerOf, type PieceDocument } from "../model/piece";
+import { useBench } from "../store";
 
 const names = new WeakMap<PieceDocument, number>();
 let count = 0;
 
 /** A document's stages depend on the photos of the Shelf as well: when those are asked for anew, so are these. */
-function keyOf(document: PieceDocument) {
+function keyOf(piece: string | null, document: PieceDocument) {
   if (!names.has(document)) {
     count += 1;
     names.set(document, count);
   }
-  return ["photos", "stages", names.get(document)] as const;
+  return ["photos", "stages", piece, names.get(document)] as const;
 }
 
 /**
@@ -19,13 +20,15 @@ function keyOf(document: PieceDocument) {
  * asked while it is wanted, and known as long as it is kept.
  */
 export function useStages(document: PieceDocument, wanted = true): { exact: Stages | undefined; lately: Stages | undefined } {
+  const piece = useBench((state) => state.pieceId);
   const { data, isPlaceholderData } = useQuery({
-    queryKey: keyOf(document),
+    queryKey: keyOf(piece, document),
     queryFn: ({ signal }) => take(api.POST("/api/stages", { body: { document }, signal })),
     enabled: wanted,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 60_000,
-    placeholderData: (old) => old,
+    // What was said of another piece says nothing of this one.
+    placeholderData: (old, query) => (query?.queryKey[2] === piece ? old : undefined),
     retry: false,
   });
   return { exact: isPlaceholderData ? undefined : data, lately: data };

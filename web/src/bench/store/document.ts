@@ -42,10 +42,10 @@ export const documentSlice: StateCreator<BenchState, [], [], DocumentSlice> = (s
   edit: (edit) => {
     const { history, layer, rules } = get();
     const { history: next, made, said } = recorded(history, { layer, ...edit } as Edit, rules);
-    set(said === null ? { history: next } : { history: next, said: { words: said } });
+    set({ history: next, said: said === null ? null : { words: said } });
     return made;
   },
-  undo: () => set((state) => ({ history: undo(state.history) })),
+  undo: () => set((state) => ({ history: undo(state.history), said: null })),
   redo: () => set((state) => ({ history: redo(state.history) })),
   travel: (by) => set((state) => ({ history: travel(state.history, by) })),
 });
