@@ -53,17 +53,18 @@ def other_number(value: Any) -> Any:
     return float(value) if isinstance(value, int) else int(value)
 
 
-@pytest.mark.parametrize("version", range(1, VERSION + 1))
 @pytest.mark.parametrize("kind", KINDS, ids=lambda kind: kind.key)
-def test_a_setting_at_its_default_is_as_if_it_were_left_out(kind: Kind, version: int) -> None:
+def test_a_setting_at_its_default_is_as_if_it_were_left_out(kind: Kind) -> None:
     """One by one, all together, all but one, and in each way a number can be written."""
     usual = {setting["name"]: setting["default"] for setting in describe(kind)["settings"]}
-    out = identity(kind.key, {}, version)
-    assert identity(kind.key, usual, version) == out
+    out = identity(kind.key, {})
+    for version in range(1, VERSION + 1):
+        assert identity(kind.key, usual, version) == out
+        assert identity(kind.key, {}, version) == out
     for name, value in usual.items():
-        assert identity(kind.key, {name: value}, version) == out, name
-        assert identity(kind.key, {one: usual[one] for one in usual if one != name}, version) == out, name
-        assert identity(kind.key, {name: other_number(value)}, version) == out, name
+        assert identity(kind.key, {name: other_number(value)}) == out, name
+        # The earliest files named all settings but those that came later: no version guesses what such a one meant.
+        assert identity(kind.key, {one: usual[one] for one in usual if one != name}, 1) == out, name
 
 
 @pytest.mark.parametrize("source", SOURCES, ids=lambda source: source.model_fields["kind"].default)

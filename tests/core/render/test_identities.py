@@ -13,7 +13,8 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from caracol.core.errors import PieceError
-from caracol.core.kinds.catalogue import INDEX
+from caracol.core.kinds.catalogue import INDEX, KINDS
+from caracol.core.kinds.kind import Kind
 from caracol.core.piece.files import check_piece
 from caracol.core.piece.model import Piece
 from caracol.core.pixels.masks import outline_of
@@ -85,7 +86,7 @@ def look_at_step(piece: Piece, own: EntryIdentity, layer: str, place: int) -> No
         remember("lost tones", " ".join(own.after[place - 1 : place + 1]), np.packbits([dark, light]).tobytes())
 
 
-COUNT = int(os.environ.get("CARACOL_DOCUMENTS", "40"))
+COUNT = int(os.environ.get("CARACOL_DOCUMENTS", "20"))
 """Random documents; 2,000 before a release."""
 
 
@@ -101,7 +102,7 @@ def test_what_is_seen_differs_only_under_different_identities(data: st.DataObjec
         look_at(piece, found, data.draw)
 
 
-@settings(max_examples=100, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True)
+@settings(max_examples=40, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True)
 @given(st.data())
 def test_names_places_and_what_lies_above_change_no_stage(data: st.DataObject) -> None:
     document = data.draw(histories(1))[0]
@@ -202,3 +203,28 @@ def test_what_steps_may_look_at_is_part_of_what_is_around() -> None:
     kept = copy.deepcopy(document)
     kept["layers"][1]["source"]["keep"] = [{"where": {"shapes": [{"kind": "ellipse"}]}}]
     assert identified(kept)[1].entries["top"].around != around
+
+
+@pytest.mark.parametrize("kind", [kind for kind in KINDS if kind.respects_keep], ids=lambda kind: kind.key)
+def test_what_a_step_that_keeps_finds_out_hangs_on_what_is_kept(kind: Kind) -> None:
+    def answer(weight: float) -> str:
+        document = trail((kind.key, {}))
+        document["layers"][0]["source"]["keep"] = [{"weight": weight, "where": {"shapes": [{"kind": "ellipse"}]}}]
+        return identified(document)[1].entries["a"].steps["s0"].answer
+
+    assert answer(0.5) != answer(1)
+
+
+def test_what_a_step_finds_out_hangs_on_what_it_looks_at() -> None:
+    """At what lies under its layer, and at another layer."""
+
+    def answers(brightness: float) -> tuple[str, str]:
+        tone = {"id": "t", "kind": "tone", "settings": {"brightness": brightness}}
+        looks = [{"id": "b", "kind": "belong"}, {"id": "d", "kind": "displace", "settings": {"by": "low"}}]
+        low = {"id": "low", "source": {"kind": "photo", "photo": "a.png"}, "steps": [tone]}
+        top = {"id": "top", "source": {"kind": "photo", "photo": "b.png"}, "steps": looks}
+        steps = identified({"caracol": 2, "layers": [low, top]})[1].entries["top"].steps
+        return steps["b"].answer, steps["d"].answer
+
+    for one, other in zip(answers(0.1), answers(0.2), strict=True):
+        assert one != other

@@ -209,7 +209,7 @@ ROWS_OF: dict[str, Rows] = {
         "amount": both(plain(0), up(fine, "noise", 0, 3, 0.005, radius=0.02, threshold=0)),
         "radius": up(changed("noise"), "noise", 0.002, 0.1, 0.003, threshold=0),
         "threshold": down(changed("noise"), "noise", 0, 0.3, 0.003, radius=0.02),
-        "halo": up(lambda p: float(lights(p).max()), "step", 0, 1, 0.02, amount=2, radius=0.03, threshold=0),
+        "halo": up(lambda p: float(lights(p).max()), "step", 0, 0.5, 0.01, amount=2, radius=0.03, threshold=0),
     },
     "brushwork": {
         "length": up(lambda p: float(np.abs(p - made("brushwork", "noise", length=0.01)).mean()), "noise", 0.01, 0.3, 0.01),
