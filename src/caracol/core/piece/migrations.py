@@ -41,9 +41,12 @@ VERSION = len(MIGRATIONS) + 1
 
 def migrated(data: Data) -> Data:
     """Return a piece's parsed JSON of any version before today's as it is written today; what is no piece is given back as it is."""
-    while (version := version_of(data)) is not None and version < VERSION:
-        data = MIGRATIONS[version - 1](data)
-    return data if version is None else {**data, "caracol": version}
+    version = version_of(data)
+    if version is None:
+        return data
+    for migrate in MIGRATIONS[version - 1 :]:
+        data = migrate(data)
+    return {**data, "caracol": version_of(data)}
 
 
 def version_of(data: Data) -> int | None:
