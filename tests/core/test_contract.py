@@ -42,7 +42,8 @@ EACH = pytest.mark.parametrize("kind", KINDS, ids=lambda kind: kind.key)
 SAME_AT_EVERY_SIZE = 36.0
 # Steps a few pixels wide at 256 (the comb), and corners shrunk more than twenty times in one direction (the barrel).
 # A pixel that is a little lighter than the level is white, whole: of detail as fine as that, each size shows its own.
-SAME_WHERE_HARD = {"map": 31.0, "wave": 31.0, "lens": 32.0, "threshold": 17.0, "posterise": 25.0}
+# A photo taken for a map covers here and not there from pixel to pixel, and a pixel is covered whole or not at all.
+SAME_WHERE_HARD = {"map": 23.0, "wave": 31.0, "lens": 32.0, "threshold": 17.0, "posterise": 25.0}
 
 
 def reshaping(kind: Kind, settings: dict[str, Any]) -> bool:
