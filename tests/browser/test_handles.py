@@ -19,7 +19,7 @@ from .bench import Bench
 WAY = (22.0, -16.0)
 # They stand for a number without lying where it would: they go the way of the hand, at a pace of their own.
 BY_PACE = {"Melt heading and push"}
-KNOBS = 3
+KNOBS = 2
 
 
 def with_all_handles() -> list[Kind]:

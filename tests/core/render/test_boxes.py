@@ -65,7 +65,7 @@ def test_a_crop_after_a_step_is_the_picture_there(kind: Kind) -> None:
 
 
 @pytest.mark.slow
-@settings(max_examples=6, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True)
+@settings(max_examples=4, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True)
 @given(document=documents())
 def test_a_box_of_any_piece_is_the_picture_there(document: Document) -> None:
     try:
