@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from .checks import (
-    Check,
+    Rows,
     best,
     both,
     bright_area,
@@ -33,7 +33,6 @@ from .checks import (
     up,
 )
 
-Rows = dict[str, Check]
 CENTRE: Rows = {"x": centre(), "y": centre()}
 RAY = 0.25
 """To the right."""

@@ -7,7 +7,11 @@ from typing import Any
 import numpy as np
 
 from .checks import (
-    Check,
+    FOOT,
+    LEFT,
+    RIGHT,
+    TOP,
+    Rows,
     best,
     both,
     bright_area,
@@ -36,9 +40,6 @@ from .checks import (
     up,
 )
 
-Rows = dict[str, Check]
-LEFT, RIGHT = {"cols": (0, 0.5)}, {"cols": (0.5, 1)}
-TOP, FOOT = {"rows": (0, 0.5)}, {"rows": (0.5, 1)}
 ONE_BAR = [{"top": 0.25, "height": 0.25, "drop": 0, "left": 0, "width": 1, "shift": 0.25, "stretch": 1, "locked": False}]
 WIDE = {"pitch": 0.2, "softness": 0, "keep_light": 0, "bright": 0, "dark": 1}
 LINES = {"pitch": 0.1, "softness": 0, "keep_light": 0, "bright": 0}

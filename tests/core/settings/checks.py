@@ -25,6 +25,10 @@ from caracol.core.render.context import Context
 from tests.pictures import OnePhoto, detailed, opaque
 
 Check = Callable[[str, str], None]
+Rows = dict[str, Check]
+"""The checks of a kind, by the names of its settings."""
+LEFT, RIGHT = {"cols": (0, 0.5)}, {"cols": (0.5, 1)}
+TOP, FOOT = {"rows": (0, 0.5)}, {"rows": (0.5, 1)}
 Measure = Callable[[Array], float]
 ROWS, COLS = 96, 144
 LUMA = np.array([0.2126, 0.7152, 0.0722], np.float32)

@@ -8,7 +8,12 @@ import numpy as np
 import pytest
 
 from .checks import (
+    FOOT,
+    LEFT,
+    RIGHT,
+    TOP,
     Check,
+    Rows,
     best,
     both,
     bright_area,
@@ -37,9 +42,6 @@ from .checks import (
     warmth,
 )
 
-Rows = dict[str, Check]
-LEFT, RIGHT = {"cols": (0, 0.5)}, {"cols": (0.5, 1)}
-TOP, FOOT = {"rows": (0, 0.5)}, {"rows": (0.5, 1)}
 FINE_LINE = {"by": "line", "clear_x": -0.5, "dense_x": 0.5, "clear_y": 0, "dense_y": 0, "density": 1, "banks": 0, "colour": "#ffffff"}
 FOG = {"density": 1, "banks": 0, "colour": "#ffffff", "clear": -1, "dense": 1}
 RADIAL = {**FOG, "by": "radius", "clear": 0.2, "dense": 0.8}

@@ -9,6 +9,7 @@ import pytest
 
 from .checks import (
     Check,
+    Rows,
     best,
     both,
     bright_x,
@@ -35,7 +36,6 @@ from .checks import (
     up,
 )
 
-Rows = dict[str, Check]
 ONE_RAY = {"method": "crossfade", "along": "ray", "width": 0.1}
 BLOT = {"mode": "colour", "points": [[0.5, 0, 1]], "radius": 0.3, "colour": "#ff0000"}
 
