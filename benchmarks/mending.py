@@ -16,6 +16,7 @@ from PIL import Image
 from tests.pictures import OnePhoto, opaque, piece
 
 from caracol.core.arrays import Array
+from caracol.core.geometry.lines import packed
 from caracol.core.pixels.joining import seam_visibility
 from caracol.core.render import Context, Renderer, render
 from caracol.core.render.quality import DRAFT
@@ -70,9 +71,9 @@ def strokes_of(count: int, modes: tuple[str, ...] = ("clone", "heal", "colour"))
     for n in range(count):
         x, y = rng.uniform(-2, 2), rng.uniform(-0.9, 0.9)
         ways = rng.uniform(0, 6.28, 12).cumsum() * 0.1
-        points = [[float(x + 0.03 * k * np.cos(way)), float(y + 0.03 * k * np.sin(way)), 1.0] for k, way in enumerate(ways)]
+        points = [[float(x + 0.03 * k * np.cos(way)), float(y + 0.03 * k * np.sin(way))] for k, way in enumerate(ways)]
         made.append(
-            {"mode": modes[n % len(modes)], "points": points, "radius": 0.03, "colour": "#808080", "source": {"dx": 0.3, "dy": 0.1}}
+            {"mode": modes[n % len(modes)], "line": packed(points), "radius": 0.03, "colour": "#808080", "source": {"dx": 0.3, "dy": 0.1}}
         )
     return made
 

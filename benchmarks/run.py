@@ -207,7 +207,7 @@ def three_layers(turned: dict[str, float]) -> Piece:
             "where": where if blend != "normal" else None,
         }
 
-    return check_piece({"caracol": 2, "layers": [layer("low", "normal"), layer("middle", "soft-light"), layer("high", "screen")]})
+    return check_piece({"caracol": 3, "layers": [layer("low", "normal"), layer("middle", "soft-light"), layer("high", "screen")]})
 
 
 def layers(photo: OnePhoto) -> dict[str, Any]:

@@ -230,7 +230,7 @@ def document(rng: random.Random, photo: str) -> Any:
     """Return a random document, mostly one that follows the rules."""
     layers = [layer(rng, n, photo) for n in range(rng.choice((1, 1, 1, 2, 3, 8)) if rng.random() < 0.98 else 40)]
     frame = {"ratio": rng.choice((None, None, 1, 0.05, 20, 1.5))}
-    return spoilt({"caracol": 2, "frame": frame, "layers": layers}, rng)
+    return spoilt({"caracol": 3, "frame": frame, "layers": layers}, rng)
 
 
 class Fuzz:

@@ -35,7 +35,7 @@ class Camera:
     def make(self, photo: str, *steps: tuple[str, dict[str, Any]]) -> None:
         """Open a new piece of a photo with these steps."""
         trail = [{"id": f"s{n}", "kind": kind, "settings": settings} for n, (kind, settings) in enumerate(steps, 1)]
-        document = {"caracol": 2, "layers": [{"id": "land", "name": "Land", "source": {"kind": "photo", "photo": photo}, "steps": trail}]}
+        document = {"caracol": 3, "layers": [{"id": "land", "name": "Land", "source": {"kind": "photo", "photo": photo}, "steps": trail}]}
         name = photo.rsplit(".", 1)[0].replace("-", " ").capitalize()
         made = self.page.request.post(f"{self.address}/api/pieces", data={"name": name, "document": document}).json()
         self.page.goto(f"{self.address}/bench/{made['id']}")

@@ -97,7 +97,7 @@ def _photos(folder: Path) -> tuple[Held, dict[str, Any]]:
 
 def _piece(photo: str, trail: list[dict[str, Any]]) -> dict[str, Any]:
     steps = [{"id": f"s{n}", **step} for n, step in enumerate(trail, 1)]
-    return {"caracol": 2, "layers": [{"id": "a", "name": "A", "source": {"kind": "photo", "photo": photo}, "steps": steps}]}
+    return {"caracol": 3, "layers": [{"id": "a", "name": "A", "source": {"kind": "photo", "photo": photo}, "steps": steps}]}
 
 
 def render_start(shown: Shown, folder: Path, size: int) -> list[tuple[Array, float]]:

@@ -183,7 +183,7 @@ MUTANTS = (
     Mutant("an idle step followed", "render/stages.py", "for prior in earlier if not prior.is_idle", "for prior in earlier if prior.on", IDENTITIES),
     Mutant("a box that reads a picture of half the size it needs", "render/trail.py", "wanted *= self.quality.detail", "wanted *= 0.5 * self.quality.detail", BOXES),
     Mutant("what a rule leaves out folded back", "render/chain.py", "left_out = x >= OUTSIDE if link.kind.leaves_out else None", "left_out = None", ROWS),
-    Mutant("a version that is never raised", "piece/migrations.py", '"caracol": 2}', '"caracol": 1}', "tests/core/piece/test_versions.py"),
+    Mutant("a version that is never raised", "piece/migrations.py", '"caracol": 3}', '"caracol": 1}', "tests/core/piece/test_versions.py"),
     Mutant("a seam's switch read the wrong way", "piece/migrations.py", 'settings["crossfade"] is True', 'settings["crossfade"] is False', "tests/core/piece/test_versions.py"),
     Mutant("linked steps varied apart", "piece/variants.py", "for sheet_id, _ in alike:", "for sheet_id, _ in alike[:1]:", "tests/core/piece/test_variants.py"),
     Mutant("bonds of settings unheard", "kinds/settings.py", "if not bond.holds(", "if False and not bond.holds(", "tests/core/steps/test_prepare.py tests/core/test_box_and_ground.py"),

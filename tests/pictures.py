@@ -10,6 +10,7 @@ import cv2
 import numpy as np
 
 from caracol.core.arrays import Array
+from caracol.core.geometry.lines import packed
 from caracol.core.piece.files import check_piece
 from caracol.core.piece.model import Piece
 from caracol.core.pixels.pyramid import Pyramid, pyramid_of
@@ -17,15 +18,16 @@ from caracol.core.pixels.pyramid import Pyramid, pyramid_of
 STROKES: list[dict[str, Any]] = [
     {
         "mode": "clone",
-        "points": [[-1.2, 0.1, 1], [-0.9, 0.3, 0.5]],
+        "line": packed([[-1.2, 0.1], [-0.9, 0.3]]),
+        "pressure": [1, 0.5],
         "radius": 0.2,
         "source": {"dx": 0.6, "dy": -0.1, "turn": 0.1, "scale": 0.8},
     },
-    {"mode": "heal", "points": [[0.2, 0.2, 1]], "radius": 0.25, "hardness": 0.8, "source": {"dx": -0.5, "dy": 0}},
-    {"mode": "fill-in", "points": [[1.2, -0.3, 1], [1.3, -0.3, 1]], "radius": 0.15, "hardness": 1},
-    {"mode": "colour", "points": [[0.8, 0.7, 1]], "radius": 0.1, "colour": "#ff8000", "opacity": 0.5},
-    {"mode": "heal", "outline": [[-0.4, -0.8], [0.1, -0.8], [0.0, -0.4]], "radius": 0.05, "source": {"dx": 0.7, "dy": 0.1}},
-    {"mode": "erase", "points": [[-1.0, 0.25, 1]], "radius": 0.08},
+    {"mode": "heal", "line": packed([[0.2, 0.2]]), "radius": 0.25, "hardness": 0.8, "source": {"dx": -0.5, "dy": 0}},
+    {"mode": "fill-in", "line": packed([[1.2, -0.3], [1.3, -0.3]]), "radius": 0.15, "hardness": 1},
+    {"mode": "colour", "line": packed([[0.8, 0.7]]), "radius": 0.1, "colour": "#ff8000", "opacity": 0.5},
+    {"mode": "heal", "outline": packed([[-0.4, -0.8], [0.1, -0.8], [0.0, -0.4]]), "radius": 0.05, "source": {"dx": 0.7, "dy": 0.1}},
+    {"mode": "erase", "line": packed([[-1.0, 0.25]]), "radius": 0.08},
 ]
 """Strokes of every mode, on a picture twice as wide as high."""
 
@@ -103,4 +105,4 @@ def document(*steps: tuple[str, dict[str, Any]] | dict[str, Any], photo: str | N
     for number, step in enumerate(steps, 1):
         whole = {"kind": step[0], "settings": step[1]} if isinstance(step, tuple) else step
         trail.append({"id": f"s{number}", **whole})
-    return {"caracol": 1, "layers": [{"id": "land", "source": {"kind": "photo", "photo": photo}, "steps": trail}]}
+    return {"caracol": 3, "layers": [{"id": "land", "source": {"kind": "photo", "photo": photo}, "steps": trail}]}

@@ -93,7 +93,7 @@ def test_strokes_are_listed_hidden_moved_by_keyboard_and_survive_an_earlier_chan
         page.keyboard.press("Shift+ArrowRight")
     moved = plain.picture()
     assert difference(part(moved, 0.5, 0.5, 3), part(before, 0.5, 0.5, 3)) < 1
-    assert plain.settings("touch-up")["strokes"][0]["points"][0][0] > 0.25
+    assert plain.settings("touch-up")["strokes"][0]["line"][0] > 25_000
     page.get_by_label("Stroke 1 shown").click()
     assert difference(plain.picture(), before) < 0.5
     page.get_by_label("Stroke 1 shown").click()

@@ -29,7 +29,7 @@ def two_groups(address: str, photos: tuple[Path, Path], called: str) -> Any:
         }
         for name, photo in zip(("lower", "upper"), names, strict=True)
     ]
-    return api.call("POST", "pieces", {"name": called, "document": {"caracol": 2, "layers": layers}})
+    return api.call("POST", "pieces", {"name": called, "document": {"caracol": 3, "layers": layers}})
 
 
 def step_of(document: dict[str, Any], name: str) -> dict[str, Any]:

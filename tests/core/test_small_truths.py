@@ -135,7 +135,7 @@ def test_importing_the_core_changes_nothing_of_the_process(tmp_path: Path) -> No
 
 def test_a_command_that_is_stopped_says_so_in_a_line(tmp_path: Path) -> None:
     """Ctrl+C while it works: no traceback, nothing half written."""
-    piece = '{"caracol": 2, "layers": [{"id": "a", "source": {"kind": "pattern"}, "steps": [{"id": "s", "kind": "melt", "settings": {"rounds": 60}}]}]}'
+    piece = '{"caracol": 3, "layers": [{"id": "a", "source": {"kind": "pattern"}, "steps": [{"id": "s", "kind": "melt", "settings": {"rounds": 60}}]}]}'
     (tmp_path / "p.json").write_text(piece)
     command = [sys.executable, "-m", "caracol.cli", "render", str(tmp_path / "p.json"), "-o", str(tmp_path / "o.png"), "--size", "4096"]
     started = subprocess.Popen(command, stderr=subprocess.PIPE, text=True)
@@ -154,12 +154,12 @@ def layer(name: str, photo: str | None = "p.png", kind: str = "photo") -> dict[s
 
 
 def test_a_piece_is_a_recipe_whose_slot_is_the_photo_of_its_lowest_layer() -> None:
-    recipe = opened(check_recipe({"caracol": 2, "layers": [layer("land"), layer("over", "o.png")]}))
+    recipe = opened(check_recipe({"caracol": 3, "layers": [layer("land"), layer("over", "o.png")]}))
     assert [slot.layer for slot in recipe.openings] == ["land"]
-    both = opened(check_recipe({"caracol": 2, "layers": [layer("land"), layer("over", "o.png")]}), ["over"])
+    both = opened(check_recipe({"caracol": 3, "layers": [layer("land"), layer("over", "o.png")]}), ["over"])
     assert [slot.layer for slot in both.openings] == ["land", "over"]
     # What has slots says itself where photos go.
-    named = check_recipe({"caracol": 2, "layers": [layer("land"), layer("over", None)]})
+    named = check_recipe({"caracol": 3, "layers": [layer("land"), layer("over", None)]})
     assert opened(named) is named
     with pytest.raises(PieceError, match="its lowest layer 'sky' is made of fill"):
-        opened(check_recipe({"caracol": 2, "layers": [layer("sky", kind="fill"), layer("over")]}))
+        opened(check_recipe({"caracol": 3, "layers": [layer("sky", kind="fill"), layer("over")]}))

@@ -124,7 +124,7 @@ def test_a_step_tells_what_it_found_out(api: Api) -> None:
 
 
 def test_doubles_of_a_touch_up(api: Api) -> None:
-    stroke = {"mode": "clone", "points": [[-1, 0, 1]], "radius": 0.3, "hardness": 1, "source": {"dx": 1.0, "dy": 0}}
+    stroke = {"mode": "clone", "line": [-100_000, 0], "radius": 0.3, "hardness": 1, "source": {"dx": 1.0, "dy": 0}}
     document = broken(api, {"kind": "touch-up", "settings": {"strokes": [stroke]}}, {"kind": "tone", "settings": {}})
     asked = {"document": document, "layer": "land", "step": "s1"}
     found = api.send("post", "doubles", asked).json()["doubles"]

@@ -20,7 +20,7 @@ def test_a_formula_is_kept_renamed_deleted_restored_and_exported(api: Api) -> No
     assert api.send("patch", path, {"name": "Deeper eye"}).json()["name"] == "Deeper eye"
     told = api.get(f"{path}/file")
     assert (told.json()["formula"], told.json()["settings"]["first"]) == ("Deeper eye", "rad ^ power")
-    assert 'filename="Deeper eye.formula.json"' in told["Content-Disposition"]
+    assert 'filename="deeper-eye.formula.json"' in told["Content-Disposition"]
     api.send("delete", path)
     assert api.rows("formulas") == []
     api.send("post", f"{path}/restore")

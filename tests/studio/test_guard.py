@@ -88,9 +88,9 @@ def test_every_answer_forbids_frames_and_foreign_scripts(db: None, path: str) ->
 
 
 def test_a_body_over_the_limit_is_told_so(db: None) -> None:
-    answer = Client().post("/api/pieces", b'{"name":"' + b"x" * (5 << 20) + b'"}', content_type="application/json")
+    answer = Client().post("/api/pieces", b'{"name":"' + b"x" * (17 << 20) + b'"}', content_type="application/json")
     assert (answer.status_code, code(answer)) == (413, "too-large")
-    assert "at most 4 MB" in answer.json()["error"]["message"]
+    assert "at most 16 MB" in answer.json()["error"]["message"]
 
 
 def test_an_upload_over_the_limit_is_refused_by_its_length(db: None, settings: Any) -> None:

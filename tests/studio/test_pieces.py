@@ -65,7 +65,7 @@ def test_a_broken_document_is_refused_by_path_and_nothing_is_lost(api: Api, chan
 def test_a_newer_piece_file_is_refused_politely(api: Api) -> None:
     answer = api.send("post", "pieces", {"document": {"caracol": 7}})
     assert answer.status_code == 422
-    assert "newer than the 2 known here; open it with a newer Caracol" in answer.json()["error"]["message"]
+    assert "newer than the 3 known here; open it with a newer Caracol" in answer.json()["error"]["message"]
 
 
 def test_a_piece_file_comes_out_and_goes_in_again(api: Api) -> None:

@@ -45,15 +45,16 @@ def test_a_step_saved_before_a_setting_was_there_looks_as_it_did(kind: str, adde
     rows = [Piece.objects.create(name=str(n), document=document(written)) for n, written in enumerate((older, today, {}))]
     packed = {"table": [older, {"id": "s", "settings": {"@": 0}}], "past": [{"document": {"caracol": 1}}], "future": []}
     PieceHistory.objects.create(piece=rows[0], revision=1, states=zlib.compress(json.dumps(packed).encode()))
-    importlib.import_module("caracol.studio.migrations.0012_version_two").raise_version(apps, None)
+    for name in ("0012_version_two", "0013_version_three"):
+        importlib.import_module(f"caracol.studio.migrations.{name}").raise_version(apps, None)
     for row in rows:
         row.refresh_from_db()
-        assert row.document["caracol"] == 2
+        assert row.document["caracol"] == 3
     found = [settings(row.document) for row in rows]
     assert [found[0][name] for name in added] == [0] * len(added)
     assert found[1] == found[2] == today
     kept = json.loads(zlib.decompress(PieceHistory.objects.get(piece=rows[0]).states))
-    assert kept == {"table": [found[0], {"id": "s", "settings": {"@": 0}}], "past": [{"document": {"caracol": 2}}], "future": []}
+    assert kept == {"table": [found[0], {"id": "s", "settings": {"@": 0}}], "past": [{"document": {"caracol": 3}}], "future": []}
 
 
 def test_what_is_kept_is_lifted_once(db: None) -> None:
@@ -82,3 +83,42 @@ def test_a_seams_crossfade_was_a_switch(db: None) -> None:
     assert piece.document["layers"][0]["steps"][0]["settings"] == {"method": "crossfade", "level_off": True, "width": 0.05}
     kept = json.loads(zlib.decompress(PieceHistory.objects.get(piece=piece).states))
     assert kept["table"] == [{"method": "none", "level_off": True, "width": 0.05}, {"id": "s", "settings": {"@": 0}}]
+
+
+def test_lines_of_strokes_became_whole_numbers(db: None) -> None:
+    """In a piece, and in what undo goes back to: there lists are named by their place, and a stroke may share its points with an outline."""
+    stroke = {"mode": "erase", "points": [[0.5, 0.25, 1], [0.5, 0.5, 0.5]], "outline": [], "radius": 0.1}
+    step = {"id": "s", "kind": "touch-up", "settings": {"strokes": [stroke]}}
+    document = {"caracol": 2, "layers": [{"id": "a", "source": {"kind": "fill"}, "steps": [step]}]}
+    piece = Piece.objects.create(name="old", document=document)
+    at = lambda place: {"@": place}  # noqa: E731
+    table: list[Any] = [
+        [0.5, 0.25, 1], [0.5, 0.5, 0.5], [at(0), at(1)], [], {**stroke, "points": at(2), "outline": at(3)}, [at(4)], {"strokes": at(5)},
+        {"caracol": 2, "layers": at(3)}, {"kind": "polygon", "points": at(2)},
+    ]  # fmt: skip
+    packed = {
+        "table": table,
+        "past": [{"name": "old", "document": at(7), "done": "add"}],
+        "future": [{"name": "n", "document": at(8), "done": ""}],
+    }
+    PieceHistory.objects.create(piece=piece, revision=1, states=zlib.compress(json.dumps(packed).encode()))
+    importlib.import_module("caracol.studio.migrations.0013_version_three").raise_version(apps, None)
+    piece.refresh_from_db()
+    since = {"mode": "erase", "line": [50000, 25000, 0, 25000], "pressure": [1, 0.5], "outline": [], "radius": 0.1}
+    assert piece.document["layers"][0]["steps"][0]["settings"]["strokes"] == [since]
+    assert piece.document["caracol"] == 3
+    check_piece(piece.document)
+    kept = json.loads(zlib.decompress(PieceHistory.objects.get(piece=piece).states))
+
+    def whole(value: Any) -> Any:
+        if isinstance(value, dict) and "@" in value:
+            return whole(kept["table"][value["@"]])
+        if isinstance(value, list):
+            return [whole(one) for one in value]
+        return {name: whole(one) for name, one in value.items()} if isinstance(value, dict) else value
+
+    assert {"strokes": [since]} in [whole(entry) for entry in kept["table"]]
+    assert whole(kept["past"][0]["document"]) == {"caracol": 3, "layers": []}
+    assert whole(kept["future"][0]["document"]) == {"kind": "polygon", "points": [[0.5, 0.25, 1], [0.5, 0.5, 0.5]]}
+    # Every entry names earlier ones alone.
+    assert all(f'"@": {n}' not in json.dumps(kept["table"][: n + 1]) for n in range(len(kept["table"])))

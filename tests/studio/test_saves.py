@@ -3,12 +3,18 @@
 from __future__ import annotations
 
 import json
+import random
+import re
 from pathlib import Path
-from typing import Any
+from typing import Any, cast
 
+import numpy as np
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import call_command
 
+from caracol.core.bounds import SPACED
+from caracol.core.io.formats import Format, Note, encode
 from caracol.core.piece.files import check_piece
 from caracol.studio import versions
 from caracol.studio.models import Piece, Version
@@ -45,13 +51,50 @@ def test_a_history_is_kept_with_the_revision_it_belongs_to(api: Api) -> None:
     piece = api.piece("plain")
     path = f"pieces/{piece['id']}/history"
     assert api.get(path).json() == {"revision": 0, "history": None}
-    packed = {"table": [{"a": 1}], "past": [{"name": "x", "document": {"@": 0}, "done": "ö"}], "future": []}
-    save(api, piece, 1, "Mine", history=packed)
+    packed = json.dumps({"table": [{"a": 1}], "past": [{"name": "x", "document": {"@": 0}, "done": "ö"}], "future": []})
+    save(api, piece, 1, "Mine")
+    assert api.send("put", path, {"revision": 2, "history": packed}).json() == {"revision": 2}
     assert api.get(path).json() == {"revision": 2, "history": packed}
     save(api, piece, 2, "Elsewhere")
     assert api.get(path).json()["revision"] == 2  # of no use any more: the piece is at 3
-    assert save(api, piece, 1, "Stale", history={"table": [], "past": [], "future": []}).status_code == 409
+    # One that comes late, of an earlier revision, takes nothing away.
+    assert api.send("put", path, {"revision": 1, "history": "{}"}).json() == {"revision": 2}
     assert api.get(path).json()["history"] == packed
+    assert api.send("put", path, {"revision": 3, "history": "{}"}).json() == {"revision": 3}
+
+
+def stroked(*lines: list[int]) -> dict[str, Any]:
+    """Return a document with a stroke along each line, in layers of at most two thousand."""
+    made = [{"mode": "erase", "line": line, "radius": 0.001} for line in lines]
+    steps = [{"id": "s", "kind": "touch-up", "settings": {"strokes": made[start : start + 2000]}} for start in range(0, len(made), 2000)]
+    return {"caracol": 3, "layers": [{"id": f"l{n}", "source": {"kind": "fill"}, "steps": [step]} for n, step in enumerate(steps)]}
+
+
+def test_a_piece_of_eight_megabytes_is_kept_delivered_and_opened_again(api: Api) -> None:
+    piece = api.piece("plain")
+    rng = random.Random(3)
+    ways = [[rng.randrange(-9999, 9999) for _ in range(340)] for _ in range(2000)]
+    document = stroked(*([*line, *(-way for way in line)] for line in ways))
+    assert len(json.dumps(document)) > 8_000_000
+    kept = save(api, piece | {"document": document}, 1, "Large").json()
+    assert kept["revision"] == 2
+    for kind in ("png", "jpeg"):
+        content = encode(np.zeros((8, 8, 3), np.uint8), cast(Format, kind), note=Note(trail=kept["document"]))
+        opened = api.client.post("/api/pieces/opened", {"file": SimpleUploadedFile(f"large.{kind}", content)})
+        assert (opened.status_code, opened.json().get("document")) == (201, kept["document"]), kind
+    file = api.get(f"pieces/{piece['id']}/file").content
+    assert len(file) < SPACED
+    assert api.send("post", "pieces", {"document": json.loads(file)}).status_code == 201
+    assert api.send("post", "looks", {"document": kept["document"], "size": 16}).status_code == 200
+
+
+def test_a_piece_that_could_not_be_opened_again_is_not_kept(api: Api) -> None:
+    piece = api.piece("plain")
+    line = [1_999_999, 1_999_999, -1_999_999, -1_999_999] * 100
+    answer = save(api, piece | {"document": stroked(*[line] * 4000)}, 1, "Too large")
+    assert answer.status_code == 422
+    assert re.search(r"it takes 1\d\.\d MB; at most 12 MB are kept", answer.json()["error"]["message"])
+    assert api.get(f"pieces/{piece['id']}").json()["revision"] == 1
 
 
 def broken(api: Api, document: Any) -> str:

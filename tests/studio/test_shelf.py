@@ -12,10 +12,10 @@ import pytest
 
 from caracol.core.errors import PictureError
 from caracol.core.render.cache import Cache
-from caracol.studio import media, photos
+from caracol.studio import apart, media
 from caracol.studio.decoding import DECODING, Room
 from caracol.studio.models import Photo
-from caracol.studio.photos import SHELF
+from caracol.studio.photos import SHELF, clean_name
 from caracol.studio.sweeping import sweep_files
 
 from .conftest import Api, file_of, png
@@ -32,9 +32,9 @@ def test_upload_is_read_listed_and_previewed(api: Api, pixels: Any) -> None:
 
 def test_the_same_file_twice_is_one_photo_and_read_once(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
     first = api.photo()
-    read = photos.read_photo
+    read = apart.look_over
     times: list[str] = []
-    monkeypatch.setattr(photos, "read_photo", lambda content, name: times.append(name) or read(content, name))
+    monkeypatch.setattr(apart, "look_over", lambda content, name: times.append(name) or read(content, name))
     again = api.upload(png(), "other name.png").json()
     assert (again["id"], again["new"], times) == (first["id"], False, [])
     # Where its file was lost it is taken in again.
@@ -63,7 +63,7 @@ def test_two_photos_of_one_name_both_keep_theirs(api: Api) -> None:
     ],
 )
 def test_hostile_names_are_made_harmless(api: Api, name: str, kept: str) -> None:
-    assert photos.clean_name(name) == kept
+    assert clean_name(name) == kept
     photo = api.upload(png(), name).json()
     assert "/" not in photo["file_name"]
     assert "\\" not in photo["file_name"]
@@ -166,9 +166,7 @@ def test_a_preview_that_is_gone_is_made_again(api: Api, monkeypatch: pytest.Monk
 def test_what_is_taken_in_is_decoded_alone(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
     """Its size is not known before."""
     seen = []
-    monkeypatch.setattr(
-        "caracol.studio.photos.read_photo", lambda *_: seen.append(DECODING.taken) or (_ for _ in ()).throw(PictureError("no"))
-    )
+    monkeypatch.setattr(apart, "look_over", lambda *_: seen.append(DECODING.taken) or (_ for _ in ()).throw(PictureError("no")))
     api.upload(png(3), "a.png")
     assert seen == [DECODING.pixels]
     assert DECODING.taken == 0

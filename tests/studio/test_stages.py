@@ -28,7 +28,7 @@ def group(name: str, photo: str) -> dict[str, Any]:
 
 def test_bars_of_two_groups_are_asked_for_apart(api: Api) -> None:
     names = [api.photo(seed)["file_name"] for seed in (1, 2)]
-    document = {"caracol": 2, "layers": [group("one", names[0]), group("two", names[1])]}
+    document = {"caracol": 3, "layers": [group("one", names[0]), group("two", names[1])]}
     found = stages(api, document)["entries"]
     assert found["one"]["steps"]["s"]["answer"] != found["two"]["steps"]["s"]["answer"]
     bars = [api.send("post", "bars", {"document": document, "layer": name, "step": "s"}).json()["bars"] for name in ("one", "two")]
@@ -39,7 +39,7 @@ def test_bars_of_two_groups_are_asked_for_apart(api: Api) -> None:
 def test_a_photo_that_has_other_contents_is_another_stage(api: Api) -> None:
     """As a figure has that was corrected in place: its name stays."""
     photo = api.photo()
-    document = {"caracol": 2, "layers": [{"id": "a", "source": {"kind": "photo", "photo": photo["file_name"]}}]}
+    document = {"caracol": 3, "layers": [{"id": "a", "source": {"kind": "photo", "photo": photo["file_name"]}}]}
     before = stages(api, document)
     other = api.photo(2)
     other_row = Photo.objects.get(id=other["id"])
@@ -49,7 +49,7 @@ def test_a_photo_that_has_other_contents_is_another_stage(api: Api) -> None:
 
 
 def test_a_piece_that_is_none_is_refused_with_its_faults(api: Api) -> None:
-    answer = api.send("post", "stages", {"document": {"caracol": 2, "layers": []}})
+    answer = api.send("post", "stages", {"document": {"caracol": 3, "layers": []}})
     assert answer.status_code == 422
     assert answer.json()["error"]["code"] == "piece"
 
@@ -66,7 +66,7 @@ def test_a_version_that_cannot_be_read_makes_no_piece(api: Api, what: str) -> No
     piece = api.piece()
     row = Piece.objects.get(id=piece["id"])
     version = Version.objects.create(
-        piece=row, name="v", document={"caracol": 2, "layers": [{"id": "a", "steps": [{"id": "s", "kind": "gone"}]}]}
+        piece=row, name="v", document={"caracol": 3, "layers": [{"id": "a", "steps": [{"id": "s", "kind": "gone"}]}]}
     )
     answer = api.send("post", f"versions/{version.id}/{what}")
     assert answer.status_code == 422

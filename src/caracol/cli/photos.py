@@ -37,7 +37,7 @@ def _seam(args: argparse.Namespace) -> None:
     """Say how visible the join is in the photo's own pixels, and after the least visible way of closing it."""
     photos = PhotoFolder(args.photo.parent)
     step = {"id": "seam", "kind": "close-seam", "settings": {"width": args.width, "method": args.method}}
-    piece = check_piece({"caracol": 2, "layers": [{"id": "land", "source": {"kind": "photo", "photo": args.photo.name}, "steps": [step]}]})
+    piece = check_piece({"caracol": 3, "layers": [{"id": "land", "source": {"kind": "photo", "photo": args.photo.name}, "steps": [step]}]})
     context = Context(photos)
     renderer = Renderer(piece, context)
     size = min(renderer.longest or DRAWN_SIZE, MEASURED_SIZE)

@@ -1,5 +1,9 @@
 """The core's errors: one base class, each also a built-in, each saying what, where and what to do."""
 
+from __future__ import annotations
+
+from collections.abc import Sequence
+
 
 class CaracolError(Exception):
     """Base of every error the core raises on purpose; its text is fit for a user's eyes."""
@@ -9,18 +13,32 @@ class PictureError(CaracolError, ValueError):
     """A file that cannot be read as a picture, or is too large."""
 
 
+MOST_TOLD = 20
+LONGEST_TOLD = 300
+
+
+def told(faults: Sequence[str]) -> list[str]:
+    """Return at most so many faults as anybody reads, each at most so long, and how many more there are."""
+    short = [one if len(one) <= LONGEST_TOLD else f"{one[: LONGEST_TOLD - 1]}…" for one in faults[:MOST_TOLD]]
+    return short + ([f"and {len(faults) - MOST_TOLD:,} more"] if len(faults) > MOST_TOLD else [])
+
+
 class PieceError(CaracolError, ValueError):
     """A piece or recipe that does not follow the rules.
 
     Parameters
     ----------
-    faults : list of str
-        One line per fault: the path to it, what was found and what was expected.
+    faults : sequence of str
+        One line per fault: the path to it, what was found and what was expected. The first twenty are told, and how many more there are.
     """
 
-    def __init__(self, faults: list[str]) -> None:
-        self.faults = faults
-        super().__init__("\n".join(faults))
+    def __init__(self, faults: Sequence[str]) -> None:
+        self.faults = told(faults)
+        super().__init__("\n".join(self.faults))
+
+    def __reduce__(self) -> tuple[type[PieceError], tuple[list[str]]]:
+        """Come from another process as it was there."""
+        return type(self), (self.faults,)
 
 
 class UnknownKind(CaracolError, KeyError):

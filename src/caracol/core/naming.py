@@ -19,6 +19,8 @@ HEAVIEST = 200
 """Bytes of a name at most, its ending and the number that tells it from others not counted: file systems take 255."""
 UNFIT = re.compile(r'[\x00-\x1f\x7f/\\:*?"<>|]+')
 """What file systems do not take in names."""
+JOINER = "\u200d"
+"""Makes one sign of those on either side."""
 BRACED = re.compile(r"\{([^{}]*)\}")
 KNOWN = "{photo}, {recipe} and {number}, which takes a width, as in {number:4}"
 
@@ -33,6 +35,18 @@ def safe(name: str, longest: int = LONGEST_PART) -> str:
     """
     plain = "".join("-" if unicodedata.category(c) in ("Cc", "Cs") else c for c in unicodedata.normalize("NFC", name))
     return UNFIT.sub("-", plain)[:longest].strip(" .-") or "unnamed"
+
+
+def stem_for(name: str, usual: str) -> str:
+    """Return the name of a piece, recipe or run as that of a file, without its ending; `usual` where nothing of it is left.
+
+    Examples
+    --------
+    >>> stem_for("Before/After, at dusk", "piece")
+    'before-after-at-dusk'
+    """
+    plain = safe(name, LONGEST).replace(",", "").replace(" ", "-").lower()
+    return _lighter(plain) if plain != "unnamed" else usual
 
 
 def names_for(pattern: str, stems: Sequence[str], recipe: str, suffix: str) -> list[str]:
@@ -86,7 +100,12 @@ def _filled(token: str, words: Mapping[str, str], number: int) -> str:
 
 
 def _lighter(stem: str) -> str:
-    """Return as much of a name as a file system takes, cut between letters."""
-    while len(stem.encode()) > HEAVIEST:
-        stem = stem[:-1]
-    return stem.strip(" .")
+    """Return as much of a name as a file system takes, cut between letters: what joins a letter to the one before goes with it."""
+    left = len(stem)
+    while len(stem[:left].encode()) > HEAVIEST or (left < len(stem) and (_joins(stem[left]) or stem[left - 1] == JOINER)):
+        left -= 1
+    return stem[:left].strip(" .")
+
+
+def _joins(letter: str) -> bool:
+    return letter == JOINER or unicodedata.category(letter) in ("Mn", "Me", "Mc") or "\U0001f3fb" <= letter <= "\U0001f3ff"

@@ -11,12 +11,12 @@ from django.db.models import Max, Q
 from django.utils import timezone
 
 from ..core.io.formats import SUFFIXES
+from ..core.naming import stem_for
 from ..core.piece.files import check_piece, dump_piece
 from .database import one_writer
 from .heart import silent
 from .jobs import run_export, tell
 from .models import Export, Piece
-from .photos import clean_name
 
 
 def ask(piece: Piece, options: dict[str, Any]) -> Export:
@@ -35,7 +35,7 @@ def ask(piece: Piece, options: dict[str, Any]) -> Export:
 
 def _free_name(piece: Piece, number: int, suffix: str) -> str:
     """Return the file's name: the piece's, and the number of the export; pieces of the same name are told apart."""
-    stem = clean_name(piece.name).replace(",", "").replace(" ", "-").lower() or "piece"
+    stem = stem_for(piece.name, "piece")
     others = set(Export.objects.exclude(piece=piece).filter(file_name__startswith=stem).values_list("file_name", flat=True))
     taken = {Path(name).stem.rpartition("-")[0] for name in others}
     own = next(name for name in chain([stem], (f"{stem}-{letter}" for letter in _letters())) if name not in taken)

@@ -18,7 +18,7 @@ from PIL import Image
 
 from ..core.arrays import AnyArray, Array
 from ..core.errors import TooLarge
-from ..core.io.formats import collect, encode, on_paper, to_integers
+from ..core.io.formats import collect, encode, on_paper, to_integers, to_jpeg
 from ..core.piece.files import dump_piece
 from ..core.piece.model import Piece
 from ..core.pixels.masks import outline_of
@@ -35,7 +35,7 @@ from ..core.steps.break_.slices import Bar
 from ..core.steps.mend.touch_up import Double
 from . import thumbnails
 from .models import Photo
-from .photos import SHELF, add_photo, to_jpeg
+from .photos import SHELF, add_photo
 from .traffic import TRAFFIC
 
 log = logging.getLogger(__name__)

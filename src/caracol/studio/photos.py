@@ -6,6 +6,7 @@ import logging
 import re
 import time
 import unicodedata
+from collections.abc import Callable
 from dataclasses import fields
 from io import BytesIO
 from math import inf
@@ -16,14 +17,14 @@ from django.conf import settings
 from django.db.models import Case, Q, QuerySet, Value, When
 from PIL import Image
 
-from ..core.arrays import Array
 from ..core.errors import MissingPhoto, PictureError
 from ..core.io.decode import read_photo
-from ..core.io.formats import on_paper, to_integers
 from ..core.piece.files import check_piece, dump_piece
 from ..core.pixels.pyramid import Pyramid, build_pyramid
 from ..core.reading.reading import Reading, read
 from ..core.render.cache import Cache
+from ..core.taking_in import LookedOver, look_over
+from ..core.taking_in import preview_of as small_picture
 from . import media, thumbnails
 from .database import one_writer
 from .decoding import DECODING
@@ -32,7 +33,6 @@ from .models import Photo, free_name
 log = logging.getLogger(__name__)
 MOMENT = 1.0
 """Seconds for which drafts believe what the database said of a photo."""
-PREVIEW = 1024
 THUMBNAIL = 480
 """Pixels of the pictures in lists: twice as many as they are wide there, for screens with two for one."""
 SUFFIXES = {"JPEG": ".jpg", "MPO": ".jpg", "PNG": ".png", "WEBP": ".webp", "TIFF": ".tif", "AVIF": ".avif"}
@@ -112,13 +112,6 @@ class PhotosOnce:
 SHELF = ShelfPhotos(settings.PHOTO_CACHE)
 
 
-def to_jpeg(picture: Array, quality: int = 85) -> bytes:
-    """Return a coded picture as JPEG over white, for previews."""
-    out = BytesIO()
-    Image.fromarray(on_paper(to_integers(picture))).save(out, "JPEG", quality=quality, subsampling=0)
-    return out.getvalue()
-
-
 def clean_name(name: str) -> str:
     """Make a file name from outside harmless: its last part only, no control characters, no more than 120 characters."""
     last = PurePath(name.replace("\\", "/")).name
@@ -140,13 +133,13 @@ def _free_file_name(stem: str, suffix: str) -> str:
 def check_where(where: dict[str, Any]) -> dict[str, Any]:
     """Check a named area and return it with its defaults; faults as a piece has them."""
     step = {"id": "a", "kind": "tone", "settings": {}, "where": where}
-    checked = dump_piece(check_piece({"caracol": 2, "layers": [{"id": "a", "steps": [step]}]}))
+    checked = dump_piece(check_piece({"caracol": 3, "layers": [{"id": "a", "steps": [step]}]}))
     return dict(checked["layers"][0]["steps"][0]["where"])
 
 
 def check_keep(areas: list[dict[str, Any]]) -> list[dict[str, Any]]:
     """Check keep areas and return them with their defaults; faults as a piece has them."""
-    checked = dump_piece(check_piece({"caracol": 2, "layers": [{"id": "a", "source": {"kind": "photo", "keep": areas}}]}))
+    checked = dump_piece(check_piece({"caracol": 3, "layers": [{"id": "a", "source": {"kind": "photo", "keep": areas}}]}))
     return list(checked["layers"][0]["source"]["keep"])
 
 
@@ -175,7 +168,7 @@ def suiting(photos: QuerySet[Photo], use: str) -> QuerySet[Photo]:
 
 def store_preview(pyramid: Pyramid) -> str:
     """Keep a photo's small picture and return where it lies."""
-    return media.store("previews", to_jpeg(pyramid.picture(min(PREVIEW, max(pyramid.rows, pyramid.cols)))), ".jpg")
+    return media.store("previews", small_picture(pyramid), ".jpg")
 
 
 def preview_of(photo: Photo) -> str:
@@ -223,8 +216,13 @@ def _already(content: bytes) -> Photo | None:
     return photo
 
 
-def add_photo(content: bytes, name: str) -> tuple[Photo, bool]:
+def add_photo(content: bytes, name: str, look: Callable[[bytes, str], LookedOver] = look_over) -> tuple[Photo, bool]:
     """Take a photo in; a file that is there already comes back as it is, undeleted.
+
+    Parameters
+    ----------
+    look : callable
+        What reads the file: apart from this process where it comes from somebody else.
 
     Returns
     -------
@@ -245,17 +243,15 @@ def add_photo(content: bytes, name: str) -> tuple[Photo, bool]:
     if there:
         return there, False
     with DECODING.of():
-        loaded = read_photo(content, stem)
-        pyramid = build_pyramid(loaded.texels)
-    suffix = SUFFIXES[loaded.kind]
+        found = look(content, stem)
+    suffix = SUFFIXES[found.kind]
     stored = media.store("photos", content, suffix)
     digest = PurePath(stored).stem
-    notes = list(loaded.notes)
+    notes = list(found.notes)
     given = PurePath(name).suffix.lower().replace(".jpeg", ".jpg").replace(".tiff", ".tif")
     if given and given != suffix:
         notes.append(f"Its name ends with {given}, but it is a {suffix[1:].upper()} file; it was read as that.")
-    preview = store_preview(pyramid)
-    reading = read(pyramid).as_data()
+    preview = media.store("previews", found.preview, ".jpg")
     with one_writer():
         there = Photo.objects.filter(digest=digest).first()
         if there:
@@ -263,7 +259,7 @@ def add_photo(content: bytes, name: str) -> tuple[Photo, bool]:
             there.save(update_fields=["deleted_at"])
             return there, False
         photo = Photo.objects.create(
-            transparent=bool(loaded.texels[..., 3].min() < 65535), name=free_name(Photo, stem), file_name=_free_file_name(stem, suffix), digest=digest, suffix=suffix, preview=preview,
-            width=pyramid.cols, height=pyramid.rows, reading=reading, notes=notes,
+            transparent=found.transparent, name=free_name(Photo, stem), file_name=_free_file_name(stem, suffix), digest=digest, suffix=suffix, preview=preview,
+            width=found.width, height=found.height, reading=found.reading, notes=notes,
         )  # fmt: skip
     return photo, True

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import zlib
 from typing import Any
 from uuid import UUID
@@ -10,11 +9,11 @@ from uuid import UUID
 from django.utils import timezone
 
 from ..core.errors import PieceError
-from ..core.io.xmp import trail_in
-from ..core.piece.files import check_piece, dump_piece
+from ..core.piece.files import check_piece, kept_form
 from ..core.piece.model import Piece as Checked
 from ..core.piece.starts import STARTS, start_piece
 from . import versions
+from .apart import trail_in
 from .database import one_writer
 from .models import Photo, Piece, PieceHistory, free_name
 from .photos import clean_name
@@ -42,7 +41,7 @@ def start_drawn(source: dict[str, Any]) -> Piece:
     """Start a piece from a drawn source: a fill, a shape or a pattern."""
     if source.get("kind") == "photo":
         raise PieceError(["source.kind: a photo is named by `photo`; expected fill, shape or pattern"])
-    piece = check_piece({"caracol": 2, "layers": [{"id": "land", "name": "Land", "source": source}]})
+    piece = check_piece({"caracol": 3, "layers": [{"id": "land", "name": "Land", "source": source}]})
     named = str(source.get("form") or source["kind"])
     return _named(named.capitalize(), piece)
 
@@ -55,7 +54,7 @@ def create(name: str, document: dict[str, Any]) -> Piece:
 def _named(name: str, piece: Checked) -> Piece:
     """Keep a piece under a name that no other has."""
     with one_writer():
-        return Piece.objects.create(name=free_name(Piece, name), document=dump_piece(piece))
+        return Piece.objects.create(name=free_name(Piece, name), document=kept_form(piece))
 
 
 def open_delivered(content: bytes, file_name: str) -> Piece:
@@ -74,9 +73,7 @@ def open_delivered(content: bytes, file_name: str) -> Piece:
     return create(clean_name(file_name), document)
 
 
-def save(
-    piece_id: UUID, revision: int, name: str, document: dict[str, Any], token: str = "", history: dict[str, Any] | None = None
-) -> Piece:
+def save(piece_id: UUID, revision: int, name: str, document: dict[str, Any], token: str = "") -> Piece:
     """Save a piece over the revision it started from; a save that was done already, by its token, is answered as it was then.
 
     Raises
@@ -86,7 +83,7 @@ def save(
     PieceError
         The document breaks the rules; nothing is written.
     """
-    checked = dump_piece(check_piece(document))
+    checked = kept_form(check_piece(document))
     with one_writer():
         before = Piece.objects.filter(id=piece_id, revision=revision).first()
         if before is not None and before.document != checked:
@@ -95,18 +92,26 @@ def save(
             document=checked, name=name, revision=revision + 1, save_token=token, changed_at=timezone.now(), deleted_at=None, faults=[]
         )
         piece = Piece.objects.get(id=piece_id)
-        if changed and history is not None:
-            packed = {"revision": revision + 1, "states": zlib.compress(json.dumps(history).encode())}
-            PieceHistory.objects.update_or_create(piece=piece, defaults=packed)
     if not changed and not (token and piece.save_token == token):
         raise Stale(piece)
     return piece
 
 
-def history_of(piece: Piece) -> tuple[int, dict[str, Any] | None]:
+def keep_history(piece: Piece, revision: int, history: str) -> int:
+    """Keep what was done to a piece up to a revision, and return the revision whose history is kept: a later one stays."""
+    packed = zlib.compress(history.encode())
+    with one_writer():
+        kept = PieceHistory.objects.filter(piece=piece).first()
+        if kept is not None and kept.revision > revision:
+            return kept.revision
+        PieceHistory.objects.update_or_create(piece=piece, defaults={"revision": revision, "states": packed})
+    return revision
+
+
+def history_of(piece: Piece) -> tuple[int, str | None]:
     """Return the revision at which the piece's history was kept, and the history as the Bench packed it; None where there is none."""
     kept = PieceHistory.objects.filter(piece=piece).first()
-    return (0, None) if kept is None else (kept.revision, json.loads(zlib.decompress(kept.states)))
+    return (0, None) if kept is None else (kept.revision, zlib.decompress(kept.states).decode())
 
 
 def check_all() -> int:

@@ -9,6 +9,7 @@ from typing import Any
 from django.utils import timezone
 
 from ..core.errors import MissingPhoto
+from ..core.io.formats import to_jpeg
 from ..core.piece.files import check_piece, dump_piece
 from ..core.piece.fit import Fit, fit_of
 from ..core.piece.ours import OURS
@@ -18,7 +19,7 @@ from .database import one_writer
 from .looks import CACHE, LIMITS
 from .models import Photo, Piece, free_name
 from .models import Recipe as Row
-from .photos import SHELF, to_jpeg
+from .photos import SHELF
 from .pieces import create
 
 

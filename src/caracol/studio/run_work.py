@@ -13,6 +13,7 @@ from django.db.models import F
 from django.utils import timezone
 
 from ..core.errors import CaracolError, Overtaken
+from ..core.io.formats import to_jpeg
 from ..core.piece.recipe import check_recipe, with_one_photo
 from ..core.render import Context, Renderer
 from ..core.render.context import CORES
@@ -20,7 +21,7 @@ from . import media
 from .delivery import Watch, in_words, made, wanted_of
 from .heart import beating
 from .models import Run, RunPhoto
-from .photos import SHELF, to_jpeg
+from .photos import SHELF
 from .recipes import figure_for
 
 log = logging.getLogger(__name__)

@@ -7,6 +7,8 @@ from django.core.exceptions import ImproperlyConfigured
 from environ import Env
 from psutil import virtual_memory
 
+from caracol.core.bounds import SPACED
+
 ENV = Env()
 ROOT = Path(__file__).resolve().parents[3]
 VAR = Path(ENV("CARACOL_VAR", default=str(ROOT / "var")))
@@ -131,7 +133,7 @@ WHITENOISE_IMMUTABLE_FILE_TEST = _immutable
 NINJA_PAGINATION_PER_PAGE = 60
 NINJA_PAGINATION_MAX_LIMIT = 200
 UPLOAD_LIMIT = 300 * 1024 * 1024
-DATA_UPLOAD_MAX_MEMORY_SIZE = 4 * 1024 * 1024
+DATA_UPLOAD_MAX_MEMORY_SIZE = SPACED
 FILE_UPLOAD_MAX_MEMORY_SIZE = 8 * 1024 * 1024
 PICTURE_CACHE = ENV.int("CARACOL_CACHE_MB", default=1024) << 20
 PHOTO_CACHE = ENV.int("CARACOL_PHOTO_MB", default=1536) << 20

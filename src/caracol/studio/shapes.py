@@ -42,4 +42,4 @@ def finish_of(document: dict[str, Any], ratio: float | None) -> tuple[Step, ...]
     """Return the steps that cut a layered piece to a ratio."""
     if ratio is None or not is_layered(document):
         return ()
-    return check_piece({"caracol": 2, "layers": [{"id": "shape", "steps": [_shape_step(ratio)]}]}).layer.steps
+    return check_piece({"caracol": 3, "layers": [{"id": "shape", "steps": [_shape_step(ratio)]}]}).layer.steps

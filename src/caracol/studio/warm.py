@@ -69,23 +69,23 @@ _LAYERS = [
 ]
 """What no single step needs: layers, wheres, keep areas, drawn sources."""
 _STROKES = [
-    {"mode": "clone", "points": [[0, 0, 1]], "radius": 0.2},
-    {"mode": "heal", "points": [[0.5, 0, 1]], "radius": 0.2},
-    {"mode": "fill-in", "points": [[-0.5, 0, 1]], "radius": 0.15},
+    {"mode": "clone", "line": [0, 0], "radius": 0.2},
+    {"mode": "heal", "line": [50000, 0], "radius": 0.2},
+    {"mode": "fill-in", "line": [-50000, 0], "radius": 0.15},
 ]
 """What is made by hand, of kinds that do nothing before."""
 
 
 def pieces() -> Iterator[Piece]:
     """Yield a piece for every kind with each of its starting points, one of several layers, and one with strokes."""
-    yield check_piece({"caracol": 2, "layers": _LAYERS})
+    yield check_piece({"caracol": 3, "layers": _LAYERS})
     by_hand = {"id": "t", "kind": "touch-up", "settings": {"strokes": _STROKES}}
-    yield check_piece({"caracol": 2, "layers": [{"id": "w", "source": {"kind": "photo", "photo": "w"}, "steps": [by_hand]}]})
+    yield check_piece({"caracol": 3, "layers": [{"id": "w", "source": {"kind": "photo", "photo": "w"}, "steps": [by_hand]}]})
     for kind in KINDS:
         small = {"lines": LINES} if isinstance(kind, RasterKind) else {}
         for settings in ({}, *(dict(s.settings) for s in kind.starts)):
             steps = [{"id": "a", "kind": kind.key, "settings": settings | small}]
-            yield check_piece({"caracol": 2, "layers": [{"id": "w", "source": {"kind": "photo", "photo": "w"}, "steps": steps}]})
+            yield check_piece({"caracol": 3, "layers": [{"id": "w", "source": {"kind": "photo", "photo": "w"}, "steps": steps}]})
 
 
 def _at_once() -> None:
@@ -97,7 +97,7 @@ def warm(wait: Callable[[], None] = _at_once) -> None:
     photos = _Tiny()
     wait()
     for step in _DRAGGED:
-        render(check_piece({"caracol": 2, "layers": [{"id": "a", "source": _PHOTO, "steps": [step]}]}), SIZE, photos, quality=DRAFT)
+        render(check_piece({"caracol": 3, "layers": [{"id": "a", "source": _PHOTO, "steps": [step]}]}), SIZE, photos, quality=DRAFT)
     for piece in pieces():
         wait()
         render(piece, SIZE, photos)

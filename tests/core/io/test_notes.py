@@ -5,6 +5,7 @@ from __future__ import annotations
 import base64
 import io
 import random
+import struct
 import zlib
 
 import numpy as np
@@ -122,11 +123,38 @@ def test_what_is_damaged_is_said() -> None:
 
 
 def test_a_trail_that_would_swell_is_not_opened() -> None:
-    with pytest.raises(PieceError, match="larger than 64 MB"):
+    with pytest.raises(PieceError, match=r"x\.webp: the piece inside is not opened: it has 16\.0 MB; at most 16 MB are read"):
         trail_in(with_trail(base64.b64encode(zlib.compress(b" " * (65 << 20))).decode()), "x.webp")
+    deep = b'{"a":' * 400 + b"0" + b"}" * 400
+    with pytest.raises(PieceError, match="more than 64 deep"):
+        trail_in(with_trail(base64.b64encode(zlib.compress(deep)).decode()), "x.webp")
+
+
+@pytest.mark.parametrize(
+    ("filling", "told"),
+    [(b"<b/>" * 25_000, "has 25,0.. marks; at most 20,000 are read"), (b" " * (17 << 20), "has 17 MB; at most 16 MB are read")],
+)
+def test_a_packet_is_bounded_before_it_is_read(filling: bytes, told: str) -> None:
+    out = io.BytesIO()
+    Image.new("RGB", (4, 4)).save(out, "WEBP", xmp=b'<x xmlns:c="' + TRAIL.encode() + b'">' + filling + b"</x>")
+    with pytest.raises(PieceError, match=told):
+        trail_in(out.getvalue(), "x")
+
+
+@pytest.mark.parametrize(("kind", "count"), [(1, 4_000_000_000), (2, 40), (11, 10), (7, 0), (9999, 3)])
+@pytest.mark.parametrize("order", "<>")
+def test_a_tag_is_read_as_far_as_the_file_goes_and_as_bytes_alone(order: str, kind: int, count: int) -> None:
+    """A file of 146 bytes that says its packet has four thousand million values took a minute."""
+    tag = struct.pack(f"{order}HHII", 700, kind, count, 26)
+    content = (b"II*\0" if order == "<" else b"MM\0*") + struct.pack(f"{order}IH", 8, 1) + tag + b"\0" * 124
+    assert trail_in(content, "x.tif") is None
+    if count > len(content):
+        with pytest.raises(PictureError, match="its tag 700 says it has 4,000,000,000 values, and the file has 146 bytes"):
+            read_photo(content, "x.tif")
 
 
 def test_declared_entities_are_not_read() -> None:
     out = io.BytesIO()
     Image.new("RGB", (4, 4)).save(out, "WEBP", xmp=b'<!DOCTYPE x [<!ENTITY a "b">]><x xmlns:c="' + TRAIL.encode() + b'">&a;</x>')
-    assert trail_in(out.getvalue(), "x") is None
+    with pytest.raises(PieceError, match="what it says of itself is damaged"):
+        trail_in(out.getvalue(), "x")

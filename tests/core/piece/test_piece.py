@@ -32,8 +32,8 @@ def changed(**step: Any) -> dict[str, Any]:
         ([], "the piece: expected a JSON object, got list"),
         ({}, "caracol: Field required"),
         ({"caracol": 1}, "layers: Field required"),
-        ({"caracol": 3, "whatever": 1}, "caracol: this piece is of version 3, newer than the 2 known here; open it with a newer Caracol"),
-        ({"caracol": "1", "layers": []}, "caracol: got '1', expected the version of the format, 1 to 2"),
+        ({"caracol": 4, "whatever": 1}, "caracol: this piece is of version 4, newer than the 3 known here; open it with a newer Caracol"),
+        ({"caracol": "1", "layers": []}, "caracol: got '1', expected the version of the format, 1 to 3"),
         (changed(kind="rign"), "layers[0].steps[0]: unknown kind 'rign'; did you mean ring or unring or rim?"),
         (changed(kind="zzz"), "layers[0].steps[0]: unknown kind 'zzz'; known kinds: crop, level"),
         (changed(settings={"sem": 1}), "layers[0].steps[0].settings.sem: unknown field; remove it or check its spelling"),
@@ -79,7 +79,10 @@ def test_too_many_steps_are_refused() -> None:
         (b"{", "not valid JSON"),
         (b"\xff\xfe", "not valid JSON"),
         (b'{"caracol": NaN}', "NaN is not a number JSON knows"),
-        (b"[" * 100_000, "not valid JSON"),
+        (b"[" * 100_000, "more than 64 deep"),
+        (b"[" * 70 + b"]" * 70, "more than 64 deep"),
+        (b"[" * 500_000, "holds 500,000 lists or objects"),
+        (b"9" * 5000, "not valid JSON"),
     ],
 )
 def test_broken_files(tmp_path: Path, content: bytes, expected: str) -> None:

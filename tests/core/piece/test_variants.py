@@ -67,7 +67,7 @@ def test_every_variant_is_a_piece(seed: int, by: float) -> None:
 def test_linked_layers_vary_alike_and_are_told_of_once() -> None:
     step = {"id": "w", "kind": "wave", "settings": {"seed": 3}}
     layers = [{"id": name, "source": {"kind": "fill"}, "link": "a", "steps": [{**step, "id": f"{name}-w"}]} for name in ("a", "b")]
-    linked = check_piece({"caracol": 2, "layers": [*layers, {"id": "c", "source": {"kind": "fill"}, "steps": [step]}]})
+    linked = check_piece({"caracol": 3, "layers": [*layers, {"id": "c", "source": {"kind": "fill"}, "steps": [step]}]})
     for chosen in (None, frozenset({"b-w", "w"})):
         for variant in roll(linked, 2, steps=chosen, count=4):
             first, second, other = (layer["steps"][0]["settings"] for layer in dump_piece(variant.piece)["layers"])

@@ -223,7 +223,7 @@ def test_what_a_step_finds_out_hangs_on_what_it_looks_at() -> None:
         looks = [{"id": "b", "kind": "belong"}, {"id": "d", "kind": "displace", "settings": {"by": "low"}}]
         low = {"id": "low", "source": {"kind": "photo", "photo": "a.png"}, "steps": [tone]}
         top = {"id": "top", "source": {"kind": "photo", "photo": "b.png"}, "steps": looks}
-        steps = identified({"caracol": 2, "layers": [low, top]})[1].entries["top"].steps
+        steps = identified({"caracol": 3, "layers": [low, top]})[1].entries["top"].steps
         return steps["b"].answer, steps["d"].answer
 
     for one, other in zip(answers(0.1), answers(0.2), strict=True):

@@ -113,7 +113,7 @@ def made(kind: str, picture: str = "noise", /, *, under: str | None = None, **se
     step = {"id": "s", "kind": kind, "settings": SMALL.get(kind, {}) | settings}
     layer = {"id": "a", "source": {"kind": "photo", "photo": picture}, "steps": [step]}
     low = [] if under is None else [{"id": "low", "source": {"kind": "photo", "photo": under}}]
-    piece = check_piece({"caracol": 2, "layers": [*low, layer]})
+    piece = check_piece({"caracol": 3, "layers": [*low, layer]})
     frame = Renderer(piece, Context(PHOTOS), layer="a").frame
     return render(piece, frame_size(frame), PHOTOS, layer="a", cache=CACHE)
 

@@ -37,7 +37,7 @@ from .checks import (
 )
 
 ONE_RAY = {"method": "crossfade", "along": "ray", "width": 0.1}
-BLOT = {"mode": "colour", "points": [[0.5, 0, 1]], "radius": 0.3, "colour": "#ff0000"}
+BLOT = {"mode": "colour", "line": [50_000, 0], "radius": 0.3, "colour": "#ff0000"}
 
 
 def turn_of(at: Any) -> None:

@@ -43,9 +43,13 @@ export class ApiFault extends Error {
     message: string,
     readonly details: unknown = undefined,
   ) {
-    super(message);
+    super(inBrief(message));
   }
 }
+
+/** So many letters of a notice are read. */
+const LONGEST = 300;
+const inBrief = (words: string): string => (words.length <= LONGEST ? words : `${words.slice(0, LONGEST - 1)}…`);
 
 const LOST = "Caracol cannot be reached. Is it still running? Your work stays here; it is tried again.";
 

@@ -12,12 +12,12 @@ import { BenchSide } from "./BenchSide";
 import { StageBar } from "./bar/StageBar";
 import { useExchange } from "./layers/useExchange";
 import { begin, type Draft } from "./model/edits";
-import { unpack } from "./model/pack";
+import { unpackText } from "./model/pack";
 import { rulesOf } from "./model/rules";
 import { mainStep } from "./model/view";
 import { usePrefs } from "./prefs";
 import { Said } from "./Said";
-import { RefusedBanner, StaleBanner } from "./SaveNote";
+import { LostBanner, RefusedBanner, StaleBanner } from "./SaveNote";
 import { Stage } from "./Stage";
 import { queueOf, settled } from "./saving/queues";
 import { useAutosave } from "./saving/useAutosave";
@@ -57,7 +57,7 @@ export function BenchPage() {
     // What this page, or one that was closed, could not save yet comes with its own history.
     const { wanted } = queue;
     const known = wanted.past.length + wanted.future.length > 0;
-    open(queue.id, known ? wanted : unpack(piece.data.history, wanted.present));
+    open(queue.id, known ? wanted : unpackText(piece.data.history, wanted.present));
     if (fresh) useBench.getState().patch({ selected: mainStep(wanted.present.document, byKey) });
   }, [queue, piece.data, open, fresh, byKey]);
   useEffect(() => () => useBench.setState({ pieceId: null }), []);
@@ -125,6 +125,7 @@ export function BenchPage() {
       </main>
       <Said />
       {refused !== null && <RefusedBanner words={refused} />}
+      {queue.state.kind === "lost" && <LostBanner words={queue.state.message} />}
       {stale && (
         <StaleBanner
           current={stale}

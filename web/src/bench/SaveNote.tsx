@@ -40,6 +40,20 @@ export function RefusedBanner({ words }: { words: string }) {
   );
 }
 
+/** What cannot be saved just now: it says why, and that it is tried again. */
+export function LostBanner({ words }: { words: string }) {
+  const { history } = useBenchPart("history");
+  return (
+    <div className="banner" role="alert" aria-label="Not saved yet">
+      <strong>What you see is not saved yet.</strong>
+      <span className="quiet">{words}</span>
+      <div className="row">
+        <Button onClick={() => savePieceFile(history.present)}>Save as a file</Button>
+      </div>
+    </div>
+  );
+}
+
 interface Choice {
   current: SavedPiece;
   onMine: () => void;

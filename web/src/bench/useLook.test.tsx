@@ -14,7 +14,7 @@ interface Asked {
 }
 
 let asked: Asked[] = [];
-const document = (name: string): PieceDocument => ({ caracol: 2, layers: [{ id: name }] }) as unknown as PieceDocument;
+const document = (name: string): PieceDocument => ({ caracol: 3, layers: [{ id: name }] }) as unknown as PieceDocument;
 const wanted = (name: PieceDocument, size = 1200): Wanted => ({ document: name, upto: null, layer: null, size, seen: 530 });
 
 beforeEach(() => {

@@ -11,7 +11,7 @@ interface Props {
 
 /** A ground that needs no photo, as a picture; a click starts a piece from it. */
 export function DrawnCard({ name, source, busy, onStart }: Props) {
-  const document = useMemo((): Document => ({ caracol: 2, layers: [{ id: "land", source, steps: [] }] }), [source]);
+  const document = useMemo((): Document => ({ caracol: 3, layers: [{ id: "land", source, steps: [] }] }), [source]);
   const { url } = usePicture({ document, upto: 0, size: 208 });
   return (
     <button type="button" className="bare find" disabled={busy} aria-label={`Start from ${name.toLowerCase()}`} onClick={onStart}>

@@ -4,7 +4,7 @@ import { useCallback, useState } from "react";
 import { api, type PieceRow, take } from "../api/client";
 import { copied, keepCopied } from "../bench/clipboard";
 import { record } from "../bench/model/edits";
-import { unpack } from "../bench/model/pack";
+import { unpackText } from "../bench/model/pack";
 import { freshIds, layerOf, stepsOf } from "../bench/model/piece";
 import { queueOf, settled } from "../bench/saving/queues";
 
@@ -41,7 +41,7 @@ export function usePaste() {
     const queue = queueOf(piece);
     // What was edited and could not be saved yet is not to be pasted onto unseen, nor given up.
     if (!queue.isClean) throw new Error("it has edits that are not saved yet; open it first");
-    const before = unpack(history, queue.wanted.present);
+    const before = unpackText(history, queue.wanted.present);
     const { document } = before.present;
     const layer = layerOf(document);
     const ids = freshIds(document, copied().length);

@@ -1,5 +1,4 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { App } from "antd";
 import pLimit from "p-limit";
 import { api, take } from "../api/client";
 import { useUndoNotice } from "../shared/useUndoNotice";
@@ -22,35 +21,47 @@ const CALLS = {
   },
 };
 
-/** Do the same with every row; those that it could not be done with are named. */
-async function withEach(rows: Row[], act: (id: string) => Promise<unknown>): Promise<Row[]> {
+interface Failed {
+  row: Row;
+  why: string;
+}
+
+/** Do the same with every row, and tell with which of them it could not be done, and why. */
+async function withEach(rows: Row[], act: (id: string) => Promise<unknown>): Promise<{ done: Row[]; failed: Failed[] }> {
   const limit = pLimit(AT_ONCE);
-  const faults: string[] = [];
+  const failed: Failed[] = [];
   const done: Row[] = [];
   const one = (row: Row) =>
     act(row.id).then(
       () => done.push(row),
-      (fault: Error) => faults.push(`${row.name}: ${fault.message}`),
+      (fault: Error) => failed.push({ row, why: fault.message }),
     );
   await Promise.all(rows.map((row) => limit(() => one(row))));
-  if (!done.length && faults[0]) throw new Error(faults[0]);
-  return done;
+  return { done, failed };
 }
 
-/** Take one or several off the Shelf, with one way back for all of them. */
+const NAMED = 5;
+const counted = (rows: number, what: string) => `${rows} ${rows === 1 ? what.slice(0, -1) : what}`;
+
+/** Take one or several off the Shelf, with one way back for all of them; those that could not be taken, or brought back, are named. */
 export function useRemove(what: keyof typeof CALLS) {
   const queries = useQueryClient();
-  const { message } = App.useApp();
   const offerUndo = useUndoNotice();
-  const refresh = () => queries.invalidateQueries({ queryKey: [what] });
-  return useMutation({
-    mutationFn: (rows: Row[]) => withEach(rows, CALLS[what].remove),
-    onSuccess: (gone) => {
-      const [only] = gone;
-      const title = gone.length === 1 ? `“${only?.name}” was deleted` : `${gone.length} ${what} were deleted`;
-      offerUndo(title, () => withEach(gone, CALLS[what].restore).then(refresh));
-    },
-    onSettled: refresh,
-    onError: (fault: Error) => void message.error(fault.message),
-  });
+  const each = async (rows: Row[], act: keyof (typeof CALLS)[typeof what], whenDone: (done: Row[]) => void): Promise<void> => {
+    const { done, failed } = await withEach(rows, CALLS[what][act]);
+    if (done.length) whenDone(done);
+    await queries.invalidateQueries({ queryKey: [what] });
+    if (!failed.length) return;
+    const lines = failed.slice(0, NAMED).map(({ row, why }) => `“${row.name}”: ${why}`);
+    if (failed.length > NAMED) lines.push(`and ${failed.length - NAMED} more`);
+    const again = () => each(failed.map(({ row }) => row), act, whenDone); // biome-ignore format: one thing
+    const words = act === "remove" ? "deleted" : "brought back";
+    offerUndo(`${counted(failed.length, what)} could not be ${words}`, again, { label: "Try again", lines });
+  };
+  const removed = (gone: Row[]) => {
+    const [only] = gone;
+    const title = gone.length === 1 ? `“${only?.name}” was deleted` : `${gone.length} ${what} were deleted`;
+    offerUndo(title, () => each(gone, "restore", () => {}));
+  };
+  return useMutation({ mutationFn: (rows: Row[]) => each(rows, "remove", removed) });
 }

@@ -14,8 +14,8 @@ from ..pixels.light import coded_of, linear_of
 
 Space = Literal["srgb", "display-p3"]
 D65 = (0.3127, 0.3290)
-D50 = (0.96422, 1.0, 0.82521)
-"""The white of the profile connection space (ICC.1, XYZ)."""
+D50 = (0.9642, 1.0, 0.8249)
+"""The white of the profile connection space as ICC.1 writes it: 0000f6d6 00010000 0000d32d; strict readers take no other."""
 PRIMARIES: dict[Space, tuple[tuple[float, float], ...]] = {
     "srgb": ((0.64, 0.33), (0.30, 0.60), (0.15, 0.06)),
     "display-p3": ((0.68, 0.32), (0.265, 0.69), (0.15, 0.06)),

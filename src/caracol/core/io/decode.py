@@ -18,6 +18,7 @@ from ..errors import MissingPhoto, PictureError
 from ..pixels.light import FULL, coded_to_linear
 from ..pixels.pyramid import Pyramid, build_pyramid
 from .colour_spaces import profile_of
+from .tags import TIFF_MARKS, overlong
 from .tiff import read_tiff, size_of
 
 PACKAGE = Path(__file__).resolve().parents[2]
@@ -25,7 +26,6 @@ log = logging.getLogger(__name__)
 READABLE = ("JPEG", "MPO", "PNG", "WEBP", "TIFF", "AVIF")
 """MPO is a JPEG with more pictures after the first, as many phones and cameras write."""
 MOST_PIXELS = 100_000_000
-TIFF_MARKS = (b"II*\0", b"MM\0*", b"II+\0", b"MM\0+")
 BLOCK = 256
 """Rows that are turned into texels at a time, so that nothing of the whole size is held besides."""
 # We check sizes ourselves, before any pixel is decoded, and say so in our own words.
@@ -129,6 +129,11 @@ def _plain(data: AnyArray, profile: bytes | None, notes: list[str]) -> AnyArray:
 
 
 def _read_tiff(content: bytes, name: str, notes: list[str]) -> Texels | None:
+    if (tag := overlong(content)) is not None:
+        raise PictureError(
+            f"{name} is damaged or cut short: its tag {tag.number} says it has {tag.count:,} values, and the file has {len(content):,} bytes. "
+            "Copy it again from where it came from."
+        )
     _check_size(name, *size_of(content))
     found = read_tiff(content, name)
     if found is None:

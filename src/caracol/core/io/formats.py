@@ -7,6 +7,7 @@ import struct
 import zlib
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from functools import cached_property
 from hashlib import md5
 from typing import Any, Literal
 
@@ -90,7 +91,7 @@ class Note:
     author: str = ""
     trail: Mapping[str, Any] | None = None
 
-    @property
+    @cached_property
     def packet(self) -> bytes:
         """The XMP packet; empty where there is nothing to say."""
         return packet(self.title, self.author, None if self.trail is None else dict(self.trail))
@@ -101,7 +102,7 @@ class Note:
         found = Image.Exif()
         for tag, value in ((270, self.title), (315, self.author)):
             if value:
-                found[tag] = value
+                found[tag] = value.encode()  # in UTF-8, as Exif 3 has it; the library writes other letters than ASCII as ?
         if self.dpi is not None:
             found[282] = found[283] = self.dpi
             found[296] = 2
@@ -234,6 +235,13 @@ def on_paper(pixels: AnyArray) -> AnyArray:
         return pixels
     alpha = pixels[..., 3:].astype(np.float32) / 255
     return (pixels[..., :3] * alpha + 255 * (1 - alpha) + 0.5).astype(np.uint8)
+
+
+def to_jpeg(picture: Array, quality: int = 85) -> bytes:
+    """Return a coded premultiplied float picture as JPEG over white, for previews."""
+    out = io.BytesIO()
+    Image.fromarray(on_paper(to_integers(picture))).save(out, "JPEG", quality=quality, subsampling=0)
+    return out.getvalue()
 
 
 def encode(pixels: AnyArray, kind: Format, quality: int = 90, note: Note = NOTHING, packing: Packing = "deflate") -> bytes:

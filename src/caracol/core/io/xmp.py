@@ -4,16 +4,18 @@ from __future__ import annotations
 
 import base64
 import io
-import json
 import zlib
 from typing import Any
-from xml.etree import ElementTree
+from xml.etree.ElementTree import ParseError
 from xml.sax.saxutils import escape
 
-import tifffile
+from defusedxml import DefusedXmlException
+from defusedxml.ElementTree import fromstring
 from PIL import Image
 
+from ..bounds import SPACED, read_json, written
 from ..errors import PictureError, PieceError
+from .tags import TIFF_MARKS, bytes_of_tag
 
 TRAIL = "urn:caracol:piece#"
 """The namespace of the one property that is ours: `trail`, a piece's JSON, deflated, in base 64."""
@@ -24,24 +26,24 @@ EXTENSION = b"http://ns.adobe.com/xmp/extension/\0"
 """These are identifiers that the standard fixes; nothing is ever fetched from there."""
 XMP_TAG = 700
 PNG_KEYWORD = "XML:com.adobe.xmp"
-MOST_TRAIL = 64 * 1024 * 1024
-"""Bytes of a piece's JSON that are read at most: no file is to fill the memory."""
+LARGEST_PACKET = 16 << 20
+MOST_ELEMENTS = 10_000
+"""In a packet; a photo's own have some hundreds."""
 
 
 def packed(document: dict[str, Any]) -> str:
-    """Return a piece's document as the text that travels."""
-    text = json.dumps(document, sort_keys=True, separators=(",", ":"), ensure_ascii=False)
-    return base64.b64encode(zlib.compress(text.encode(), 9)).decode()
+    """Return a piece's document as the text that travels; PieceError where it is larger than what is opened again."""
+    return base64.b64encode(zlib.compress(written(document).encode())).decode()
 
 
 def _unpacked(text: str, name: str) -> dict[str, Any]:
     try:
         reader = zlib.decompressobj()
-        data = reader.decompress(base64.b64decode("".join(text.split()), validate=True), MOST_TRAIL)
-        if reader.unconsumed_tail:
-            raise PieceError([f"{name}: the piece inside is larger than {MOST_TRAIL // 1024 // 1024} MB; it is not opened"])
-        document = json.loads(data)
-    except (ValueError, zlib.error, RecursionError) as error:
+        data = reader.decompress(base64.b64decode("".join(text.split()), validate=True), SPACED + 1)
+        document = read_json(data)
+    except PieceError as error:
+        raise PieceError([f"{name}: the piece inside is not opened: {fault}" for fault in error.faults]) from error
+    except (ValueError, zlib.error) as error:
         raise PieceError([f"{name}: the piece inside is damaged ({error}); ask for the file again as it was delivered"]) from error
     if not isinstance(document, dict):
         raise PieceError([f"{name}: the piece inside is damaged (it is no JSON object); ask for the file again as it was delivered"])
@@ -68,22 +70,37 @@ def packet(title: str = "", author: str = "", trail: dict[str, Any] | None = Non
 
 def _packets_in(content: bytes) -> list[bytes]:
     """Return the XMP packets of a picture file, a JPEG's extended one put together (ISO 16684-3)."""
+    if content[:4] in TIFF_MARKS:
+        return [packet for packet in (bytes_of_tag(content, XMP_TAG),) if packet]
     try:
         with Image.open(io.BytesIO(content)) as image:
-            if image.format == "TIFF":
-                with tifffile.TiffFile(io.BytesIO(content)) as file:
-                    tag = file.pages[0].tags.get(XMP_TAG)  # type: ignore[union-attr]
-                    return [] if tag is None else [bytes(tag.value)]
             found = image.info.get("xmp") or image.info.get(PNG_KEYWORD) or b""
             parts: list[tuple[int, bytes]] = []
             for marker, data in getattr(image, "applist", ()):
                 if marker == "APP1" and data.startswith(EXTENSION):
                     rest = data[len(EXTENSION) + 32 :]
                     parts.append((int.from_bytes(rest[4:8], "big"), rest[8:]))
-    except (OSError, ValueError, SyntaxError, Image.DecompressionBombError, tifffile.TiffFileError) as error:
+    except Exception as error:  # whatever the library stumbles over in a foreign file
         raise PictureError("This is not a picture file that can be read, or it is damaged.") from error
-    whole = found.encode() if isinstance(found, str) else bytes(found)
+    whole = found.encode("utf-8", "replace") if isinstance(found, str) else bytes(found)
     return [one for one in (whole, b"".join(data for _, data in sorted(parts))) if one]
+
+
+def _trail_of(xml: bytes, name: str) -> str | None:
+    """Return the text of a packet's trail, the packet read element by element so that it is never held as a tree."""
+    if len(xml) > LARGEST_PACKET:
+        raise PieceError([f"{name}: what it says of itself has {len(xml) >> 20} MB; at most {LARGEST_PACKET >> 20} MB are read"])
+    if xml.count(b"<") > 2 * MOST_ELEMENTS:
+        raise PieceError([f"{name}: what it says of itself has {xml.count(b'<'):,} marks; at most {2 * MOST_ELEMENTS:,} are read"])
+    text = xml.decode("utf-8", "replace").strip("\0 \n\r\t\ufeff")
+    try:
+        tree = fromstring(text, forbid_dtd=True)
+    except (ParseError, DefusedXmlException, ValueError) as error:
+        raise PieceError([f"{name}: what it says of itself is damaged ({error})"]) from error
+    for one in tree.iter(f"{{{TRAIL}}}trail"):
+        if one.text:
+            return str(one.text)
+    return next((found for one in tree.iter(f"{{{RDF}}}Description") if (found := one.get(f"{{{TRAIL}}}trail"))), None)
 
 
 def trail_in(content: bytes, name: str) -> dict[str, Any] | None:
@@ -97,16 +114,7 @@ def trail_in(content: bytes, name: str) -> dict[str, Any] | None:
         There is one, and it is damaged.
     """
     for xml in _packets_in(content):
-        # Nothing of ours declares a type; what does could swell without end.
-        if b"<!" in xml or TRAIL.encode() not in xml:
-            continue
-        try:
-            tree = ElementTree.fromstring(xml.decode("utf-8", "replace").strip("\0 \n\r\t\ufeff"))
-        except ElementTree.ParseError as error:
-            raise PieceError([f"{name}: what it says of itself is damaged ({error})"]) from error
-        text = next((one.text for one in tree.iter(f"{{{TRAIL}}}trail") if one.text), None)
-        if text is None:
-            text = next((one.get(f"{{{TRAIL}}}trail") for one in tree.iter(f"{{{RDF}}}Description") if one.get(f"{{{TRAIL}}}trail")), None)
+        text = _trail_of(xml, name) if TRAIL.encode() in xml else None
         if text is not None:
             return _unpacked(text, name)
     return None

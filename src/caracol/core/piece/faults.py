@@ -2,10 +2,16 @@
 
 from __future__ import annotations
 
+from reprlib import Repr
 from typing import Any
 
 from ..kinds.catalogue import unknown_kind_message
 from .model import SOURCE_KINDS
+
+LONGEST_PART = 60
+"""Letters of a field's name that are told."""
+_SHORT = Repr()
+_SHORT.maxlevel, _SHORT.maxstring, _SHORT.maxother = 3, 80, 80
 
 
 def path_of(loc: tuple[Any, ...]) -> str:
@@ -19,7 +25,8 @@ def path_of(loc: tuple[Any, ...]) -> str:
         elif index > 1 and loc[index - 1] == "source" and part in SOURCE_KINDS:
             continue
         else:
-            out += f".{part}" if out else str(part)
+            name = str(part)[:LONGEST_PART]
+            out += f".{name}" if out else name
     return out or "the piece"
 
 
@@ -32,6 +39,6 @@ def in_words(error: Any) -> str:
         return "needs a kind"
     if kind == "extra_forbidden":
         return "unknown field; remove it or check its spelling"
-    got = repr(error.get("input"))
+    got = _SHORT.repr(error.get("input"))
     message = str(error["msg"]).removeprefix("Value error, ").removeprefix("Input ")
     return message if kind in ("missing", "value_error") else f"got {got[:80]}, {message[0].lower()}{message[1:]}"

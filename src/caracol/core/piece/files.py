@@ -8,11 +8,14 @@ from typing import Any, TypeVar
 
 from pydantic import ValidationError
 
+from ..bounds import check_counts, read_json, written
 from ..errors import PieceError
 from .faults import in_words, path_of
 from .migrations import VERSION, migrated, version_of
 from .model import Piece
 
+EASILY_READ = 500_000
+"""Bytes of a file that anybody might read through."""
 AnyPiece = TypeVar("AnyPiece", bound=Piece)
 
 
@@ -26,7 +29,7 @@ def check_piece(data: Any) -> Piece:
 
     Examples
     --------
-    >>> check_piece({"caracol": 2, "layers": [{"id": "a", "steps": [{"id": "s", "kind": "rign"}]}]})
+    >>> check_piece({"caracol": 3, "layers": [{"id": "a", "steps": [{"id": "s", "kind": "rign"}]}]})
     Traceback (most recent call last):
     caracol.core.errors.PieceError: layers[0].steps[0]: unknown kind 'rign'; did you mean ring or unring or rim?
     """
@@ -37,6 +40,7 @@ def checked(data: Any, model: type[AnyPiece]) -> AnyPiece:
     """Check parsed JSON against `model`; faults as in `check_piece`."""
     if not isinstance(data, dict):
         raise PieceError([f"the piece: expected a JSON object, got {type(data).__name__}"])
+    check_counts(data)
     version = version_of(data)
     if version is None and "caracol" in data:
         raise PieceError([f"caracol: got {str(data['caracol'])[:40]!r}, expected the version of the format, 1 to {VERSION}"])
@@ -52,10 +56,6 @@ def checked(data: Any, model: type[AnyPiece]) -> AnyPiece:
         raise PieceError([f"{path_of(e['loc'])}: {in_words(e)}" for e in told]) from error
 
 
-def _reject_constant(word: str) -> float:
-    raise ValueError(f"{word} is not a number JSON knows")
-
-
 def load_piece(path: Path) -> Piece:
     """Read a piece from a JSON file; faults as in `check_piece`."""
     return check_piece(parsed(path))
@@ -64,16 +64,31 @@ def load_piece(path: Path) -> Piece:
 def parsed(path: Path) -> Any:
     """Return what a JSON file holds; PieceError where it cannot be read."""
     try:
-        return json.loads(path.read_text(encoding="utf-8"), parse_constant=_reject_constant)
+        return read_json(path.read_bytes())
     except OSError as error:
         raise PieceError([f"{path.name}: cannot be read ({error.strerror}); check the path"]) from error
-    except (ValueError, RecursionError) as error:
+    except PieceError as error:
+        raise PieceError([f"{path.name}: {fault}" for fault in error.faults]) from error
+    except ValueError as error:
         raise PieceError([f"{path.name}: not valid JSON ({error})"]) from error
 
 
 def dump_piece(piece: Piece) -> dict[str, Any]:
     """Return the piece as JSON-ready data, defaults included."""
     return piece.model_dump(mode="json", serialize_as_any=True)
+
+
+def kept_form(piece: Piece) -> dict[str, Any]:
+    """Return the piece as `dump_piece` does; PieceError where it is larger than what is kept."""
+    data = dump_piece(piece)
+    written(data)
+    return data
+
+
+def written_to_read(data: dict[str, Any]) -> str:
+    """Return a piece's or recipe's data as the text of a file: a line for each part, unless it would be long beyond reading."""
+    text = written(data)
+    return text if len(text) > EASILY_READ else json.dumps(data, indent=2, ensure_ascii=False) + "\n"
 
 
 def piece_schema() -> dict[str, Any]:

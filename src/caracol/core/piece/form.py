@@ -112,7 +112,7 @@ def document_form() -> dict[str, dict[str, Any]]:
         "Settings": {"type": "object", "additionalProperties": _ref("SettingValue")},
         "SettingValue": {"anyOf": values},
         "Bar": _own(Bar),
-        "Stroke": _own(Stroke, source=_ref("StrokeSource"), points=numbers, outline=numbers),
+        "Stroke": _own(Stroke, source=_ref("StrokeSource")),
         "StrokeSource": _own(StrokeSource, about={"anyOf": [numbers["items"], {"type": "null"}]}),
         "MeltKey": _own(MeltKey),
         "Knob": _own(Knob),

@@ -8,6 +8,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from ..geometry.lines import packed
+
 Data = dict[str, Any]
 RENAMED = {"spin-blur": "wheel-blur"}
 """Keys of kinds by the keys they had in version 1."""
@@ -15,7 +17,7 @@ RENAMED = {"spin-blur": "wheel-blur"}
 
 def migrate_v1(data: Data) -> Data:
     """Version 2 has wheel blurs, where version 1 also knew them as spin blurs, and ways to close a seam, where it had a switch."""
-    return {**with_steps(data, _step_of_v1), "caracol": 2}
+    return {**with_steps(data, _step_of_v1), "caracol": 3}
 
 
 def _step_of_v1(step: Data) -> Data:
@@ -33,7 +35,46 @@ def seam_settings(settings: Data) -> Data:
     return {"method": "crossfade" if settings["crossfade"] is True else "none"} | rest
 
 
-MIGRATIONS: tuple[Callable[[Data], Data], ...] = (migrate_v1,)
+def migrate_v2(data: Data) -> Data:
+    """Version 3 has lines of strokes as whole numbers, each point by how far it lies from the one before."""
+    return {**with_steps(data, _step_of_v2), "caracol": 3}
+
+
+def _step_of_v2(step: Data) -> Data:
+    settings = step.get("settings")
+    strokes = settings.get("strokes") if isinstance(settings, dict) and step["kind"] == "touch-up" else None
+    if not isinstance(settings, dict) or not isinstance(strokes, list):
+        return step
+    return {**step, "settings": {**settings, "strokes": [stroke_of_v2(one) if isinstance(one, dict) else one for one in strokes]}}
+
+
+def stroke_of_v2(stroke: Data) -> Data:
+    """Return a stroke of version 2 as it is written since. What is no list of points stays, under its new name, for the check to tell."""
+    points: Any = stroke.get("points")
+    outline: Any = stroke.get("outline")
+    found = dict(stroke)
+    if are_points(outline, 2):
+        found["outline"] = packed(outline)
+    if not isinstance(points, list) or "line" in stroke:
+        return found
+    del found["points"]
+    if not are_points(points, 3):
+        return {**found, "line": points}
+    pressure = [point[2] for point in points]
+    return {**found, "line": packed(points), "pressure": pressure if any(one != 1 for one in pressure) else []}
+
+
+def are_points(value: Any, parts: int) -> bool:
+    """Whether a value is a list of points of so many numbers, none of them beyond counting."""
+    return isinstance(value, list) and all(
+        isinstance(point, list)
+        and len(point) == parts
+        and all(isinstance(part, int | float) and not isinstance(part, bool) and abs(part) < 1000 for part in point)
+        for point in value
+    )
+
+
+MIGRATIONS: tuple[Callable[[Data], Data], ...] = (migrate_v1, migrate_v2)
 """What brings a version to the next: the first is of version 1."""
 VERSION = len(MIGRATIONS) + 1
 """What is written today."""

@@ -245,7 +245,7 @@ class PieceFrame(Settings):
 class Piece(Settings):
     """A piece, or a recipe where a photo is left out."""
 
-    caracol: Literal[2]
+    caracol: Literal[3]
     frame: PieceFrame = PieceFrame()
     layers: tuple[Entry, ...] = Field(min_length=1, max_length=MOST_LAYERS)
 

@@ -27,7 +27,7 @@ def _one(key: str, name: str, tags: str, photo: str, steps: Steps, *dials: Turne
         for called, places, low, high, value in dials
     ]
     slots = [LAND, *({"layer": one["id"], "label": "Cut-out"} for one in more if one["source"].get("kind") == "cut-out")]
-    return Ours(key, {"caracol": 2, "name": name, "tags": tags.split(), "layers": layers, "dials": turned, "slots": slots}, photo)
+    return Ours(key, {"caracol": 3, "name": name, "tags": tags.split(), "layers": layers, "dials": turned, "slots": slots}, photo)
 
 
 def _layer(key: str, name: str, steps: Steps, **more: Any) -> dict[str, Any]:

@@ -162,4 +162,4 @@ def start_piece(key: str, photo: str, reading: Reading, loop: bool = False) -> d
         cut = reading.loop.right - reading.loop.left
     trail = [*first, *start.steps(reading, cut)]
     steps = [{"id": f"s{n}", "kind": kind, "settings": settings} for n, (kind, settings) in enumerate(trail, 1)]
-    return {"caracol": 2, "layers": [{"id": "land", "name": "Land", "source": {"kind": "photo", "photo": photo}, "steps": steps}]}
+    return {"caracol": 3, "layers": [{"id": "land", "name": "Land", "source": {"kind": "photo", "photo": photo}, "steps": steps}]}

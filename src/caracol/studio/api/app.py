@@ -1,9 +1,10 @@
 """The API as a whole."""
 
 from . import demo, errors, exports, figures, formulas, gradients, looks, photos, pieces, recipes, runs, stages, versions
+from .bodies import BoundedParser
 from .described import DescribedAPI
 
-api = DescribedAPI(title="Caracol", version="1", docs_url=None, openapi_url="/openapi.json")
+api = DescribedAPI(title="Caracol", version="1", docs_url=None, openapi_url="/openapi.json", parser=BoundedParser())
 api.add_router("/photos", photos.router)
 api.add_router("/pieces", pieces.router)
 api.add_router("/demo", demo.router)

@@ -13,7 +13,7 @@ from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 
-from ...core.errors import MissingPhoto, Overtaken, PictureError, PieceError, TooLarge
+from ...core.errors import MissingPhoto, Overtaken, PictureError, PieceError, TooLarge, told
 from ..pieces import Stale
 from ..traffic import Crowded
 from ..words import UNKNOWN, error_body, of_database, of_disk
@@ -25,18 +25,25 @@ Answer = tuple[int, dict[str, object]]
 
 
 def _request_fault(error: dict[str, Any]) -> str:
-    place = ".".join(str(p) for p in error["loc"] if p not in ("body", "payload", "query", "path"))
+    place = ".".join(str(p)[:60] for p in error["loc"] if p not in ("body", "payload", "query", "path"))
     return f"{place or 'request'}: {error['msg']}"
 
 
 def _invalid(error: ValidationError) -> Answer:
-    faults = [_request_fault(e) for e in error.errors]
+    faults = told([_request_fault(e) for e in error.errors])
     return 422, error_body("invalid", "The request does not follow the rules: " + "; ".join(faults), faults)
 
 
 def _stale(error: Stale) -> Answer:
     current = PieceOut.from_orm(error.current).model_dump(mode="json")
     return 409, {**error_body("stale", str(error)), "current": current}
+
+
+def _unread(error: HttpError) -> Answer:
+    """A body that could not be read: the server says what for in the cause alone."""
+    if isinstance(error.__cause__, PieceError):
+        return 422, error_body("too-large", f"The request is not read: {error.__cause__}.", error.__cause__.faults)
+    return error.status_code, error_body("malformed", f"{error}: {error.__cause__}" if error.__cause__ else str(error))
 
 
 def _plain(status: int, code: str) -> Callable[[Exception], Answer]:
@@ -58,7 +65,7 @@ def _unreadable(error: Exception) -> Answer:
 
 ANSWERS: dict[type[Exception], Callable[[Any], Answer]] = {
     ValidationError: _invalid,
-    HttpError: lambda error: (error.status_code, error_body("malformed", str(error))),
+    HttpError: _unread,
     MultiPartParserError: _unreadable,
     BadRequest: _unreadable,
     SuspiciousOperation: _unreadable,

@@ -12,11 +12,12 @@ from ninja import Router, Status
 from ninja.pagination import LimitOffsetPagination, paginate
 
 from ...core.formulas.language import FormulaError, Node, knobs_of, read_formula
+from ...core.naming import stem_for
 from ...core.piece.files import check_piece, dump_piece
 from ..models import Formula
-from ..photos import clean_name
 from .schemas.books import FormulaCheckIn, FormulaCheckOut, FormulaFaultOut, FormulaIn, FormulaOut, FormulaPatch
 from .schemas.common import FAULTS
+from .serving import download
 
 router = Router(tags=["formulas"])
 
@@ -32,7 +33,7 @@ def list_formulas(request: HttpRequest) -> QuerySet[Formula]:
 def add(request: HttpRequest, payload: FormulaIn) -> Status[Formula]:
     """Put a formula into the book."""
     step = {"id": "f", "kind": "formula", "settings": payload.settings}
-    piece = dump_piece(check_piece({"caracol": 2, "layers": [{"id": "f", "steps": [step]}]}))
+    piece = dump_piece(check_piece({"caracol": 3, "layers": [{"id": "f", "steps": [step]}]}))
     return Status(201, Formula.objects.create(name=payload.name.strip(), settings=piece["layers"][0]["steps"][0]["settings"]))
 
 
@@ -79,7 +80,4 @@ def file(request: HttpRequest, formula_id: UUID) -> HttpResponse:
     """Return a formula as a JSON file, to be given away or taken in elsewhere."""
     formula = get_object_or_404(Formula, id=formula_id)
     text = json.dumps({"formula": formula.name, "settings": formula.settings}, indent=2)
-    response = HttpResponse(text, content_type="application/json")
-    name = clean_name(formula.name).encode("ascii", "replace").decode()
-    response["Content-Disposition"] = f'attachment; filename="{name}.formula.json"'
-    return response
+    return download(text, "application/json", f"{stem_for(formula.name, 'formula')}.formula.json")

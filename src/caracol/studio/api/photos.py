@@ -11,7 +11,7 @@ from ninja import File, Router, Status
 from ninja.files import UploadedFile
 from ninja.pagination import LimitOffsetPagination, paginate
 
-from .. import media
+from .. import apart, media
 from ..models import Photo
 from ..photos import add_photo, check_keep, check_where, preview_of, suiting, thumbnail_of
 from .schemas.common import FAULTS, ErrorOut
@@ -41,7 +41,7 @@ def list_photos(
 @router.post("", response={200: PhotoOut, 201: PhotoOut, 507: ErrorOut, **FAULTS}, operation_id="add_photo")
 def upload(request: HttpRequest, file: File[UploadedFile]) -> Status[PhotoOut]:
     """Put one file on the Shelf. A file that is there already is returned with `new` false, and 200 in place of 201."""
-    photo, new = add_photo(file.read(), file.name or "photo")
+    photo, new = add_photo(file.read(), file.name or "photo", apart.look_over)
     shown = PhotoOut.from_orm(photo)
     shown.new = new
     return Status(201 if new else 200, shown)

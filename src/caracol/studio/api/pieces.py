@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from uuid import UUID
 
 from django.db.models import QuerySet
@@ -13,14 +12,14 @@ from ninja.files import UploadedFile
 from ninja.pagination import LimitOffsetPagination, paginate
 
 from ...core.errors import PieceError
-from ...core.piece.files import check_piece
+from ...core.naming import stem_for
+from ...core.piece.files import check_piece, written_to_read
 from .. import looks, pieces
 from ..models import Photo, Piece
-from ..photos import clean_name
 from .photos import FOREVER
 from .schemas.common import FAULTS
-from .schemas.pieces import HistoryOut, PieceIn, PieceOut, PieceRow, PieceStartIn, StaleOut
-from .serving import served
+from .schemas.pieces import HistoryIn, HistoryKeptOut, HistoryOut, PieceIn, PieceOut, PieceRow, PieceStartIn, StaleOut
+from .serving import download, served
 
 router = Router(tags=["pieces"])
 
@@ -69,11 +68,18 @@ def history(request: HttpRequest, piece_id: UUID) -> HistoryOut:
     return HistoryOut(revision=revision, history=packed)
 
 
+@router.put("/{piece_id}/history", response={200: HistoryKeptOut, **FAULTS}, operation_id="keep_history")
+def keep_history(request: HttpRequest, piece_id: UUID, payload: HistoryIn) -> HistoryKeptOut:
+    """Keep what was done to a piece, for undo after a reload, beside a revision of it; a piece that has gone on keeps what it has."""
+    piece = get_object_or_404(Piece, id=piece_id)
+    return HistoryKeptOut(revision=pieces.keep_history(piece, payload.revision, payload.history))
+
+
 @router.put("/{piece_id}", response={200: PieceOut, 409: StaleOut, **FAULTS}, operation_id="save_piece")
 def save(request: HttpRequest, piece_id: UUID, payload: PieceIn) -> Piece:
     """Save a piece over the revision it started from; a stale one is refused and told what is kept."""
     get_object_or_404(Piece, id=piece_id)
-    return pieces.save(piece_id, payload.revision, payload.name.strip(), payload.document, payload.token, payload.history)
+    return pieces.save(piece_id, payload.revision, payload.name.strip(), payload.document, payload.token)
 
 
 @router.delete("/{piece_id}", response={200: PieceOut, **FAULTS}, operation_id="delete_piece")
@@ -109,6 +115,4 @@ def thumbnail(request: HttpRequest, piece_id: UUID) -> HttpResponse:
 def file(request: HttpRequest, piece_id: UUID) -> HttpResponse:
     """Return the piece as a file for the command line."""
     piece = get_object_or_404(Piece, id=piece_id)
-    response = HttpResponse(json.dumps(piece.document, indent=2), content_type="application/json")
-    response["Content-Disposition"] = f'attachment; filename="{clean_name(piece.name).encode("ascii", "replace").decode()}.json"'
-    return response
+    return download(written_to_read(piece.document), "application/json", f"{stem_for(piece.name, 'piece')}.json")

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterable
 from uuid import UUID
 
@@ -12,17 +11,18 @@ from django.shortcuts import get_object_or_404
 from ninja import Router, Status
 from ninja.pagination import LimitOffsetPagination, paginate
 
+from ...core.bounds import read_json
 from ...core.errors import PieceError
-from ...core.piece.files import dump_piece
+from ...core.naming import stem_for
+from ...core.piece.files import dump_piece, written_to_read
 from ...core.piece.recipe import check_recipe, filled
 from .. import recipes
 from ..models import Photo, Piece, Recipe
-from ..photos import clean_name
 from .schemas.common import FAULTS
 from .schemas.photos import thumbnail_of
 from .schemas.pieces import PieceRow
 from .schemas.recipes import FilledOut, RecipeFileIn, RecipeFillIn, RecipeIn, RecipeKeepIn, RecipeOut, RecipePiecesIn, TryOut
-from .serving import served
+from .serving import download, served
 
 router = Router(tags=["recipes"])
 
@@ -90,9 +90,7 @@ def restore(request: HttpRequest, recipe_id: UUID) -> Recipe:
 def file(request: HttpRequest, recipe_id: UUID) -> HttpResponse:
     """Return a recipe as a file."""
     row = get_object_or_404(Recipe, id=recipe_id)
-    response = HttpResponse(json.dumps(row.data, indent=2, ensure_ascii=False) + "\n", content_type="application/json")
-    response["Content-Disposition"] = f'attachment; filename="{clean_name(row.name).replace(" ", "-").lower() or "recipe"}.json"'
-    return response
+    return download(written_to_read(row.data), "application/json", f"{stem_for(row.name, 'recipe')}.json")
 
 
 @router.get("/{recipe_id}/picture", operation_id="recipe_picture", include_in_schema=False)
@@ -114,8 +112,8 @@ def _values(text: str) -> dict[str, float]:
     if not text:
         return {}
     try:
-        return {str(name): float(value) for name, value in json.loads(text).items()}
-    except (ValueError, TypeError, AttributeError) as error:
+        return {str(name): float(value) for name, value in read_json(text).items()}
+    except (ValueError, TypeError, AttributeError, OverflowError) as error:
         raise PieceError(["dials: expected a JSON object of numbers by name"]) from error
 
 
@@ -123,7 +121,7 @@ def _chosen(text: str) -> dict[str, str]:
     if not text:
         return {}
     try:
-        return {str(layer): str(photo) for layer, photo in json.loads(text).items()}
+        return {str(layer): str(photo) for layer, photo in read_json(text).items()}
     except (ValueError, AttributeError) as error:
         raise PieceError(["slots: expected a JSON object of photos by layer"]) from error
 

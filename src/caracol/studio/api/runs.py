@@ -7,16 +7,18 @@ from uuid import UUID
 from django.db.models import QuerySet
 from django.http import FileResponse, HttpRequest, HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404
+from django.utils.http import content_disposition_header
 from ninja import Router, Status
 from ninja.pagination import LimitOffsetPagination, paginate
 
+from ...core.naming import stem_for
 from ...core.piece.recipe import check_recipe
 from .. import media, runs
 from ..models import Recipe, Run, RunPhoto
-from ..photos import clean_name
 from ..sharpness import sharpness
 from .schemas.common import FAULTS
 from .schemas.runs import RunIn, RunOut, RunPhotoOut, SharpnessIn, SharpnessOut
+from .serving import download
 
 router = Router(tags=["runs"])
 
@@ -89,7 +91,7 @@ def zipped(request: HttpRequest, run_id: UUID) -> StreamingHttpResponse:
     """Return the finished files as one ZIP, sent while it is made."""
     run = get_object_or_404(Run, id=run_id)
     response = StreamingHttpResponse(runs.zipped(run), content_type="application/zip")
-    response["Content-Disposition"] = f'attachment; filename="{_stem(run)}.zip"'
+    response["Content-Disposition"] = content_disposition_header(True, f"{stem_for(run.name, 'run')}.zip")
     return response
 
 
@@ -97,13 +99,7 @@ def zipped(request: HttpRequest, run_id: UUID) -> StreamingHttpResponse:
 def sheet(request: HttpRequest, run_id: UUID) -> HttpResponse:
     """Return all pictures of a run as one contact sheet."""
     run = get_object_or_404(Run, id=run_id)
-    response = HttpResponse(runs.sheet(run), content_type="image/jpeg")
-    response["Content-Disposition"] = f'attachment; filename="{_stem(run)}-sheet.jpg"'
-    return response
-
-
-def _stem(run: Run) -> str:
-    return clean_name(run.name).replace(" ", "-").lower() or "run"
+    return download(runs.sheet(run), "image/jpeg", f"{stem_for(run.name, 'run')}-sheet.jpg")
 
 
 def _done(run_id: UUID, number: int) -> RunPhoto:

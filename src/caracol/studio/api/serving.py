@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 
 from django.http import HttpRequest, HttpResponse
+from django.utils.http import content_disposition_header
 
 from ...core.render.context import CORES
 from ..traffic import Seats, hung_up
@@ -37,6 +38,13 @@ def served(request: HttpRequest, overtaken: Callable[[], bool] = _never, hand: b
 
     with (HAND if hand else SEATS).taken(stop):
         yield stop
+
+
+def download(content: str | bytes, kind: str, name: str) -> HttpResponse:
+    """Return something to be kept under a name, in whatever script that is written (RFC 6266)."""
+    response = HttpResponse(content, content_type=kind)
+    response["Content-Disposition"] = content_disposition_header(True, name)
+    return response
 
 
 def png(data: bytes) -> HttpResponse:

@@ -7,7 +7,7 @@ from typing import Any
 
 def _piece(photo: str, *steps: tuple[str, dict[str, Any]]) -> dict[str, Any]:
     trail = [{"id": f"s{n}", "kind": kind, "settings": settings} for n, (kind, settings) in enumerate(steps, 1)]
-    return {"caracol": 2, "layers": [{"id": "land", "name": "Land", "source": {"kind": "photo", "photo": photo}, "steps": trail}]}
+    return {"caracol": 3, "layers": [{"id": "land", "name": "Land", "source": {"kind": "photo", "photo": photo}, "steps": trail}]}
 
 
 def _steps(*steps: dict[str, Any]) -> list[dict[str, Any]]:
@@ -20,7 +20,7 @@ def _layer(name: str, source: dict[str, Any] | str, steps: list[dict[str, Any]] 
 
 
 def _layers(*layers: dict[str, Any], ratio: float | None = None) -> dict[str, Any]:
-    return {"caracol": 2, "frame": {"ratio": ratio}, "layers": list(layers)}
+    return {"caracol": 3, "frame": {"ratio": ratio}, "layers": list(layers)}
 
 
 FIGURES: tuple[tuple[str, dict[str, Any]], ...] = (
@@ -60,8 +60,8 @@ PIECES: tuple[tuple[str, dict[str, Any]], ...] = (
             ("centre", {"radius": 0.12}),
             ("rim", {"into": "sky", "radius": 0.9, "width": 0.14, "band": 0.22}),
             ("touch-up", {"strokes": [
-                {"mode": "fill-in", "points": [[0.92, 0.6, 1], [0.98, 0.5, 1]], "radius": 0.09, "hardness": 0.7},
-                {"mode": "heal", "points": [[-0.72, -0.96, 1], [-0.86, -0.94, 1]], "radius": 0.08, "source": {"dx": 0.3, "dy": 0.06}},
+                {"mode": "fill-in", "line": [92000, 60000, 6000, -10000], "radius": 0.09, "hardness": 0.7},
+                {"mode": "heal", "line": [-72000, -96000, -14000, 2000], "radius": 0.08, "source": {"dx": 0.3, "dy": 0.06}},
             ]}),
             ("tone", {"contrast": 0.08, "black": 0.02}),
         ),

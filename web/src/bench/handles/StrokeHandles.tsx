@@ -1,14 +1,14 @@
-import { round, toStage } from "../model/geometry";
-import { movedStroke, type Stroke, sourceOf, takesSource } from "../model/touch";
+import { type Point, round, toStage } from "../model/geometry";
+import { movedStroke, pointsOf, type Stroke, sourceOf, takesSource } from "../model/touch";
 import { Knob } from "./Knob";
 import { Stroke as Line } from "./parts";
 import type { HandleProps } from "./types";
 
 /** A line drawn by hand. */
-export function Lasso({ points, placed, closed }: { points: number[][]; placed: HandleProps["placed"]; closed?: boolean }) {
+export function Lasso({ points, placed, closed }: { points: Point[]; placed: HandleProps["placed"]; closed?: boolean }) {
   const d = `M${points
-    .map(([x = 0, y = 0]) => {
-      const spot = toStage(placed, { x, y });
+    .map((point) => {
+      const spot = toStage(placed, point);
       return `${spot.x.toFixed(1)} ${spot.y.toFixed(1)}`;
     })
     .join("L")}${closed ? "Z" : ""}`;
@@ -29,17 +29,13 @@ interface ChosenProps {
 
 /** The stroke that is chosen in the list: its line, a knob that moves it, and one at its source. */
 export function Chosen({ stroke, placed, change, dragging }: ChosenProps) {
-  const first = (stroke.points[0] ?? stroke.outline[0] ?? []) as number[];
-  const spot = { x: first[0] ?? 0, y: first[1] ?? 0 };
+  const points = pointsOf(stroke);
+  const spot = points[0] ?? { x: 0, y: 0 };
   const source = sourceOf(stroke, spot);
   const linked = takesSource(stroke.mode);
   return (
     <g>
-      <Lasso
-        points={[...stroke.points, ...stroke.outline, ...(stroke.points.length === 1 ? stroke.points : [])]}
-        placed={placed}
-        closed={stroke.outline.length > 0}
-      />
+      <Lasso points={points.length === 1 ? [...points, ...points] : points} placed={placed} closed={stroke.outline.length > 0} />
       {linked && <Line from={toStage(placed, source)} to={toStage(placed, spot)} dash="2 5" />}
       {linked && (
         <Knob

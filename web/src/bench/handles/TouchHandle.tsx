@@ -1,6 +1,18 @@
 import { type PointerEvent, useCallback, useEffect, useRef, useState } from "react";
 import { fromScreen, type Point, round, toFrame, toStage } from "../model/geometry";
-import { radiusOn, type Stroke, sourceFor, sourceOf, storedPoints, takesSource } from "../model/touch";
+import {
+  type Drawn,
+  packed,
+  radiusOn,
+  type Stroke,
+  sourceFor,
+  sourceOf,
+  storedLine,
+  storedOutline,
+  takesSource,
+  UNDRAWN,
+  unpacked,
+} from "../model/touch";
 import { useBench, useBenchPart } from "../store";
 import { useDoubles } from "../useDoubles";
 import { useRingCentre } from "../useInForce";
@@ -23,7 +35,7 @@ export function TouchHandle({ settings, placed, set, dragging }: HandleProps) {
   const [points, setPoints] = useState<Pressed[]>([]);
   const [hover, setHover] = useState<Point | null>(null);
   /** An outline that waits to be dragged to its source, and how far it was dragged. */
-  const [area, setArea] = useState<{ outline: number[][]; from: Point | null; way: Point } | null>(null);
+  const [area, setArea] = useState<{ outline: number[]; from: Point | null; way: Point } | null>(null);
   /** Strokes made that the picture does not show yet. */
   const [late, setLate] = useState<Stroke[]>([]);
   const ring = useRingCentre(layer, selected ?? "");
@@ -52,7 +64,7 @@ export function TouchHandle({ settings, placed, set, dragging }: HandleProps) {
     [placed],
   );
   const usesSource = takesSource(touch.mode);
-  const made = (shape: Pick<Stroke, "points" | "outline">, source: Stroke["source"]): Stroke => ({
+  const made = (shape: Drawn, source: Stroke["source"]): Stroke => ({
     mode: touch.mode,
     ...shape,
     radius: touch.radius,
@@ -118,30 +130,33 @@ export function TouchHandle({ settings, placed, set, dragging }: HandleProps) {
     if (area?.from) {
       const far = Math.hypot(area.way.x, area.way.y);
       setArea(null);
-      if (far > 0.005) add(made({ points: [], outline: area.outline }, { ...none, dx: round(area.way.x), dy: round(area.way.y) }));
+      if (far > 0.005) add(made({ ...UNDRAWN, outline: area.outline }, { ...none, dx: round(area.way.x), dy: round(area.way.y) }));
       return;
     }
     const [first] = points;
     setPoints([]);
     if (!first) return;
     if (touch.patch) {
-      const outline = storedPoints(points).map(([x = 0, y = 0]) => [x, y]);
-      if (outline.length < 3) return;
-      if (usesSource) setArea({ outline, from: null, way: { x: 0, y: 0 } });
-      else add(made({ points: [], outline }, none));
+      const shape = storedOutline(points);
+      if (!shape) return;
+      if (usesSource) setArea({ outline: shape.outline, from: null, way: { x: 0, y: 0 } });
+      else add(made(shape, none));
       return;
     }
-    add(made({ points: storedPoints(points), outline: [] }, sourceFrom(first)));
+    add(made(storedLine(points), sourceFrom(first)));
   };
   const [first] = points;
   const drawn =
-    first && !touch.patch ? made({ points: points.map(({ x, y, pressure }) => [x, y, pressure]), outline: [] }, sourceFrom(first)) : null;
-  const lasso = first && touch.patch ? points.map(({ x, y }) => [x, y]) : (area?.outline ?? null);
-  const dragged = area ? made({ points: [], outline: area.outline }, { ...none, dx: area.way.x, dy: area.way.y }) : null;
+    first && !touch.patch
+      ? made({ ...UNDRAWN, line: packed(points), pressure: points.map(({ pressure }) => pressure) }, sourceFrom(first))
+      : null;
+  const outlined = area && unpacked(area.outline);
+  const lasso = first && touch.patch ? points : outlined;
+  const dragged = area ? made({ ...UNDRAWN, outline: area.outline }, { ...none, dx: area.way.x, dy: area.way.y }) : null;
   const tip = points.at(-1) ?? hover;
   const from =
     tip && usesSource && touch.anchor && !touch.patch
-      ? sourceOf(drawn ?? made({ points: [[tip.x, tip.y, 1]], outline: [] }, sourceFrom(tip)), tip)
+      ? sourceOf(drawn ?? made({ ...UNDRAWN, line: packed([tip]) }, sourceFrom(tip)), tip)
       : null;
   const seen = late.length || drawn || dragged ? (seenUnder(group.current)?.seen ?? null) : null;
   const own = chosen === null ? undefined : strokes[chosen];
@@ -171,7 +186,9 @@ export function TouchHandle({ settings, placed, set, dragging }: HandleProps) {
       {drawn && <StrokePreview stroke={drawn} placed={placed} seen={seen} />}
       {dragged && area?.from && <StrokePreview stroke={dragged} placed={placed} seen={seen} />}
       {lasso && <Lasso points={lasso} placed={placed} closed={!first} />}
-      {area?.from && <Lasso points={area.outline.map(([x = 0, y = 0]) => [x + area.way.x, y + area.way.y])} placed={placed} closed />}
+      {area?.from && outlined && (
+        <Lasso points={outlined.map(({ x, y }) => ({ x: x + area.way.x, y: y + area.way.y }))} placed={placed} closed />
+      )}
       {painting && tip && !touch.patch && <Round centre={toStage(placed, tip)} radius={radiusOn(placed, touch.radius)} />}
       {from && tip && (
         <g opacity={0.9} pointerEvents="none">

@@ -24,7 +24,7 @@ const FAR = [
 type Change = Record<string, unknown>;
 
 const queries = new QueryClient();
-const PIECE = { caracol: 2 as const, layers: [{ id: "land", name: "Land", source: { kind: "fill" }, steps: [] }] };
+const PIECE = { caracol: 3 as const, layers: [{ id: "land", name: "Land", source: { kind: "fill" }, steps: [] }] };
 useBench.setState({ history: begin({ name: "", document: PIECE as never }) });
 
 afterEach(cleanup);

@@ -5,7 +5,7 @@ import { freshIds, stepsOf } from "./piece";
 const draft = (...kinds: string[]): Draft => ({
   name: "Planet",
   document: {
-    caracol: 2,
+    caracol: 3,
     layers: [
       {
         id: "land",

@@ -26,7 +26,7 @@ const madeUp = (more: Partial<Kind>): Kind => ({
 });
 const withKind = (kind: Kind) => ({ ...catalogue, kinds: [...catalogue.kinds, kind] });
 const piece: PieceDocument = {
-  caracol: 2,
+  caracol: 3,
   layers: [
     { id: "low", name: "Low", source: { kind: "photo", photo: "p" }, steps: [] },
     { id: "mid", name: "Mid", source: { kind: "photo", photo: "p" }, steps: [] },

@@ -26,7 +26,7 @@ const layer = (id: string, ...kinds: string[]): Layer => ({
   source: { kind: "fill" },
   steps: kinds.map((kind, n) => ({ id: `${id}${n}`, kind, settings: {} })),
 });
-const draft = (...layers: Entry[]): Draft => ({ name: "Piece", document: { caracol: 2, layers } });
+const draft = (...layers: Entry[]): Draft => ({ name: "Piece", document: { caracol: 3, layers } });
 /** The order of the layers, groups in brackets. */
 const order = (entries: Entry[]): string => entries.map((e) => (isGroup(e) ? `(${order(e.layers)})` : e.id)).join(" ");
 const applied = (start: Draft, ...edits: Edit[]) => edits.reduce((now, edit) => applyEdit(now, edit, RULES), start).document;
@@ -154,7 +154,7 @@ describe("linked copies", () => {
   const start = begin({
     name: "p",
     document: {
-      caracol: 2,
+      caracol: 3,
       layers: [
         { id: "a", name: "Land", source: { kind: "photo", photo: "x.jpg" }, steps: [{ id: "s1", kind: "twirl", settings: {} }] },
         { id: "b", name: "Sky", source: { kind: "photo", photo: "y.jpg" }, steps: [] },
@@ -176,7 +176,7 @@ describe("linked copies", () => {
   });
 
   it("in a group that is copied are linked with each other, not with those they were copied from", () => {
-    const grouped = { caracol: 2, layers: [{ id: "g", name: "Pair", layers: linked.present.document.layers.slice(0, 2) }] };
+    const grouped = { caracol: 3, layers: [{ id: "g", name: "Pair", layers: linked.present.document.layers.slice(0, 2) }] };
     const copied = record(begin({ ...linked.present, document: grouped as never }), { type: "duplicate", id: "g" }).present.document;
     const inner = (copied.layers[1] as Group).layers;
     expect(linkedTo(copied, "a").map((one) => one.name)).toEqual(["Land copy"]);

@@ -3,7 +3,7 @@ import { groundUnder } from "./moving";
 import type { Layer, PieceDocument } from "./piece";
 
 const layer = (id: string, more: Partial<Layer> = {}): Layer => ({ id, source: { kind: "photo", photo: "a.png" }, steps: [], ...more });
-const piece = (...layers: Layer[]): PieceDocument => ({ caracol: 2, layers });
+const piece = (...layers: Layer[]): PieceDocument => ({ caracol: 3, layers });
 
 test("a plain layer on top moves over the others, hidden ones not counted", () => {
   const top = layer("top");

@@ -1,10 +1,10 @@
 import { describe, expect, it } from "vitest";
 import { begin, type History, record, redo, undo } from "./edits";
-import { MOST_STATES, pack, unpack } from "./pack";
+import { MOST_STATES, pack, packedText, unpack, unpackText } from "./pack";
 import type { PieceDocument } from "./piece";
 
 const document = {
-  caracol: 2,
+  caracol: 3,
   layers: [{ id: "land", source: { kind: "photo", photo: "p" }, steps: [{ id: "a", kind: "twirl", settings: { turns: 0.1 } }] }],
 } as unknown as PieceDocument;
 
@@ -46,10 +46,16 @@ describe("a packed history", () => {
       const points = Array.from({ length: 4000 }, (_, k) => [n + k / 4000, k]);
       history = record(history, { type: "set", step: "a", settings: { curve: points as never } });
     }
-    const back = through(history);
-    expect(JSON.stringify(pack(history)).length).toBeLessThan(2_500_000);
-    expect(back.past.length).toBeGreaterThan(3);
-    expect(back.past.at(-1)).toEqual(history.past.at(-1));
+    for (const most of [1_500_000, 300_000]) {
+      const text = packedText(history, most);
+      expect(text.length).toBeLessThan(most * 1.02 + 1000);
+      const back = unpackText(text, history.present);
+      expect(back.past.length).toBeGreaterThan(most / 200_000);
+      expect(back.past).toEqual(history.past.slice(-back.past.length));
+    }
+    // One state alone may be too large: then nothing is kept, and nothing of it is left behind.
+    expect(pack(history, 50_000)).toEqual({ table: [], past: [], future: [] });
+    expect(unpackText("{", history.present)).toEqual(begin(history.present));
   });
 
   it("is nothing but the present where it cannot be read", () => {

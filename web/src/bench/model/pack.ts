@@ -13,7 +13,7 @@ export type Packed = {
 
 /** So many states before and after the present are kept at most, and so many characters in all. */
 export const MOST_STATES = 200;
-const MOST_TEXT = 1_500_000;
+export const MOST_TEXT = 6_000_000;
 
 const isNode = (value: unknown): value is object => typeof value === "object" && value !== null;
 
@@ -41,21 +41,37 @@ function packer() {
   return { table, put, size: () => size };
 }
 
-/** Pack the states before and after the present, the nearest first in what is kept; the present itself is the piece's document. */
-export function pack(history: History): Packed {
+/**
+ * Pack the states before and after the present, the nearest first in what is kept, in no more than so many characters; the present itself
+ * is the piece's document.
+ */
+export function pack(history: History, most = MOST_TEXT): Packed {
   const { table, put, size } = packer();
-  const packed = ({ draft, done }: Past) => ({ name: draft.name, document: put(draft.document), done });
-  const past: Packed["past"] = [];
-  for (const state of history.past.slice(-MOST_STATES).reverse()) {
-    if (size() > MOST_TEXT) break;
-    past.unshift(packed(state));
+  const packed: Pick<Packed, "past" | "future"> = { past: [], future: [] };
+  const fits = ({ draft, done }: Past, keep: (state: Packed["past"][number]) => void): boolean => {
+    const before = table.length;
+    const state = { name: draft.name, document: put(draft.document), done };
+    if (size() <= most) keep(state);
+    else table.length = before;
+    return size() <= most;
+  };
+  const past = history.past.slice(-MOST_STATES).reverse();
+  const future = history.future.slice(0, MOST_STATES);
+  if (past.every((state) => fits(state, (one) => packed.past.unshift(one))))
+    future.every((state) => fits(state, (one) => packed.future.push(one)));
+  return { table, ...packed };
+}
+
+/** The same as text, as the server keeps it. */
+export const packedText = (history: History, most = MOST_TEXT): string => JSON.stringify(pack(history, most));
+
+/** Bring back what `packedText` wrote. */
+export function unpackText(text: string | null, present: Draft): History {
+  try {
+    return unpack(JSON.parse(text ?? "null"), present);
+  } catch {
+    return begin(present); // no text of ours
   }
-  const future: Packed["future"] = [];
-  for (const state of history.future.slice(0, MOST_STATES)) {
-    if (size() > MOST_TEXT) break;
-    future.push(packed(state));
-  }
-  return { table, past, future };
 }
 
 /** Bring a packed history back around a present state. Whatever it holds that this page does not understand leaves just the present. */

@@ -13,7 +13,7 @@ const layer = (id: string, steps: Step[] = [], more: Partial<Layer> = {}): Layer
   steps,
   ...more,
 });
-const piece = (...layers: Entry[]): PieceDocument => ({ caracol: 2, layers });
+const piece = (...layers: Entry[]): PieceDocument => ({ caracol: 3, layers });
 const edited = (document: PieceDocument, ...edits: Edit[]) =>
   edits.reduce((now, edit) => recorded(now.history, edit, RULES), { history: begin({ name: "P", document }), made: true, said: null } as {
     history: History;

@@ -5,7 +5,7 @@ import { edgeLine, overTheSeam, rayLine, reachedOver, rolledAfter } from "./seam
 
 const PLACED = { left: 0, top: 0, width: 400, height: 200 };
 const PIECE: PieceDocument = {
-  caracol: 2,
+  caracol: 3,
   layers: [
     {
       id: "land",

@@ -1,10 +1,24 @@
 import { describe, expect, it } from "vitest";
-import { movedStroke, NEW_TOUCH, type Stroke, shownThere, sourceFor, sourceOf, storedPoints } from "./touch";
+import type { Point } from "./geometry";
+import {
+  movedStroke,
+  NEW_TOUCH,
+  packed,
+  pointsOf,
+  type Stroke,
+  shownThere,
+  sourceFor,
+  sourceOf,
+  storedLine,
+  storedOutline,
+  UNDRAWN,
+  unpacked,
+} from "./touch";
 
-const stroke = (source: Partial<Stroke["source"]>, points = [[0.5, 0, 1]]): Stroke => ({
+const stroke = (source: Partial<Stroke["source"]>, at: Point = { x: 0.5, y: 0 }): Stroke => ({
   mode: "clone",
-  points,
-  outline: [],
+  ...UNDRAWN,
+  line: packed([at]),
   radius: 0.1,
   hardness: 0.5,
   opacity: 1,
@@ -26,7 +40,7 @@ describe("the source of a stroke", () => {
           { x: -0.5, y: 0.6 },
         ];
         const source = sourceFor({ ...NEW_TOUCH, turn, scale }, anchor, from, ring);
-        const there = sourceOf(stroke(source, [[from.x, from.y, 1]]), from);
+        const there = sourceOf(stroke(source, from), from);
         expect(there.x).toBeCloseTo(anchor.x, 3);
         expect(there.y).toBeCloseTo(anchor.y, 3);
       }
@@ -50,13 +64,25 @@ describe("the source of a stroke", () => {
 
 it("stores a straight line by its ends, and every point where the pen pressed harder", () => {
   const even = Array.from({ length: 20 }, (_, n) => ({ x: n / 20, y: 0, pressure: 1 }));
-  expect(storedPoints(even)).toEqual([
-    [0, 0, 1],
-    [0.95, 0, 1],
-  ]);
-  expect(storedPoints(even.map((point, n) => ({ ...point, pressure: n / 20 })))).toHaveLength(20);
+  expect(storedLine(even)).toEqual({ line: [0, 0, 95_000, 0], pressure: [], outline: [] });
+  const pressed = storedLine(even.map((point, n) => ({ ...point, pressure: n / 20 })));
+  expect(unpacked(pressed.line)).toHaveLength(20);
+  expect(pressed.pressure.slice(0, 3)).toEqual([0, 0.05, 0.1]);
+  expect(storedLine(even.map((point) => ({ ...point, pressure: 0.5 }))).pressure).toEqual([0.5, 0.5]);
 });
 
 it("moves a stroke as it is", () => {
-  expect(movedStroke(stroke({}), { x: 0.1, y: -0.1 }).points).toEqual([[0.6, -0.1, 1]]);
+  expect(movedStroke(stroke({}), { x: 0.1, y: -0.1 }).line).toEqual([60_000, -10_000]);
+  const patch = { ...stroke({}), line: [], outline: packed([{ x: 0, y: 0 }, { x: 1, y: 0 }, { x: 0, y: 1 }]) }; // biome-ignore format: one thing
+  expect(pointsOf(movedStroke(patch, { x: 0.25, y: 0 }))).toEqual([{ x: 0.25, y: 0 }, { x: 1.25, y: 0 }, { x: 0.25, y: 1 }]); // biome-ignore format: one thing
+});
+
+it("stores points as the core does: each by how far it lies from the one before, and loses nothing of a hundred-thousandth", () => {
+  const points = Array.from({ length: 300 }, (_, n) => ({ x: Math.sin(n) * 19.99999, y: Math.cos(n * 7) }));
+  unpacked(packed(points)).forEach((point, n) => {
+    expect(Math.abs(point.x - (points[n]?.x ?? 0))).toBeLessThan(0.51e-5);
+    expect(Math.abs(point.y - (points[n]?.y ?? 0))).toBeLessThan(0.51e-5);
+  });
+  expect(packed([{ x: 0.5, y: -0.25 }, { x: 0.50001, y: 0 }])).toEqual([50_000, -25_000, 1, 25_000]); // biome-ignore format: one thing
+  expect(storedOutline([{ x: 0, y: 0 }, { x: 1, y: 0 }])).toBeNull(); // biome-ignore format: one thing
 });

@@ -3,7 +3,7 @@ import { colours } from "../../theme/colours";
 import { type Placed, type Point, perUnit, round, toStage, turnsOf } from "./geometry";
 import { simplified } from "./where";
 
-/** One stored stroke: points with pressure, or the outline of a patch. */
+/** One stored stroke: a line with pressures, or the outline of a patch, as whole numbers (`packed`). */
 export type Stroke = components["schemas"]["Stroke"];
 export type StrokeSource = components["schemas"]["StrokeSource"];
 export type TouchMode = Stroke["mode"];
@@ -59,8 +59,37 @@ const turned = ({ x, y }: Point, turns: number): Point => {
   return { x: x * c - y * s, y: x * s + y * c };
 };
 
+/** What of a stroke says where it is. */
+export type Drawn = Pick<Stroke, "line" | "pressure" | "outline">;
+/** Nothing drawn yet. */
+export const UNDRAWN: Drawn = { line: [], pressure: [], outline: [] };
+
+/** Parts of a unit in which lines are stored. */
+const GRAIN = 100_000;
+
+/** Points as whole numbers: x and y of the first, then how far right and down each next one lies. */
+export function packed(points: Point[]): number[] {
+  const grains = points.map(({ x, y }) => [Math.round(x * GRAIN), Math.round(y * GRAIN)] as const);
+  return grains.flatMap(([x, y], n) => [x - (grains[n - 1]?.[0] ?? 0), y - (grains[n - 1]?.[1] ?? 0)]);
+}
+
+/** The points that whole numbers stand for. */
+export function unpacked(line: number[]): Point[] {
+  const points: Point[] = [];
+  let [x, y] = [0, 0];
+  for (let n = 0; n + 1 < line.length; n += 2) {
+    x += line[n] ?? 0;
+    y += line[n + 1] ?? 0;
+    points.push({ x: x / GRAIN, y: y / GRAIN });
+  }
+  return points;
+}
+
+/** The points of a stroke's line, or of its outline. */
+export const pointsOf = ({ line, outline }: Drawn): Point[] => unpacked(line.length ? line : outline);
+
 /** Where the colour of a point comes from. */
-export function sourceOf(stroke: Pick<Stroke, "source" | "points" | "outline">, at: Point): Point {
+export function sourceOf(stroke: Drawn & Pick<Stroke, "source">, at: Point): Point {
   const { dx, dy, turn, scale } = stroke.source;
   const about = middleOf(stroke);
   const way = turned({ x: at.x - about.x, y: at.y - about.y }, -turn);
@@ -68,9 +97,11 @@ export function sourceOf(stroke: Pick<Stroke, "source" | "points" | "outline">, 
 }
 
 /** The point a stroke's source is turned and scaled about. */
-export function middleOf(stroke: Pick<Stroke, "source" | "points" | "outline">): Point {
-  const [x = 0, y = 0] = stroke.source.about ?? stroke.points[0] ?? stroke.outline[0] ?? [];
-  return { x, y };
+export function middleOf(stroke: Drawn & Pick<Stroke, "source">): Point {
+  const [x, y] = stroke.source.about ?? [];
+  return x !== undefined && y !== undefined
+    ? { x, y }
+    : (unpacked((stroke.line.length ? stroke.line : stroke.outline).slice(0, 2))[0] ?? { x: 0, y: 0 });
 }
 
 /** The source of a stroke that begins at `from` and shows there what lies at `anchor`; round a ring's middle where there is one. */
@@ -94,23 +125,32 @@ export function sourceFor(touch: Touch, anchor: Point, from: Point, ring: Point 
 const FINE = 0.0015;
 
 /** A stroke as it is stored: points that lie nearly straight between others are left out. */
-export function storedPoints(points: (Point & { pressure: number })[]): number[][] {
+export function storedLine(points: (Point & { pressure: number })[]): Drawn {
   const kept = new Set<Point>(simplified(points, FINE));
   const even = points.every((point) => point.pressure === points[0]?.pressure);
-  return points.filter((point) => !even || kept.has(point)).map(({ x, y, pressure }) => [round(x), round(y), round(pressure, 3)]);
+  const left = points.filter((point) => !even || kept.has(point));
+  const full = left.every((point) => point.pressure === 1);
+  return { ...UNDRAWN, line: packed(left), pressure: full ? [] : left.map((point) => round(point.pressure, 3)) };
+}
+
+/** The outline of a patch as it is stored; nothing where it is no outline. */
+export function storedOutline(points: Point[]): Drawn | null {
+  const left = simplified(points, FINE);
+  return left.length < 3 ? null : { ...UNDRAWN, outline: packed(left) };
 }
 
 /** The stroke moved, with its source or without. */
 export function movedStroke(stroke: Stroke, way: Point): Stroke {
-  const by = ([x = 0, y = 0, ...rest]: number[]) => [round(x + way.x), round(y + way.y), ...rest];
-  return { ...stroke, points: stroke.points.map(by), outline: stroke.outline.map(by) };
+  const moved = ([x, y, ...rest]: number[]) =>
+    x === undefined || y === undefined ? [] : [x + Math.round(way.x * GRAIN), y + Math.round(way.y * GRAIN), ...rest];
+  return { ...stroke, line: moved(stroke.line), outline: moved(stroke.outline) };
 }
 
 /** The line of a stroke on the stage. */
-export function lineOf(stroke: Pick<Stroke, "points" | "outline">, placed: Placed): string {
-  const points = stroke.points.length ? stroke.points : stroke.outline;
-  const at = ([x = 0, y = 0]: number[]) => {
-    const spot = toStage(placed, { x, y });
+export function lineOf(stroke: Drawn, placed: Placed): string {
+  const points = pointsOf(stroke);
+  const at = (point: Point) => {
+    const spot = toStage(placed, point);
     return `${spot.x.toFixed(1)} ${spot.y.toFixed(1)}`;
   };
   // A single point is a line of no length, which a round brush shows as a dot.
@@ -119,7 +159,7 @@ export function lineOf(stroke: Pick<Stroke, "points" | "outline">, placed: Place
 }
 
 /** What lays the picture, as it is on the stage, so that its source lies under the stroke: an SVG transform. */
-export function shownThere(stroke: Pick<Stroke, "source" | "points" | "outline">, placed: Placed): string {
+export function shownThere(stroke: Drawn & Pick<Stroke, "source">, placed: Placed): string {
   const { dx, dy, turn, scale } = stroke.source;
   const about = middleOf(stroke);
   const a = toStage(placed, about);

@@ -6,7 +6,7 @@ const source = { kind: "photo", photo: "a.jpg" };
 const tone = { id: "t", kind: "tone", settings: {} };
 const piece = (kind: string, settings: Settings, more: object = {}, layers: object[] = []): PieceDocument =>
   ({
-    caracol: 2,
+    caracol: 3,
     layers: [{ id: "a", source, steps: [{ id: "s", kind, settings, ...more }, tone] }, ...layers],
   }) as unknown as PieceDocument;
 

@@ -65,7 +65,7 @@ export function TouchTools({ step }: ToolProps) {
       />
     ));
   const dab = () => {
-    const made: Stroke = { mode: "heal", points: [[0, 0, 1]], outline: [], radius: touch.radius, hardness: touch.hardness, opacity: touch.opacity, colour: null, source: { dx: 0.3, dy: 0, turn: 0, scale: 1, about: null }, on: true }; // biome-ignore format: one thing
+    const made: Stroke = { mode: "heal", line: [0, 0], pressure: [], outline: [], radius: touch.radius, hardness: touch.hardness, opacity: touch.opacity, colour: null, source: { dx: 0.3, dy: 0, turn: 0, scale: 1, about: null }, on: true }; // biome-ignore format: one thing
     write([...strokes, touch.mode === "colour" ? { ...made, mode: "colour", colour: touch.colour } : { ...made, mode: touch.mode }]);
     patch({ stroke: strokes.length });
   };

@@ -12,7 +12,7 @@ interface Sent {
   fail: (fault: ApiFault) => Promise<void>;
 }
 
-const land = { caracol: 2, layers: [{ id: "land", steps: [] }] };
+const land = { caracol: 3, layers: [{ id: "land", steps: [] }] };
 const piece = { id: "p1", name: "Marsh", revision: 1, save_token: "", faults: [], document: land } as unknown as SavedPiece;
 const lost = new ApiFault("connection", "cannot be reached");
 const stale = (revision: number) => new ApiFault("stale", "changed", { current: { ...piece, name: "Theirs", revision } });
@@ -20,6 +20,15 @@ const stale = (revision: number) => new ApiFault("stale", "changed", { current: 
 let sent: Sent[];
 let queue: SaveQueue;
 let history: History;
+/** Histories that were sent, and what the server answers to the next ones. */
+let kept: { revision: number; most: number; states: number }[];
+let refusals: ApiFault[];
+
+async function keep(_: string, revision: number, of: History, most: number) {
+  kept.push({ revision, most, states: of.past.length });
+  const refusal = refusals.shift();
+  if (refusal) throw refusal;
+}
 
 /** The server: what it would keep, and by which token, as the real one does. */
 function server(start: SavedPiece) {
@@ -45,7 +54,9 @@ beforeEach(() => {
   vi.useFakeTimers();
   localStorage.clear();
   sent = [];
-  queue = new SaveQueue(piece, server(piece));
+  kept = [];
+  refusals = [];
+  queue = new SaveQueue(piece, server(piece), keep);
   history = begin(queue.saved);
 });
 afterEach(() => vi.useRealTimers());
@@ -175,6 +186,65 @@ describe("saves of a piece", () => {
   });
 });
 
+describe("the history of a piece", () => {
+  it("goes behind the save it belongs to, and never stops one", async () => {
+    rename("A");
+    await wait(600);
+    expect(kept).toHaveLength(0);
+    refusals = [lost];
+    await nth(0).answer();
+    expect(queue.state.kind).toBe("saved");
+    expect(kept).toMatchObject([{ revision: 2, states: 1 }]);
+    rename("B");
+    await wait(600);
+    await nth(1).answer();
+    expect(kept.at(-1)).toMatchObject({ revision: 3, states: 2 });
+  });
+
+  it("is made shorter until it is taken, and given up where it never is", async () => {
+    refusals = [new ApiFault("too-large", "too large"), new ApiFault("too-large", "too large")];
+    rename("A");
+    await wait(600);
+    await nth(0).answer();
+    const [first, second, third] = kept;
+    expect(kept).toHaveLength(3);
+    expect(second?.most).toBe((first?.most ?? 0) / 2);
+    expect(third?.most).toBe((first?.most ?? 0) / 4);
+    refusals = Array.from({ length: 50 }, () => new ApiFault("too-large", "too large"));
+    rename("B");
+    await wait(600);
+    await nth(1).answer();
+    expect(queue.state.kind).toBe("saved");
+    expect(kept.length).toBeLessThan(20);
+    expect(queue.keepHere()).toBe(true);
+    expect(readUnsaved("p1")).toBeNull();
+  });
+
+  it("is kept in the browser where the page goes before it arrived, and asks for nothing where somebody went on", async () => {
+    refusals = [lost];
+    rename("A");
+    await wait(600);
+    await nth(0).answer();
+    queue.leave();
+    expect(sent).toHaveLength(1);
+    const unsaved = readUnsaved("p1");
+    if (!unsaved) throw new Error("nothing was kept");
+    const arrived = { ...piece, name: "A", revision: 2, save_token: nth(0).save.token };
+    const next = new SaveQueue(arrived, server(arrived), keep);
+    next.takeUp(unsaved, arrived);
+    expect(undo(next.wanted).present.name).toBe("Marsh");
+    await wait(0);
+    expect(kept.at(-1)).toMatchObject({ revision: 2, states: 1 });
+    const theirs = { ...piece, name: "Theirs", revision: 3, save_token: "other" };
+    const other = new SaveQueue(theirs, server(theirs), keep);
+    other.takeUp(unsaved, theirs);
+    await wait(5000);
+    expect(sent).toHaveLength(1);
+    expect(other.isClean).toBe(true);
+    expect(other.revision).toBe(3);
+  });
+});
+
 describe("a page that goes", () => {
   it("sends what is left in a way that outlives it, and keeps it in the browser until it is known to have arrived", async () => {
     rename("A");
@@ -186,7 +256,7 @@ describe("a page that goes", () => {
   });
 
   it("leaves alone what another tab could not save", async () => {
-    const other = new SaveQueue(piece, server(piece));
+    const other = new SaveQueue(piece, server(piece), keep);
     other.offer(record(begin(other.saved), { type: "rename", name: "Other tab" }));
     other.leave();
     rename("A");
@@ -206,25 +276,27 @@ describe("a page that goes", () => {
     queue.leave();
     const unsaved = readUnsaved("p1");
     if (!unsaved) throw new Error("nothing was kept");
-    const next = new SaveQueue(piece, server(piece));
+    const next = new SaveQueue(piece, server(piece), keep);
     next.takeUp(unsaved, piece);
     expect(nth(1).save).toMatchObject({ revision: 1, token: nth(0).save.token, history: { present: { name: "A" } } });
     await nth(1).answer();
     expect(readUnsaved("p1")).toBeNull();
   });
 
-  it("may have had its last save arrive without an answer: then nothing is sent, and it can still be undone", () => {
+  it("may have had its last save arrive without an answer: then nothing is sent, and it can still be undone", async () => {
     rename("A");
     queue.leave();
     const unsaved = readUnsaved("p1");
     if (!unsaved) throw new Error("nothing was kept");
     const arrived = { ...piece, name: "A", revision: 2, save_token: nth(0).save.token };
-    const next = new SaveQueue(arrived, server(arrived));
+    const next = new SaveQueue(arrived, server(arrived), keep);
     next.takeUp(unsaved, arrived);
     expect(sent).toHaveLength(1);
     expect(next.isClean).toBe(true);
     expect(next.revision).toBe(2);
     expect(undo(next.wanted).present.name).toBe("Marsh");
+    expect(kept).toMatchObject([{ revision: 2, states: 1 }]);
+    await wait(0);
     expect(readUnsaved("p1")).toBeNull();
   });
 
@@ -237,7 +309,7 @@ describe("a page that goes", () => {
     const unsaved = readUnsaved("p1");
     if (!unsaved) throw new Error("nothing was kept");
     const arrived = { ...piece, name: "A", revision: 2, save_token: nth(0).save.token };
-    const next = new SaveQueue(arrived, server(arrived));
+    const next = new SaveQueue(arrived, server(arrived), keep);
     next.takeUp(unsaved, arrived);
     expect(nth(1).save).toMatchObject({ revision: 2, history: { present: { name: "B" } } });
   });

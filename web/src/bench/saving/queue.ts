@@ -1,6 +1,6 @@
 import type { ApiFault, SavedPiece } from "../../api/client";
 import { begin, type Draft, type History } from "../model/edits";
-import { pack, unpack } from "../model/pack";
+import { MOST_TEXT, pack, unpack } from "../model/pack";
 import { dropUnsaved, keepUnsaved, type Unsaved } from "./unsaved";
 
 export type SaveState =
@@ -19,10 +19,17 @@ export interface Save {
 /** Sends one save and returns the piece as it is kept; faults are thrown as `ApiFault`. `leaving` outlives the page. */
 export type Send = (piece: string, save: Save, leaving: boolean) => Promise<SavedPiece>;
 
+/** Keeps what was done before and after a state, beside the revision that was saved of it, in at most so many characters. */
+export type Keep = (piece: string, revision: number, history: History, most: number) => Promise<void>;
+
 const QUIET = 500;
 const AGAIN = 3000;
 /** So long, at most, is waited for quiet. */
 const LONGEST = 2000;
+/** So many characters of a history are kept in the browser, which has little room. */
+const MOST_HERE = 1_500_000;
+/** Below so many characters a history is not made shorter. */
+const LEAST_HISTORY = 50_000;
 /** Faults that pass by themselves: the save is tried again. */
 const TRIED_AGAIN: ReadonlySet<string> = new Set(["connection", "disk", "busy", "not-ready"]);
 
@@ -54,6 +61,9 @@ export class SaveQueue {
   private kept = false;
   /** The token of the save that is on its way. */
   private flying: string | null = null;
+  /** The history that the server does not have yet, with the revision and token of the save it belongs to. */
+  private unkept: { revision: number; token: string; history: History } | null = null;
+  private keeping = false;
   /** When the oldest of what waits came. */
   private since: number | null = null;
   private timer: ReturnType<typeof setTimeout> | undefined;
@@ -65,6 +75,7 @@ export class SaveQueue {
   constructor(
     piece: SavedPiece,
     private readonly send: Send,
+    private readonly keep: Keep,
   ) {
     this.id = piece.id;
     this.revision = piece.revision;
@@ -106,7 +117,10 @@ export class SaveQueue {
   async flush(): Promise<boolean> {
     clearTimeout(this.timer);
     if (this.sending) await this.sending;
-    if (this.isClean) return true;
+    if (this.isClean) {
+      void this.keepHistory();
+      return true;
+    }
     if (this.trouble?.kind === "stale") return false;
     if (this.sending) return this.flush();
     this.sending = this.sendOnce(false);
@@ -135,6 +149,7 @@ export class SaveQueue {
     this.wanted = begin(this.saved);
     this.trouble = null;
     this.token = null;
+    this.unkept = null;
     this.dropKept();
     this.tell();
   }
@@ -146,6 +161,13 @@ export class SaveQueue {
     if (piece.save_token === unsaved.token) {
       // It arrived; only its answer did not.
       this.saved = this.wanted.present;
+      this.unkept = { revision: piece.revision, token: unsaved.token, history: this.wanted };
+      void this.keepHistory();
+      return;
+    }
+    if (unsaved.saved) {
+      // It arrived, and somebody went on from it: there is nothing left to save.
+      this.wanted = begin(this.saved);
       this.dropKept();
       return;
     }
@@ -157,20 +179,27 @@ export class SaveQueue {
 
   /** The page is going: what is not saved is kept in the browser, and sent in a way that outlives the page where that is possible. */
   leave(): void {
-    if (this.isClean) return;
+    if (this.isClean && !this.unkept) return;
     clearTimeout(this.timer);
     const flying = this.flying;
-    this.kept = true;
-    keepUnsaved(this.id, {
-      revision: this.revision,
-      token: this.ownToken(),
-      earlier: flying ? [flying] : [],
-      draft: this.wanted.present,
-      history: pack(this.wanted),
-    });
-    if (flying || this.trouble?.kind === "stale") return;
+    this.keepHere();
+    if (this.isClean || flying || this.trouble?.kind === "stale") return;
     this.sending = this.sendOnce(true).finally(() => {
       this.sending = null;
+    });
+  }
+
+  /** Keep in the browser what the server does not have; false where the browser has no room for it. */
+  keepHere(): boolean {
+    if (this.isClean && !this.unkept) return true;
+    this.kept = true;
+    return keepUnsaved(this.id, {
+      revision: this.revision,
+      token: this.isClean && this.unkept ? this.unkept.token : this.ownToken(),
+      earlier: this.flying ? [this.flying] : [],
+      ...(this.isClean ? { saved: true } : {}),
+      draft: this.wanted.present,
+      history: pack(this.wanted, MOST_HERE),
     });
   }
 
@@ -200,7 +229,8 @@ export class SaveQueue {
       this.saved = save.history.present;
       this.trouble = null;
       if (this.token === save.token) this.token = null;
-      if (this.isClean) this.dropKept();
+      this.unkept = { revision: piece.revision, token: save.token, history: save.history };
+      void this.keepHistory();
       return true;
     } catch (error) {
       const fault = error as ApiFault;
@@ -211,6 +241,27 @@ export class SaveQueue {
     } finally {
       this.flying = null;
     }
+  }
+
+  /** Send the history in its own time, behind the save it belongs to: it never stops one. What is too large for the server is made shorter. */
+  private async keepHistory(): Promise<void> {
+    if (this.keeping) return;
+    this.keeping = true;
+    let most = MOST_TEXT;
+    while (this.unkept) {
+      const one = this.unkept;
+      try {
+        await this.keep(this.id, one.revision, one.history, most);
+        if (this.unkept === one) this.unkept = null;
+      } catch (error) {
+        // Tried again with the next save, or when the page goes.
+        if (TRIED_AGAIN.has((error as ApiFault).code)) break;
+        most /= 2;
+        if (most < LEAST_HISTORY) this.unkept = null;
+      }
+    }
+    this.keeping = false;
+    if (this.isClean && !this.unkept) this.dropKept();
   }
 
   private tell(): void {

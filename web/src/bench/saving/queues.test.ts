@@ -5,7 +5,7 @@ import { useBench } from "../store";
 import { queueOf } from "./queues";
 
 const fetched = (id: string, revision: number) =>
-  ({ id, name: "Marsh", revision, document: { caracol: 2, layers: [{ id: "a", steps: [] }] } }) as unknown as SavedPiece;
+  ({ id, name: "Marsh", revision, document: { caracol: 3, layers: [{ id: "a", steps: [] }] } }) as unknown as SavedPiece;
 
 afterEach(() => useBench.setState({ pieceId: null }));
 

@@ -1,7 +1,7 @@
 import { api, type SavedPiece, take } from "../../api/client";
-import { pack } from "../model/pack";
+import { packedText } from "../model/pack";
 import { useBench } from "../store";
-import { SaveQueue, type Send } from "./queue";
+import { type Keep, SaveQueue, type Send } from "./queue";
 import { readUnsaved } from "./unsaved";
 
 /** A request that outlives its page may not be larger, all such together. */
@@ -13,8 +13,17 @@ const send: Send = (piece, { revision, token, history }, leaving) => {
   return take(
     api.PUT("/api/pieces/{piece_id}", {
       params: { path: { piece_id: piece } },
-      body: { revision, token, name, document, ...(leaving ? {} : { history: pack(history) }) },
+      body: { revision, token, name, document },
       keepalive: outlives,
+    }),
+  );
+};
+
+const keep: Keep = async (piece, revision, history, most) => {
+  await take(
+    api.PUT("/api/pieces/{piece_id}/history", {
+      params: { path: { piece_id: piece } },
+      body: { revision, history: packedText(history, most) },
     }),
   );
 };
@@ -29,7 +38,7 @@ const queues = new Map<string, SaveQueue>();
 export function queueOf(piece: SavedPiece): SaveQueue {
   let queue = queues.get(piece.id);
   if (!queue) {
-    queue = new SaveQueue(piece, send);
+    queue = new SaveQueue(piece, send, keep);
     queues.set(piece.id, queue);
     const unsaved = readUnsaved(piece.id);
     if (unsaved) queue.takeUp(unsaved, piece);
@@ -44,6 +53,10 @@ export const settled = async (piece: string): Promise<void> => {
 
 window.addEventListener("pagehide", () => {
   for (const queue of queues.values()) queue.leave();
+});
+// What the browser has no room for would be lost: it asks before the page goes.
+window.addEventListener("beforeunload", (event) => {
+  if ([...queues.values()].some((queue) => !queue.isClean && !queue.keepHere())) event.preventDefault();
 });
 window.addEventListener("online", () => {
   for (const queue of queues.values()) void queue.flush();

@@ -9,6 +9,8 @@ export interface Unsaved {
   token: string;
   /** Tokens of saves that were on their way: where one of them arrived, this goes on from there. */
   earlier: string[];
+  /** The state itself arrived; only what was done before it did not. */
+  saved?: boolean;
   draft: Draft;
   /** What was done before and after, packed; left out where the browser has no room for it. */
   history?: Packed;
@@ -16,10 +18,9 @@ export interface Unsaved {
 
 const key = (piece: string): string => `caracol-unsaved-${piece}`;
 
-/** Keep it in the browser; without room there, the save that outlives the page must do. */
-export function keepUnsaved(piece: string, unsaved: Unsaved): void {
-  if (!stored.write(key(piece), unsaved)) stored.write(key(piece), { ...unsaved, history: undefined });
-}
+/** Keep it in the browser, without its history where there is little room; false where there is none, and the save that outlives the page must do. */
+export const keepUnsaved = (piece: string, unsaved: Unsaved): boolean =>
+  stored.write(key(piece), unsaved) || stored.write(key(piece), { ...unsaved, history: undefined });
 
 export const dropUnsaved = (piece: string): void => stored.remove(key(piece));
 

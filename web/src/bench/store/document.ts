@@ -26,7 +26,7 @@ export interface DocumentSlice {
   travel: (by: number) => void;
 }
 
-const empty: Draft = { name: "", document: { caracol: 2, layers: [] } };
+const empty: Draft = { name: "", document: { caracol: 3, layers: [] } };
 
 export const freshDocument = { selected: null, dragging: false };
 

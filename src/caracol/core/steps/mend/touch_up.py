@@ -10,10 +10,11 @@ from typing import Annotated, Any, ClassVar, Literal, Self, cast
 
 import cv2
 import numpy as np
-from pydantic import ConfigDict, Field, model_validator
+from pydantic import ConfigDict, FailFast, Field, model_validator
 
 from ...arrays import AnyArray, Array
 from ...geometry.frame import Frame
+from ...geometry.lines import FARTHEST, GRAIN, fault_of, unpacked
 from ...geometry.rows import Rows
 from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, strokes
@@ -23,6 +24,8 @@ from ...pixels.filling import find_offsets
 from ...pixels.strokes import lay_over, line_cover, membrane_over, outline_cover, patch_around, shown_at, to_pixels
 
 MOST_STROKES = 2000
+MOST_POINTS = 4000
+MOST_CORNERS = 2000
 CELLS = 28
 """A hole that is filled in is looked at with so many cells to its smaller side, or as many as its look has pixels."""
 ROUND = 2.5
@@ -35,6 +38,7 @@ GROWN = 12
 Mode = Literal["clone", "heal", "fill-in", "colour", "erase"]
 Length = Annotated[float, Field(ge=-20, le=20)]
 Pressure = Annotated[float, Field(ge=0, le=1)]
+Way = Annotated[int, Field(ge=-2 * FARTHEST * GRAIN, le=2 * FARTHEST * GRAIN)]
 
 
 class StrokeSource(Settings):
@@ -50,14 +54,17 @@ class StrokeSource(Settings):
 class Stroke(Settings):
     """One stroke of a brush, or a patch by its outline.
 
-    `points` are x, y (units) and pressure; `outline` is the edge of a patch in units, its softness the part of the radius that is not hard.
+    `line` are its points as whole numbers (`geometry.lines`: hundred-thousandths of a unit, each by how far it lies from the one before);
+    `pressure` has one share for each of them, or nothing where all were made fully. `outline` is the edge of a patch, written likewise; its
+    softness is the part of the radius that is not hard.
     """
 
     model_config = ConfigDict(ignored_types=(cached_property,))
 
     mode: Mode
-    points: tuple[tuple[Length, Length, Pressure], ...] = Field((), max_length=4000)
-    outline: tuple[tuple[Length, Length], ...] = Field((), max_length=2000)
+    line: Annotated[tuple[Way, ...], FailFast()] = Field((), max_length=2 * MOST_POINTS)
+    pressure: Annotated[tuple[Pressure, ...], FailFast()] = Field((), max_length=MOST_POINTS)
+    outline: Annotated[tuple[Way, ...], FailFast()] = Field((), max_length=2 * MOST_CORNERS)
     radius: float = Field(0.05, ge=0.0005, le=4)
     hardness: float = Field(0.5, ge=0, le=1)
     opacity: float = Field(1, ge=0, le=1)
@@ -67,13 +74,27 @@ class Stroke(Settings):
 
     @model_validator(mode="after")
     def _is_drawn(self) -> Self:
-        if bool(self.points) == bool(self.outline):
-            raise ValueError("a stroke has either points or an outline; give one of them")
-        if self.outline and len(self.outline) < 3:
-            raise ValueError(f"an outline has three points at least, not {len(self.outline)}")
+        if bool(self.line) == bool(self.outline):
+            raise ValueError("a stroke has either a line or an outline; give one of them")
+        for name, ways in (("line", self.line), ("outline", self.outline)):
+            if fault := fault_of(ways):
+                raise ValueError(f"{name} {fault}")
+        if self.outline and len(self.outline) < 6:
+            raise ValueError(f"an outline has three points at least, not {len(self.outline) // 2}")
+        if self.pressure and len(self.pressure) != len(self.line) // 2:
+            raise ValueError(f"a line of {len(self.line) // 2} points has as many pressures or none, not {len(self.pressure)}")
         if self.mode == "colour" and self.colour is None:
             raise ValueError("a stroke of mode colour needs a colour, such as #d0b080")
         return self
+
+    @cached_property
+    def points(self) -> Array:
+        """Its points, or those of its outline: float32 array (n, 3) of x and y in units, and pressure."""
+        found = np.ones((len(self.line or self.outline) // 2, 3), np.float32)
+        found[:, :2] = unpacked(self.line or self.outline)
+        if self.pressure:
+            found[:, 2] = self.pressure
+        return found
 
     @cached_property
     def described_once(self) -> str:
@@ -89,8 +110,7 @@ class Stroke(Settings):
     @property
     def middle(self) -> tuple[float, float]:
         """The point that its source is turned and scaled about."""
-        x, y = (self.points or self.outline)[0][:2]
-        return self.source.about or (x, y)
+        return self.source.about or (float(self.points[0, 0]), float(self.points[0, 1]))
 
 
 class TouchUpSettings(Settings):
@@ -115,7 +135,7 @@ class _Canvas:
 
     def touches(self, stroke: Stroke) -> Box:
         """Return the pixels a stroke may change."""
-        given = np.array(stroke.points or stroke.outline, np.float32)
+        given = stroke.points
         col, row = to_pixels(self.frame, self.rows, self.cols, given[:, 0], given[:, 1])
         return patch_around(col, row, stroke.radius * self.per_unit + 1, self.rows, self.cols)
 
@@ -130,7 +150,7 @@ class _Canvas:
     def cover(self, stroke: Stroke) -> tuple[Box, Array]:
         """Return the pixels a stroke touches, and how much."""
         radius = stroke.radius * self.per_unit
-        given = np.array(stroke.points or stroke.outline, np.float32)
+        given = stroke.points
         col, row = to_pixels(self.frame, self.rows, self.cols, given[:, 0], given[:, 1])
         if stroke.outline:
             soft = radius * (1 - stroke.hardness)
@@ -194,9 +214,9 @@ class _Canvas:
 
     def raster(self, stroke: Stroke) -> tuple[Box, float]:
         """Return the surroundings in which a fill-in looks for patches, and how many pixels a cell of its raster is wide."""
-        given = np.array(stroke.points or stroke.outline, np.float32)
+        given = stroke.points
         col, row = to_pixels(self.frame, self.rows, self.cols, given[:, 0], given[:, 1])
-        inside = patch_around(col, row, stroke.radius * self.per_unit if stroke.points else 0.0, self.rows, self.cols)
+        inside = patch_around(col, row, stroke.radius * self.per_unit if stroke.line else 0.0, self.rows, self.cols)
         smaller = max(2.0, min(inside.shape)) if not inside.is_empty else 2.0
         return patch_around(col, row, stroke.radius * self.per_unit + ROUND * smaller, self.rows, self.cols), max(1.0, smaller / CELLS)
 

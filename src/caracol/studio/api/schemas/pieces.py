@@ -9,6 +9,7 @@ from uuid import UUID
 from ninja import Schema
 from pydantic import Field
 
+from ....core.bounds import LARGEST
 from .common import Document, DrawnSource, ErrorBody, Name
 
 StartKey = Literal["planet", "sky-well", "tunnel", "inside-out", "plain"]
@@ -37,16 +38,12 @@ class PieceStartIn(Schema):
 
 
 class PieceIn(Schema):
-    """A save: the revision it started from, and a token by which the same save sent twice is known.
-
-    `history` is what was done before and after, as the Bench packs it; it is kept as it is.
-    """
+    """A save: the revision it started from, and a token by which the same save sent twice is known."""
 
     revision: Annotated[int, Field(ge=1)]
     name: Name
     document: Document
     token: Annotated[str, Field(max_length=64)] = ""
-    history: dict[str, Any] | None = None
 
 
 class PieceOut(Schema):
@@ -67,11 +64,24 @@ class PieceOut(Schema):
         return None if piece.faults else piece.document
 
 
-class HistoryOut(Schema):
-    """What was done to a piece, as the Bench packed it when it saved `revision`."""
+class HistoryIn(Schema):
+    """What was done before and after the state of a revision: the text that the Bench packs it into, which is kept as it is."""
+
+    revision: Annotated[int, Field(ge=1)]
+    history: Annotated[str, Field(max_length=LARGEST)]
+
+
+class HistoryKeptOut(Schema):
+    """The revision whose history is kept now."""
 
     revision: int
-    history: dict[str, Any] | None
+
+
+class HistoryOut(Schema):
+    """What was done to a piece, as the Bench packed it beside `revision`."""
+
+    revision: int
+    history: str | None
 
 
 def layers_in(document: Any, groups: bool = False) -> list[dict[str, Any]]:
