@@ -86,6 +86,12 @@ def _pixels(renderer: Renderer, size: int) -> int:
 
 
 def deliver(piece: Piece, renderer: Renderer, wanted: Wanted) -> Delivered:
+    """Render a piece and write it as a file: `_delivered`, with what is empty or gone told among what could not be kept."""
+    found = _delivered(piece, renderer, wanted)
+    return replace(found, lost=" ".join([one for one in (found.lost, *renderer.missing) if one]))
+
+
+def _delivered(piece: Piece, renderer: Renderer, wanted: Wanted) -> Delivered:
     """Render a piece and write it as a file.
 
     Parameters

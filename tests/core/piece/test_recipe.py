@@ -5,16 +5,20 @@ from __future__ import annotations
 import json
 from typing import Any
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from caracol.core.delivering import Wanted, deliver
 from caracol.core.errors import PieceError
 from caracol.core.piece.files import check_piece, dump_piece
 from caracol.core.piece.fit import fit_of
-from caracol.core.piece.recipe import check_recipe, dump_recipe, filled, kept, with_one_photo
+from caracol.core.piece.recipe import Recipe, check_recipe, dump_recipe, filled, kept, with_one_photo
 from caracol.core.reading.reading import Reading
+from caracol.core.render import Context, Renderer
 from tests.documents import documents
+from tests.pictures import OnePhoto, detailed
 
 TURN = {"name": "Turn", "settings": [["land", "t", "turns"]], "low": 0, "high": 1, "value": 0.2}
 
@@ -59,7 +63,7 @@ def test_photos_chosen_for_slots_go_into_them() -> None:
     def photos(**more: Any) -> list[str]:
         return [layer.source.photo for layer in with_one_photo(recipe, "kelp.jpg", **more).walk()]  # type: ignore[union-attr]
 
-    assert photos() == ["kelp.jpg"], "a cut-out without a figure is not seen"
+    assert photos() == ["kelp.jpg", None], "a cut-out without a figure stays empty"
     assert photos(figure="boat.png") == ["kelp.jpg", "boat.png"]
     assert photos(chosen={"fig": "crab.png"}) == ["kelp.jpg", "crab.png"]
     assert photos(figure="boat.png", chosen={"fig": "crab.png", "land": "reeds.jpg"}) == ["reeds.jpg", "crab.png"]
@@ -161,3 +165,57 @@ def test_a_dumped_piece_dumps_to_the_same_text(document: dict[str, Any]) -> None
     """What travels in a file must not change by being opened."""
     once = dump_piece(check_piece(document))
     assert json.dumps(dump_piece(check_piece(once))) == json.dumps(once)
+
+
+def emptied(*layers: dict[str, Any], dials: tuple[dict[str, Any], ...] = ()) -> Recipe:
+    return check_recipe({"caracol": 3, "layers": list(layers), "dials": list(dials)})
+
+
+LAND: dict[str, Any] = {"id": "land", "source": {"kind": "photo"}, "steps": [{"id": "t", "kind": "tone", "settings": {}}]}
+CUT: dict[str, Any] = {"id": "fig", "name": "Figure", "source": {"kind": "cut-out"}, "steps": [{"id": "t", "kind": "tone", "settings": {}}]}
+BRIGHT = {"name": "Bright", "settings": [["land", "t", "brightness"], ["fig", "t", "brightness"]], "low": -1, "high": 1, "value": 0}
+
+
+def test_a_dial_over_an_empty_slot_turns_what_is_there() -> None:
+    """With no transparent picture there its layer was taken out, and the dial with it: 0.7 was set and 0 used."""
+    recipe = emptied(LAND, CUT, dials=(BRIGHT,))
+    piece = with_one_photo(recipe, "kelp.jpg", {"Bright": 0.7})
+    assert [step.settings.model_dump()["brightness"] for entry in piece.entries() for step in entry.steps] == [0.7, 0.7]
+    with pytest.raises(PieceError, match="has no dial 'Brihgt'"):
+        with_one_photo(recipe, "kelp.jpg", {"Brihgt": 0.7})
+    with pytest.raises(PieceError, match="7 is not between -1 and 1"):
+        with_one_photo(recipe, "kelp.jpg", {"Bright": 7})
+
+
+@pytest.mark.parametrize(
+    "layers",
+    [
+        (CUT, {"id": "up", "source": {"kind": "below"}}, LAND),
+        (LAND, {"id": "g", "layers": [CUT], "steps": [{"id": "m", "kind": "melt", "settings": {}}]}),
+    ],
+)
+def test_an_empty_slot_is_a_layer_of_nothing(layers: tuple[dict[str, Any], ...]) -> None:
+    """As the lowest, under a layer of what is below it, and as what another looks at: what the photo shows is seen, and the slot is told."""
+    photo = OnePhoto(detailed(40, 80))
+    piece = with_one_photo(emptied(*layers), "kelp.jpg")
+    renderer = Renderer(piece, Context(photo))
+    alone = {"caracol": 3, "layers": [{"id": "a", "source": {"kind": "photo", "photo": "kelp.jpg"}}]}
+    assert renderer.frame == Renderer(check_piece(alone), Context(photo)).frame
+    assert np.array_equal(renderer.picture(80), Renderer(check_piece(alone), Context(photo)).picture(80))
+    assert renderer.missing == ["“Figure” is empty: no picture is chosen for it yet."]
+    assert deliver(piece, renderer, Wanted("png", 80)).lost == renderer.missing[0]
+
+
+def test_an_empty_slot_may_be_what_another_layer_looks_at() -> None:
+    displaced = {**LAND, "steps": [{"id": "d", "kind": "displace", "settings": {"by": "fig", "amount": 0.2}}]}
+    piece = with_one_photo(emptied(CUT, displaced), "kelp.jpg")
+    picture = Renderer(piece, Context(OnePhoto(detailed(40, 80)))).picture(80)
+    assert picture.shape == (40, 80, 4)
+    assert picture[..., 3].min() == 1
+
+
+def test_a_photo_may_not_be_left_out() -> None:
+    with pytest.raises(PieceError, match="no photo for land"):
+        filled(emptied(LAND, CUT), {"fig": "boat.png"})
+    with pytest.raises(PieceError, match="this is a recipe; name a photo to render it"):
+        Renderer(check_piece({"caracol": 3, "layers": [LAND]}), Context(OnePhoto(detailed(40, 80)))).picture(80)

@@ -1,5 +1,6 @@
-import { Alert } from "antd";
+import { Alert, Button } from "antd";
 import { allLayers, entryOf } from "./model/piece";
+import { LAYER } from "./model/view";
 import { useBench, useBenchPart, useDocument } from "./store";
 import { RegionNote } from "./where/RegionNote";
 
@@ -18,6 +19,7 @@ interface Props {
 export function StageNotes({ fault, missing, upto, count, before, label }: Props) {
   const document = useDocument();
   const { regionAt, solo, plate, patch, undo } = useBenchPart("regionAt", "solo", "plate", "patch", "undo");
+  const empty = allLayers(document).find((layer) => layer.source?.photo === null);
   const canUndo = useBench((state) => state.history.past.length > 0);
   return (
     <>
@@ -31,7 +33,21 @@ export function StageNotes({ fault, missing, upto, count, before, label }: Props
           )}
         </div>
       )}
-      {!fault && missing.length > 0 && <Alert className="stage-missing" type="warning" showIcon title={missing.join(" ")} />}
+      {!fault && missing.length > 0 && (
+        <Alert
+          className="stage-missing"
+          type="warning"
+          showIcon
+          title={missing.join(" ")}
+          action={
+            empty && (
+              <Button size="small" onClick={() => patch({ layer: empty.id, selected: LAYER, side: "step", overlay: { kind: "exchange" } })}>
+                Choose one
+              </Button>
+            )
+          }
+        />
+      )}
       <RegionNote />
       {!fault && upto !== null && regionAt === null && (
         <div className="stage-note">

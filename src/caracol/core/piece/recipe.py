@@ -85,6 +85,10 @@ class Recipe(Piece):
             if isinstance(layer.source, PhotoSource) and layer.source.photo is None:
                 yield layer
 
+    def cut_outs(self) -> set[str]:
+        """Return the open layers of cut-outs."""
+        return {layer.id for layer in self.open_layers() if layer.source.kind == "cut-out"}
+
     @property
     def openings(self) -> tuple[Slot, ...]:
         """Every slot, from the lowest layer up; those that the recipe does not name are called like their layer."""
@@ -154,7 +158,7 @@ def filled(recipe: Recipe, photos: Mapping[str, str], values: Mapping[str, float
     Parameters
     ----------
     photos : mapping
-        A photo's name for each open layer.
+        A photo's name for each open layer; cut-outs that get none stay empty.
     values : mapping, optional
         Of dials, by name; those left out stay as the recipe has them.
 
@@ -164,7 +168,8 @@ def filled(recipe: Recipe, photos: Mapping[str, str], values: Mapping[str, float
         A slot gets no photo, there is no such dial, or a value lies outside its range.
     """
     data = dump_piece(recipe)
-    left = [slot for slot in recipe.openings if slot.layer not in photos]
+    optional = recipe.cut_outs()
+    left = [slot for slot in recipe.openings if slot.layer not in photos and slot.layer not in optional]
     if left:
         raise PieceError([f"{recipe.name}: no photo for {', '.join(slot.label or slot.layer for slot in left)}"])
     for entry in _entries(data["layers"]):
@@ -184,7 +189,7 @@ def with_one_photo(
 ) -> Piece:
     """Return the piece that a recipe makes of one photo.
 
-    The photo goes into every slot but those of cut-outs: they are given `figure`, a transparent picture, or are not seen without one. Where a
+    The photo goes into every slot but those of cut-outs: they are given `figure`, a transparent picture, or stay empty without one. Where a
     recipe has cut-outs alone, the photo goes into them. Slots (layers) that are named in `chosen` get the photo that is chosen for them.
 
     Raises
@@ -197,18 +202,12 @@ def with_one_photo(
     unknown = [layer for layer in chosen if layer not in slots_there]
     if unknown:
         raise PieceError([f"slots: {recipe.name} has no slot {unknown[0]!r}; it has {', '.join(map(repr, slots_there)) or 'none'}"])
-    figures = {layer.id for layer in recipe.open_layers() if layer.source.kind == "cut-out"}
+    figures = recipe.cut_outs()
     if len(figures) == len(recipe.openings):
         figures = set()
     figures -= set(chosen)
-    if figure is None and figures:
-        data = dump_piece(recipe)
-        data["layers"] = _without(data["layers"], figures)
-        slots, dials = ([one for one in data[what] if not _names(one, figures)] for what in ("slots", "dials"))
-        recipe = check_recipe({**data, "slots": slots, "dials": dials})
-        values = {name: value for name, value in (values or {}).items() if name in {dial["name"] for dial in dials}}
-    by_slot = {slot.layer: (figure or photo) if slot.layer in figures else photo for slot in recipe.openings}
-    return filled(recipe, by_slot | {layer: name for layer, name in chosen.items() if layer in by_slot}, values)
+    by_slot = {slot.layer: figure if slot.layer in figures else photo for slot in recipe.openings}
+    return filled(recipe, {layer: name for layer, name in (by_slot | dict(chosen)).items() if name is not None}, values)
 
 
 def opened(recipe: Recipe, slots: Iterable[str] = ()) -> Recipe:
@@ -236,17 +235,6 @@ def opened(recipe: Recipe, slots: Iterable[str] = ()) -> Recipe:
             # What is kept in a photo is that photo's.
             source.update({"photo": None, "keep": []})
     return check_recipe(data)
-
-
-def _without(entries: list[dict[str, Any]], layers: set[str]) -> list[dict[str, Any]]:
-    """Return entries without some layers, and without groups that have none left."""
-    left = [{**entry, "layers": _without(entry["layers"], layers)} if "layers" in entry else entry for entry in entries]
-    return [entry for entry in left if entry["id"] not in layers and entry.get("layers") != []]
-
-
-def _names(part: Mapping[str, Any], layers: set[str]) -> bool:
-    """Whether a slot or a dial has to do with some layers."""
-    return part.get("layer") in layers or any(place[0] in layers for place in part.get("settings", ()))
 
 
 def _turn(recipe: Recipe, data: dict[str, Any], values: Mapping[str, float]) -> None:

@@ -15,7 +15,7 @@ from ..sources.drawn import DrawnSource
 from . import keys
 from .context import Photos
 from .making import Making
-from .nodes import Node, Prepared, PyramidOf, Strips, Work, pixels_of
+from .nodes import Node, Nothing, Prepared, PyramidOf, Strips, Work, pixels_of
 
 
 class Ground(Protocol):
@@ -155,6 +155,29 @@ class DrawnGround:
 
     def picture(self, longer: int) -> Strips:
         return DrawnPicture(self._source, self.digest, longer)
+
+    def pyramid(self, longer: int) -> Node:
+        return PyramidOf(self.picture(longer))
+
+
+class EmptyGround:
+    """A slot without a photo: nothing is seen of it. As the lowest layer it has the frame of what would have been there.
+
+    Parameters
+    ----------
+    like : Ground, optional
+        Whose frame and size it has.
+    """
+
+    shown: float | None = 1.0
+
+    def __init__(self, like: Ground | None) -> None:
+        self.frame = Frame(1.5) if like is None else like.frame
+        self.longest = None if like is None else like.longest
+        self.digest = keys.source("empty", self.frame)
+
+    def picture(self, longer: int) -> Strips:
+        return Nothing(self.frame.pixels(longer))
 
     def pyramid(self, longer: int) -> Node:
         return PyramidOf(self.picture(longer))

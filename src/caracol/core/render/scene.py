@@ -15,7 +15,7 @@ from ..sources.drawn import DrawnSource
 from .chain import Link
 from .composite import BelowGround, Composite, Laid
 from .context import Context
-from .grounds import DrawnGround, Ground, MissingGround, PhotoGround
+from .grounds import DrawnGround, EmptyGround, Ground, MissingGround, PhotoGround
 from .placing import boxing_link, placing_link, tiling_link
 from .stages import followed, placed, stages_of
 from .trail import Trail, Under
@@ -156,7 +156,7 @@ class Scene:
 
     def _photo(self, layer: Layer, source: PhotoSource) -> Ground:
         if source.photo is None:
-            raise PieceError([f"{self._path(layer)}.source.photo: this is a recipe; name a photo to render it"])
+            return self._empty(layer, source)
         try:
             return PhotoGround(self._context.photos, source.photo)
         except MissingPhoto as error:
@@ -165,6 +165,16 @@ class Scene:
             if str(error) not in self.missing:
                 self.missing.append(str(error))
             return MissingGround(source.photo)
+
+    def _empty(self, layer: Layer, source: PhotoSource) -> EmptyGround:
+        """Return what stands in a slot whose photo is not chosen: a cut-out may be left out, a photo may not."""
+        if source.kind == "photo":
+            raise PieceError([f"{self._path(layer)}.source.photo: this is a recipe; name a photo to render it"])
+        words = f"“{layer.name or layer.id}” is empty: no picture is chosen for it yet."
+        if words not in self.missing:
+            self.missing.append(words)
+        named = next((one for one in self.piece.walk() if isinstance(one.source, PhotoSource) and one.source.photo), None)
+        return EmptyGround(None if named is None else self._ground(named, []))
 
     def _path(self, layer: Layer) -> str:
         for index, entry in enumerate(self.piece.layers):
