@@ -25,7 +25,7 @@ loaded: .venv/run.stamp
 WORKERS ?= 2
 PYTEST := CARACOL_CORES=1 $(PY) -m pytest -q -n $(WORKERS) --dist worksteal --durations=6
 
-test: .venv/dev.stamp web/dist/index.html chromium kernels
+test: .venv/dev.stamp web/dist/index.html chromium readers kernels
 	cd web && npm run --silent check && npm test --silent
 	$(PYTEST) tests/core tests/studio tests/scale src
 	$(PYTEST) tests/browser -p no:schemathesis
@@ -58,7 +58,7 @@ kernels: .venv/run.stamp
 mutants: .venv/dev.stamp kernels
 	$(PY) -m tests.mutants
 
-# Mutated photos, documents and formulas against the API. An hour or so; not part of the gate. COUNT=500 for a short one.
+# Mutated photos, documents, recipes, packets and all else that comes from outside, against the API. An hour or so; not part of the gate. COUNT=500 for a short one.
 fuzz: .venv/dev.stamp kernels
 	$(PY) scripts/fuzz.py --count $(or $(COUNT),10000)
 
@@ -124,6 +124,13 @@ AS_ROOT := as_root() { if [ "$$(id -u)" = 0 ]; then "$$@"; else sudo "$$@"; fi; 
 chromium:
 	@command -v chromium >/dev/null || { $(AS_ROOT) \
 	  as_root apt-get update -qq && DEBIAN_FRONTEND=noninteractive as_root apt-get install -y -qq chromium; }
+
+# Debian's own tools for every format that is delivered: what was written is opened by another reader.
+READERS := pngcheck netpbm libtiff-tools webp libavif-bin libjpeg-turbo-progs libimage-exiftool-perl
+.PHONY: readers
+readers:
+	@dpkg -s $(READERS) >/dev/null 2>&1 || { $(AS_ROOT) \
+	  as_root apt-get update -qq && DEBIAN_FRONTEND=noninteractive as_root apt-get install -y -qq --no-install-recommends $(READERS); }
 
 clean:
 	rm -rf .venv web/node_modules web/typegen/node_modules web/dist web/src/api/generated.ts

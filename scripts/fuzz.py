@@ -1,12 +1,13 @@
-"""Mutated photos, documents and formulas against the API: `make fuzz` (not in CI).
+"""Mutated photos, documents, recipes, packets, figures, runs, addresses and bodies against the API: `make fuzz` (not in CI).
 
-Nothing may end in a 5xx, take above half a minute, or make memory grow. Everything is drawn from a seed, so that what is found can be
+Nothing may end in a 5xx, take above twenty seconds, or make memory grow. Everything is drawn from a seed, so that what is found can be
 found again: the report names the number of each bad input, and `--only N` does that one alone.
 """
 
 from __future__ import annotations
 
 import argparse
+import base64
 import copy
 import io
 import json
@@ -18,6 +19,7 @@ import sys
 import tempfile
 import time
 import warnings
+import zlib
 from collections import Counter
 from collections.abc import Callable, Iterator
 from functools import cache
@@ -42,14 +44,15 @@ import tifffile  # noqa: E402
 from django.core.files.uploadedfile import SimpleUploadedFile  # noqa: E402
 from django.core.management import call_command  # noqa: E402
 from django.test import Client  # noqa: E402
-from PIL import Image  # noqa: E402
+from PIL import Image, PngImagePlugin  # noqa: E402
 
+from caracol.core.io.xmp import PNG_KEYWORD, TRAIL  # noqa: E402
 from caracol.core.kinds.catalogue import KINDS, SOURCES  # noqa: E402
 from caracol.core.kinds.describe import describe_settings  # noqa: E402
 from caracol.core.piece.where import SHAPES  # noqa: E402
 from caracol.core.pixels.blending import MODES  # noqa: E402
 
-SLOW = 30.0
+SLOW = 20.0
 HOST = "localhost"
 Answer = tuple[int, float]
 
@@ -137,6 +140,8 @@ def setting(rng: random.Random, described: dict[str, Any]) -> Any:
         return [{"top": rng.random(), "height": rng.random(), "shift": rng.uniform(-2, 2)} for _ in range(rng.choice((1, 60)))]
     if kind == "keys":
         return [{"round": rng.randrange(1, 400), "push": rng.uniform(-0.2, 0.2)} for _ in range(rng.choice((1, 20)))]
+    if kind == "string" and described["widget"] == "colour":
+        return f"#{rng.randrange(1 << 24):06x}"
     if kind == "string":
         return formula(rng) if described["widget"] == "formula" else rng.choice(WORDS)
     return described["default"]
@@ -178,7 +183,7 @@ def where(rng: random.Random) -> Any:
             **settings_of(rng, shape),
         }
         if "points" in shape.model_fields:
-            fields["points"] = [[rng.uniform(-1, 1), rng.uniform(-1, 1)] for _ in range(rng.choice((1, 3, 60, 400)))]
+            fields["points"] = [[rng.uniform(-1, 1), rng.uniform(-1, 1)] for _ in range(rng.choice((3, 3, 60, 400)))]
         shapes.append(fields)
     return {"shapes": shapes, "feather": rng.choice((0, 0.1, 4)), "invert": rng.random() < 0.3}
 
@@ -231,6 +236,27 @@ def document(rng: random.Random, photo: str) -> Any:
     layers = [layer(rng, n, photo) for n in range(rng.choice((1, 1, 1, 2, 3, 8)) if rng.random() < 0.98 else 40)]
     frame = {"ratio": rng.choice((None, None, 1, 0.05, 20, 1.5))}
     return spoilt({"caracol": 3, "frame": frame, "layers": layers}, rng)
+
+
+ADDRESSES = (
+    "pieces", "pieces/{id}", "pieces/{id}/history", "pieces/{id}/file", "pieces/{id}/thumbnail", "photos", "photos/{id}/preview", "recipes", "recipes/{id}",
+    "recipes/{id}/picture", "recipes/{id}/tries", "recipes/on/{id}", "runs", "runs/{id}/zip", "runs/{id}/photos/{n}/file", "exports/{id}/file", "catalogue",
+    "pieces/{id}/versions", "formulas", "gradients", "openapi.json", "{id}", "photos/{id}",
+)  # fmt: skip
+
+
+def deep(rng: random.Random) -> Any:
+    """Return a piece of groups in groups."""
+    entry: dict[str, Any] = {"id": "a"}
+    for n in range(rng.choice((5, 17, 60, 300))):
+        entry = {"id": f"g{n}", "layers": [entry]}
+    return {"caracol": 3, "layers": [entry]}
+
+
+def _itxt(xml: bytes) -> PngImagePlugin.PngInfo:
+    info = PngImagePlugin.PngInfo()
+    info.add_itxt(PNG_KEYWORD, xml.decode("utf-8", "replace"))
+    return info
 
 
 class Fuzz:
@@ -294,6 +320,94 @@ def families(fuzz: Fuzz) -> Iterator[tuple[str, Callable[[random.Random], Any]]]
         body = {"name": "f", "settings": {"first": lines[0], "second": lines[-1]}}
         return fuzz.client.post("/api/formulas", json.dumps(body), content_type="application/json")
 
+    def recipe(rng: random.Random) -> Any:
+        """A recipe with dials and slots, kept, and tried on a photo with values and photos of any sort."""
+        layers = [layer(rng, n, good) for n in range(rng.choice((1, 2)))]
+        for one in layers:
+            if rng.random() < 0.6 and one["source"]["kind"] == "photo":
+                one["source"] = {"kind": rng.choice(("photo", "cut-out")), "photo": None}
+        steps = [(one["id"], step["id"]) for one in layers for step in one["steps"]]
+        dials = [
+            {"name": rng.choice(("a", "b", *WORDS)), "low": 0, "high": 1, "value": rng.random(), "settings": [[*rng.choice(steps), rng.choice(("strength", "amount", "turns"))]]}
+            for _ in range(rng.choice((0, 1, 3))) if steps
+        ]  # fmt: skip
+        data = spoilt({"caracol": 3, "name": "r", "layers": layers, "dials": dials, "slots": []}, rng)
+        made = fuzz.client.post("/api/recipes/opened", json.dumps({"name": "r", "data": data}), content_type="application/json")
+        if made.status_code != 201:
+            return made
+        values = rng.choice((
+            "", "{}", '{"a": 1e400}', '{"a": ' + "1" + "0" * 400 + "}", "[" * 2000, '{"a": NaN}', '{"a": []}', "[]", "x", json.dumps({name["name"]: rng.choice(NUMBERS) for name in dials}),
+        ))  # fmt: skip
+        slots = rng.choice(("", "{}", '{"l0": "gone.png"}', json.dumps({"l0": good}), "[[" * 900, '{"l0": {}}'))
+        asked = {"photo": good, "dials": values, "slots": slots, "size": rng.choice((32, 64, -5, 10**30))}
+        return fuzz.client.get(f"/api/recipes/{made.json()['id']}/picture", asked)
+
+    def packet_of(rng: random.Random) -> Any:
+        """A delivered file whose packet, or the tag that has it, is not what it should be."""
+        trail = document(rng, good)
+        trail = rng.choice((trail, deep(rng), [], {"layers": [{}] * rng.choice((10, 5000))}))
+        packed = base64.b64encode(zlib.compress(json.dumps(trail).encode())).decode()
+        filling = rng.choice(("", "<b/>" * rng.choice((10, 30_000)), "<b>" * 500, "&amp;" * 9000, "<!DOCTYPE x>"))
+        xml = f'<x xmlns:c="{TRAIL}">{filling}<c:trail>{packed}</c:trail></x>'.encode()
+        out = io.BytesIO()
+        if rng.random() < 0.4:
+            tag = struct.pack("<HHII", 700, rng.choice((1, 2, 3, 7, 11, 12, 99)), rng.choice((0, 5, 4_000_000_000, len(xml))), rng.choice((26, 0, 2**31)))
+            out.write(b"II*\0" + struct.pack("<IH", 8, rng.choice((1, 60_000))) + tag + b"\0" * 4 + xml)
+        else:
+            kind = rng.choice(("WEBP", "PNG", "JPEG"))
+            options = {"PNG": {"pnginfo": _itxt(xml)}, "WEBP": {"xmp": xml}, "JPEG": {"xmp": xml[:65000]}}[kind]
+            Image.new("RGB", (4, 4)).save(out, kind, **options)
+        data = out.getvalue()
+        data = mutated(data, rng) if rng.random() < 0.5 else data
+        return fuzz.client.post("/api/pieces/opened", {"file": SimpleUploadedFile("x.png", data)})
+
+    def map_of(rng: random.Random) -> Any:
+        """A piece delivered as a map: how large, in what shape."""
+        kept = fuzz.client.post("/api/pieces", json.dumps({"document": document(rng, good)}), content_type="application/json")
+        if kept.status_code != 201:
+            return kept
+        options = {"format": rng.choice(("map", "png", "avif", "x")), "size": rng.choice((0, 64, 10**9, -1)), "shape": rng.choice(("own", "typed")), "ratio": rng.choice(NUMBERS)}
+        return fuzz.client.post(f"/api/pieces/{kept.json()['id']}/exports", json.dumps(spoilt(options, rng)), content_type="application/json")
+
+    def figure(rng: random.Random) -> Any:
+        hints = [{"points": [[rng.uniform(-2, 2), rng.uniform(-2, 2)]] * rng.choice((1, 900)), "radius": rng.choice((0.01, 2)), "add": True}]
+        search = {"box": [rng.uniform(-3, 3) for _ in range(4)], "hints": hints if rng.random() < 0.5 else []}
+        if rng.random() < 0.4:
+            return fuzz.client.post("/api/figures/outline", json.dumps(spoilt({"photo": good, "search": search, "feather": 0.1}, rng)), content_type="application/json")
+        cut = {"photo": good, "outline": where(rng) or {"shapes": []}, "hair": rng.choice((0, 0.2, 9)), "fringe": rng.random(), "search": search}
+        return fuzz.client.post("/api/figures/shown", json.dumps(spoilt(cut, rng)), content_type="application/json")
+
+    def run(rng: random.Random) -> Any:
+        """A run whose files are to be called anything."""
+        pattern = "".join(rng.choice(("{photo}", "{recipe}", "{number:4}", "{photo[x]}", "{photo:>100000000}", "{", "}", "{}", "{number:99}", "a", "/", "..", "😀" * 60, "\x00", "e\u0301")) for _ in range(rng.choice((1, 2, 5))))
+        recipes = fuzz.client.get("/api/recipes").json()["items"]
+        body = {"recipe": recipes[0]["id"] if recipes else "none", "photos": [good] * rng.choice((0, 1, 3)), "name": pattern, "options": {"format": "png", "size": 64}}
+        return fuzz.client.post("/api/runs", json.dumps(spoilt(body, rng)), content_type="application/json")
+
+    def address(rng: random.Random) -> Any:
+        """An address that nobody wrote."""
+        found = rng.choice(ADDRESSES)
+        for part in ("{id}", "{n}"):
+            found = found.replace(part, rng.choice(("0", "x", "..", "%00", "9" * 40, "00000000-0000-0000-0000-000000000000", "\u202e")))
+        words = "&".join(f"{name}={rng.choice(('', '1', '-1', '1e999', '9' * 50, '%F0%9F', '[[[', 'null'))}" for name in ("limit", "offset", "size", "search", "use", "photo", "dials"))
+        return fuzz.client.get(f"/api/{found}?{words}")
+
+    def bodies(rng: random.Random) -> Any:
+        """What every address that takes a body may be sent: very many parts, very deep ones, very long ones."""
+        data = rng.choice((
+            b"[" * rng.choice((10, 5000, 500_000)), b'{"a":' * 3000, b"[" + b"{}," * 49_000 + b"{}]", b'{"layers": [' + b"1," * 200_000 + b"1]}",
+            json.dumps({"document": deep(rng), "name": "x", "size": 16}).encode(), json.dumps({"document": {"caracol": 3, "layers": [{"x": n} for n in range(9000)]}}).encode(),
+            json.dumps({"document": {"caracol": 3, "layers": [{"id": "a", **{f"k{n}": n for n in range(900)}}]}}).encode(), b"9" * 5000, b'"' + b"x" * 3_000_000 + b'"', b"\xff\xfe",
+        ))  # fmt: skip
+        return fuzz.client.post(f"/api/{rng.choice(('pieces', 'looks', 'stages', 'recipes', 'recipes/opened', 'runs', 'figures', 'formulas', 'veils', 'gradients'))}", data, content_type="application/json")
+
+    yield "recipes", recipe
+    yield "packets", packet_of
+    yield "maps", map_of
+    yield "figures", figure
+    yield "runs", run
+    yield "addresses", address
+    yield "bodies", bodies
     yield "uploads", upload
     yield "looks", look
     yield "documents", save

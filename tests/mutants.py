@@ -93,7 +93,7 @@ MUTANTS = (
     Mutant("a middle read where it lies", "steps/mend/centre.py", "out = hypot(away, OUT * s.radius) - away", "out = 0 * away", MIDDLE),
     Mutant("a sky that runs back inwards", "steps/mend/rim.py", "target = inside - (part if int(turn) % 2 == 0 else s.band - part)", "target = away", MIDDLE),
     Mutant("a group's place left out", "render/scene.py", "stages = placed(stages, placing_link(group.place, False, after, self.frame))", "stages = placed(stages, None)", LAYERS),
-    Mutant("a group's steps left out", "render/scene.py", "return Laid(trail if stages else inner, group, inner)", "return Laid(inner, group, inner)", LAYERS),
+    Mutant("a group's steps left out", "render/scene.py", "return Laid(trail if stages else inner, group, inner, even)", "return Laid(inner, group, inner, even)", LAYERS),
     Mutant("what lies in a group taken for what lies below it", "piece/model.py", "below += [] if layer.members else [layer.id]", "below.append(layer.id)", "tests/core/piece tests/core/render/test_layers.py"),
     Mutant("strength taken for part of what a step makes", "render/keys.py", 'LAYING = frozenset({"strength", "blend",', 'LAYING = frozenset({"blend",', LAYERS),
     Mutant("drafts of plates read another size", "render/trail.py", "return longer if every or not self.quality.apart else", "return longer if every else", LAYERS),

@@ -118,6 +118,27 @@ def test_a_figure_is_outlined_shown_kept_and_corrected(api: Api, cut: dict[str, 
     assert Photo.objects.get(id=kept["id"]).cut["outline"]["shapes"][-1]["join"] == "subtract"
 
 
+def test_a_figure_is_corrected_in_the_photo_it_was_cut_out_of_alone(api: Api, cut: dict[str, Any]) -> None:
+    """Cut out of itself it lost its source."""
+    kept = api.send("post", "figures", {"name": "Bird", "cut": cut}).json()
+    other = api.photo(7)["file_name"]
+    for photo in (kept["file_name"], other):
+        answer = api.send("put", f"figures/{kept['id']}", {"cut": {**cut, "photo": photo}})
+        assert answer.status_code == 422
+        assert answer.json()["error"]["message"].startswith(f"“Bird” was cut out of {cut['photo']}, and is corrected there")
+    assert Photo.objects.get(id=kept["id"]).cut["photo"] == cut["photo"]
+    assert api.get(f"photos?file_name={kept['file_name']}").json()["items"][0]["width"] == kept["width"]
+
+
+def test_an_outline_is_made_of_shapes(api: Api, cut: dict[str, Any]) -> None:
+    """A range of light ended in a fault without a name."""
+    light = {"shapes": [{"kind": "light", "low": 0.2, "high": 0.8}], "feather": 0, "invert": False}
+    for path in ("figures", "figures/shown"):
+        body = {**cut, "outline": light}
+        answer = api.send("post", path, {"name": "Light", "cut": body} if path == "figures" else body)
+        assert (answer.status_code, "an outline is made of shapes" in answer.json()["error"]["message"]) == (422, True)
+
+
 def test_what_cannot_be_cut_out_is_said(api: Api, cut: dict[str, Any]) -> None:
     empty = {**cut, "outline": {"shapes": [], "feather": 0, "invert": False}}
     answer = api.send("post", "figures", {"name": "Nothing", "cut": empty})

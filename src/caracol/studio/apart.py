@@ -8,6 +8,7 @@ from __future__ import annotations
 import threading
 import time
 from collections.abc import Callable
+from concurrent.futures import BrokenExecutor
 from concurrent.futures import TimeoutError as TooLong
 from multiprocessing import get_context
 from typing import Any, TypeVar
@@ -63,7 +64,7 @@ class Apart:
             raise PictureError(
                 f"{name} is not opened: reading it takes longer than {seconds:g} seconds. Open it elsewhere and save it again as PNG or JPEG."
             ) from error
-        except ProcessExpired as error:
+        except (ProcessExpired, BrokenExecutor) as error:
             raise PictureError(
                 f"{name} is damaged in a way that its reader does not survive. Copy it again from where it came from."
             ) from error

@@ -3,15 +3,20 @@
 from __future__ import annotations
 
 import ctypes
+import gc
 import threading
 import time
 from contextlib import suppress
+
+import psutil
 
 from .traffic import TRAFFIC
 
 REST = 20.0
 """Seconds of rest after which freed memory is given back: while drafts follow each other it is used again at once."""
 PAUSE = 2.0
+GROWN = 32 << 20
+"""Bytes that the process has grown by since the last time, at least: whatever they were for, some may be free again."""
 
 
 def give_back() -> None:
@@ -21,14 +26,14 @@ def give_back() -> None:
 
 
 def keep_tidy() -> None:
-    """Give freed memory back whenever nobody has asked for a picture for a while; never returns."""
-    tidied_at = 0.0
+    """Give freed memory back whenever nobody has asked for a picture for a while and there may be some; never returns."""
+    process, left = psutil.Process(), 0
     while True:
         time.sleep(PAUSE)
-        last = TRAFFIC.last_served
-        if last > tidied_at and TRAFFIC.rests_since(REST):
+        if TRAFFIC.rests_since(REST) and process.memory_info().rss > left + GROWN:
+            gc.collect()
             give_back()
-            tidied_at = time.monotonic()
+            left = process.memory_info().rss
 
 
 def start_tidying() -> None:

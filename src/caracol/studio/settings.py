@@ -119,6 +119,8 @@ SILENT = ENV.float("CARACOL_SILENT_SECONDS", default=30.0)
 
 WHITENOISE_ROOT = WEB_DIST if WEB_DIST.is_dir() else None
 WHITENOISE_INDEX_FILE = True
+# Nobody else's page needs what is here.
+WHITENOISE_ALLOW_ALL_ORIGINS = False
 STATIC_URL = "/static/"
 
 

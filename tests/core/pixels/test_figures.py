@@ -11,7 +11,7 @@ from caracol.core.geometry.frame import Frame
 from caracol.core.piece.cutting import Cut, Search, bounds_of, cut_out, look_for
 from caracol.core.pixels.figures import cut_figure, haired, propose_outline, unfringed
 from caracol.core.pixels.pyramid import Pyramid, pyramid_of
-from tests.pictures import opaque
+from tests.pictures import detailed, opaque
 
 GREEN, RED = np.array([0.25, 0.45, 0.2], np.float32), np.array([0.7, 0.25, 0.2], np.float32)
 
@@ -145,3 +145,11 @@ def test_a_transparent_photo_stays_so() -> None:
     picture = opaque(np.full((20, 20, 3), 0.5, np.float32)) * np.float32(0.5)
     figure = cut_figure(picture, np.ones((20, 20), np.float32), 0, 1, 2)
     assert figure[10, 10] == pytest.approx([0.25, 0.25, 0.25, 0.5])
+
+
+@pytest.mark.parametrize("is_figure", [True, False])
+def test_strokes_over_all_of_the_box_say_what_all_of_it_is(is_figure: bool) -> None:
+    """There was nothing left to learn from, and the search ended in a fault."""
+    picture = detailed(60, 90)
+    outlines, _ = propose_outline(picture, Frame(1.5), (-0.9, -0.6, 0.9, 0.6), [(((-1.5, 0.0), (1.5, 0.0)), 2.0, is_figure)])
+    assert bool(outlines) == is_figure

@@ -96,9 +96,11 @@ class Note:
         """The XMP packet; empty where there is nothing to say."""
         return packet(self.title, self.author, None if self.trail is None else dict(self.trail))
 
-    @property
-    def exif(self) -> bytes:
-        """Title, author and dots per inch as older viewers look for them (Exif 2.3); empty where there is nothing to say."""
+    def exif(self, jpeg: bool = False) -> bytes:
+        """Return title, author and dots per inch as older viewers look for them (Exif 2.3); empty where there is nothing to say.
+
+        A JPEG's must also tell where its colours lie among its pixels.
+        """
         found = Image.Exif()
         for tag, value in ((270, self.title), (315, self.author)):
             if value:
@@ -106,6 +108,8 @@ class Note:
         if self.dpi is not None:
             found[282] = found[283] = self.dpi
             found[296] = 2
+        if jpeg and len(found):
+            found[531] = 1
         return found.tobytes() if len(found) else b""
 
 
@@ -188,8 +192,8 @@ def _png16(pixels: AnyArray, note: Note) -> bytes:
         said += _png_chunk(b"pHYs", struct.pack(">IIB", *[round(note.dpi / 0.0254)] * 2, 1))
     if note.packet:
         said += _png_chunk(b"iTXt", PNG_KEYWORD.encode() + b"\0\0\0\0\0" + note.packet)
-    if note.exif:
-        said += _png_chunk(b"eXIf", note.exif.removeprefix(b"Exif\0\0"))
+    if exif := note.exif():
+        said += _png_chunk(b"eXIf", exif.removeprefix(b"Exif\0\0"))
     content = data.tobytes()
     header = 8 + 25
     return content[:header] + said + content[header:]
@@ -279,8 +283,8 @@ def encode(pixels: AnyArray, kind: Format, quality: int = 90, note: Note = NOTHI
         return _tiff(pixels, packing, note)
     out = io.BytesIO()
     said: dict[str, Any] = {"icc_profile": profile_of(note.space)}
-    if note.exif:
-        said["exif"] = note.exif
+    if exif := note.exif(kind == "jpeg"):
+        said["exif"] = exif
     if note.dpi is not None and kind in ("png", "jpeg"):
         said["dpi"] = (note.dpi, note.dpi)
     if kind == "jpeg":

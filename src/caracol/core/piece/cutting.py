@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from math import ceil
-from typing import Annotated
+from typing import Annotated, Self
 
 import cv2
 import numpy as np
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from ..arrays import Array
 from ..errors import PictureError
@@ -70,6 +70,12 @@ class Cut(Strict):
     hair: Annotated[float, Field(ge=0, le=0.2)] = 0.0
     fringe: Annotated[float, Field(ge=0, le=1)] = 0.8
     search: Search | None = None
+
+    @model_validator(mode="after")
+    def _is_drawn(self) -> Self:
+        if self.outline.looks_at_picture:
+            raise ValueError("an outline is made of shapes; a range of light or colour has none")
+        return self
 
 
 def look_for(pyramid: Pyramid, search: Search, feather: float = 0.004) -> Where:

@@ -99,6 +99,9 @@ def _searched(whole: Array, place: Box, box: Box, hints: Sequence[Hint]) -> Arra
     if not hints:
         return rough
     _hinted(mask, hints, (left, top), scale)
+    some = _figure_of(mask)
+    if some.min() == some.max():
+        return some  # strokes say of all of it what it is: there is nothing left to learn
     cv2.grabCut(pixels, mask, (0, 0, 1, 1), *models, 2, cv2.GC_INIT_WITH_MASK)
     # A stroke is heard round itself: what it changes far away was not meant.
     near: AnyArray = np.zeros((rows, cols), np.uint8)

@@ -44,7 +44,8 @@ class Bent(Staged):
 
     @cached_property
     def _source(self) -> Node:
-        return self._trail.source(self._count - 1, self._trail.size_below(self._chain, self._count - 1, self._longer))
+        size = self._trail.size_below(self._chain, self._count - 1, self._longer)
+        return self.trail_at(size).source(self._count - 1, size)
 
     @property
     def needs(self) -> tuple[Node, ...]:

@@ -28,6 +28,10 @@ class Entry(Protocol):
     def shown(self) -> float | None:
         """Pixels on its longer side at which all that is in it is seen; None where there is no end to that."""
 
+    @property
+    def holds(self) -> float | None:
+        """Pixels on the longer side of the photos in it; None where something in it is drawn."""
+
     def picture(self, longer: int) -> Strips:
         """Return it with `longer` pixels on its longer side."""
 
@@ -40,6 +44,13 @@ class Laid:
     sheet: Sheet
     inner: Composite | None = None
     """What a group is before its own steps."""
+    even: Laid | None = None
+    """The same where it is read at another size than its own by something above it; None where that is no other."""
+
+    @property
+    def evened(self) -> Laid:
+        """The same as what lies above reads it."""
+        return self if self.even is None else self.even
 
     @cached_property
     def digest(self) -> str:
@@ -108,12 +119,22 @@ class Composite:
         """What identifies the result at any size."""
         return keys.composite(self.frame, (laid.digest for laid in self.laid))
 
-    @property
+    @cached_property
     def shown(self) -> float | None:
         """Pixels on its longer side at which all that is in it is seen; None where there is no end to that."""
-        found = [one.entry.shown for one in self.laid]
-        known = [shown for shown in found if shown is not None]
-        return max(known, default=1.0) if len(known) == len(found) else None
+        return _largest([one.entry.shown for one in self.laid])
+
+    @cached_property
+    def holds(self) -> float | None:
+        """Pixels on the longer side of the photos in it; None where something in it is drawn."""
+        return _largest([one.entry.holds for one in self.laid])
+
+    @cached_property
+    def evened(self) -> Composite:
+        """The same as what lies above reads it (`Trail.even`)."""
+        laid = [one.evened for one in self.laid]
+        alike = all(one is even for one, even in zip(self.laid, laid, strict=True))
+        return self if alike else Composite(self.frame, laid, self._quality)
 
     def picture(self, longer: int) -> Strips:
         """Return the result with `longer` pixels on its longer side."""
@@ -133,6 +154,11 @@ class Composite:
         return picture
 
 
+def _largest(sizes: list[float | None]) -> float | None:
+    known = [size for size in sizes if size is not None]
+    return max(known, default=1.0) if len(known) == len(sizes) else None
+
+
 class BelowGround:
     """What lies under a layer, as its ground."""
 
@@ -141,6 +167,7 @@ class BelowGround:
     def __init__(self, below: Composite) -> None:
         self._below = below
         self.shown = below.shown
+        self.holds = below.holds
         self.frame = below.frame
         self.digest = keys.source("below", below.digest)
 

@@ -37,6 +37,10 @@ class Ground(Protocol):
     def shown(self) -> float | None:
         """Pixels on its longer side at which all that is in it is seen; None where there is no end to that."""
 
+    @property
+    def holds(self) -> float | None:
+        """Pixels on the longer side of the photos in it; None where something in it is drawn."""
+
     def picture(self, longer: int) -> Strips:
         """Return it with `longer` pixels on its longer side."""
 
@@ -98,6 +102,7 @@ class PhotoGround:
         self.digest = keys.source("photo", photos.digest(name))
         self.frame = photo.frame
         self.longest: int | None = max(photo.rows, photo.cols)
+        self.holds: float | None = self.longest
         self.shown: float | None = self.longest
         self._photo = Photo(photos, name, self.digest)
 
@@ -146,6 +151,7 @@ class DrawnGround:
     """A source that is drawn: nothing is read, and nothing limits its size."""
 
     longest: int | None = None
+    holds: float | None = None
     shown: float | None = None
 
     def __init__(self, source: DrawnSource) -> None:
@@ -169,6 +175,7 @@ class EmptyGround:
         Whose frame and size it has.
     """
 
+    holds: float | None = 1.0
     shown: float | None = 1.0
 
     def __init__(self, like: Ground | None) -> None:
@@ -212,6 +219,7 @@ class MissingGround:
 
     frame = Frame(1.5)
     longest: int | None = None
+    holds: float | None = None
     shown: float | None = None
 
     def __init__(self, name: str) -> None:

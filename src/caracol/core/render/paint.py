@@ -35,7 +35,8 @@ class Painted(Staged):
     def _source(self) -> Node:
         size = self._trail.size_painted(self._kind.magnifies(self._step.settings) * self._longer, self._count - 1, self._longer)
         before = self._count - 1
-        return self._trail.pyramid(before, size) if self._kind.averages else self._trail.source(before, size)
+        trail = self.trail_at(size)
+        return trail.pyramid(before, size) if self._kind.averages else trail.source(before, size)
 
     @property
     def needs(self) -> tuple[Node, ...]:

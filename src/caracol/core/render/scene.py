@@ -75,7 +75,7 @@ class Scene:
         below: list[Laid] = []
         if isinstance(layer, Group):
             self._composite(self.piece.layers, below, until=layer)
-            inner = BelowGround(self._composite(layer.layers, below))
+            inner = BelowGround(self._composite(layer.layers, below).evened)
             return Trail(inner, stages_of(layer, self.frame, upto), self._context, (), self._other)
         if layer.source.kind == "below" or _grounded(layer):
             self._composite(self.piece.layers, below, until=layer)
@@ -93,7 +93,7 @@ class Scene:
             yield from self._begun(entry.members, list(below), seen)
             if isinstance(entry, Group):
                 inner = laid.inner if laid and laid.inner else self._composite(entry.layers, list(below))
-                yield Begun(entry, Trail(BelowGround(inner), [], self._context, (), self._other), None, under, laid)
+                yield Begun(entry, Trail(BelowGround(inner.evened), [], self._context, (), self._other), None, under, laid)
             else:
                 ground, first = self._start(entry, below)
                 trail = Trail(ground, [], self._context, _kept(entry), self._other, self._under(entry, below))
@@ -151,7 +151,7 @@ class Scene:
         if layer.source.kind in ("photo", "cut-out"):
             return self._photo(layer, layer.source)
         if layer.source.kind == "below":
-            return BelowGround(Composite(self.frame, list(below), self._context.quality))
+            return BelowGround(Composite(self.frame, list(below), self._context.quality).evened)
         return DrawnGround(cast(DrawnSource, layer.source))
 
     def _photo(self, layer: Layer, source: PhotoSource) -> Ground:
@@ -207,8 +207,9 @@ class Scene:
         stages = stages_of(group, self.frame)
         after = stages[-1].after if stages else self.frame
         stages = placed(stages, placing_link(group.place, False, after, self.frame))
-        trail = Trail(BelowGround(inner), stages, self._context, (), self._other)
-        return Laid(trail if stages else inner, group, inner)
+        trail = Trail(BelowGround(inner.evened), stages, self._context, (), self._other)
+        even = Laid(trail.evened if stages else inner.evened, group, inner.evened)
+        return Laid(trail if stages else inner, group, inner, even)
 
     def _composite(self, entries: tuple[Layer | Group, ...], below: list[Laid], until: Layer | Group | None = None) -> Composite:
         """Put entries together; `below` grows by what is laid, and nothing from `until` on is."""
@@ -227,7 +228,10 @@ class Scene:
         return Composite(self.frame, laid, self._context.quality, unseen)
 
     def _laid(self, entry: Layer | Group, below: list[Laid]) -> Laid:
-        return self._laid_group(entry, list(below)) if isinstance(entry, Group) else Laid(self._trail(entry, below), entry)
+        if isinstance(entry, Group):
+            return self._laid_group(entry, list(below))
+        trail = self._trail(entry, below)
+        return Laid(trail, entry, even=Laid(trail.evened, entry) if entry.source.kind == "below" else None)
 
 
 def _all_laid(composite: Composite) -> Iterator[Laid]:

@@ -35,6 +35,11 @@ class Staged(Strips):
         """The picture before the stage, of the same size."""
         return self._trail.after(self._count - 1, self._longer)
 
+    def trail_at(self, size: int) -> Trail:
+        """Return the trail whose picture is read at `size`: where it is read at the stage's own size as well, even from there on."""
+        twice = size != self._longer and (not self._stage.is_plain or self._stage.kind.way == "paint")
+        return self._trail.evened if twice else self._trail
+
     @cached_property
     def measured(self) -> Node | None:
         """What its step finds out about its input; None where it asks for nothing."""

@@ -79,7 +79,14 @@ def _no_others(layer: str) -> Trail:
 
 
 class Trail:
-    """The stages of one layer up to one step. It computes nothing: it says what would be computed."""
+    """The stages of one layer up to one step. It computes nothing: it says what would be computed.
+
+    Parameters
+    ----------
+    even : bool
+        Whether its stages read pictures no larger than what they make, unless they only scale. What is read at two sizes, as it is and
+        larger, is even where it is larger: else every stage and every layer would double what those below it cost.
+    """
 
     def __init__(
         self,
@@ -89,7 +96,10 @@ class Trail:
         keep: tuple[KeepArea, ...] = (),
         others: Others | None = None,
         under: Under | None = None,
+        even: bool = False,
     ) -> None:
+        self._context = context
+        self.even = even
         self.quality = context.quality
         self.photos = context.photos
         self.ground = ground
@@ -110,9 +120,14 @@ class Trail:
         return self.frame_after(len(self.stages))
 
     @cached_property
+    def evened(self) -> Trail:
+        """The same, even."""
+        return self if self.even else Trail(self.ground, self.stages, self._context, self.keep, self._others, self._under, even=True)
+
+    @cached_property
     def digests(self) -> list[str]:
         """What identifies the ground, and the result after each stage, at any size."""
-        found = [self.ground.digest]
+        found = [keys.source("even", self.ground.digest) if self.even else self.ground.digest]
         for stage in self.stages:
             found.append(self.digest_after(found[-1], stage))
         return found
@@ -210,7 +225,7 @@ class Trail:
 
     def size_below(self, chain: Chain, count: int, longer: int) -> int:
         """Choose the size of the picture a chain reads: what it needs, and no more than shows all that is in it."""
-        return self._size_for(chain.longer_needed(longer), count, chain.only_scales(longer))
+        return self._size_for(chain.longer_needed(longer), count, longer, chain.only_scales(longer))
 
     def size_painted(self, wanted: float, count: int, longer: int) -> int:
         """Choose the size of the input that a painting step reads.
@@ -219,9 +234,9 @@ class Trail:
         on the picture at hand and have smaller rasters; a raster of every pixel is as large as its picture), moved parts must too.
         """
         every = any(stage.kind.takes_every_pixel(stage.steps[0].settings) for stage in self.stages[:count])
-        return longer if every or not self.quality.apart else self._size_for(wanted, count)
+        return longer if every or not self.quality.apart else self._size_for(wanted, count, longer)
 
-    def _size_for(self, wanted: float, count: int, exact: bool = False) -> int:
+    def _size_for(self, wanted: float, count: int, longer: int, exact: bool = False) -> int:
         wanted *= self.quality.detail
         # Read pixel by pixel, a picture is what it is at that very size; else sizes are few, so that they are found again.
         needed = wanted if exact and self.quality.apart else 2 ** (ceil(2 * log2(max(wanted, 16))) / 2)
@@ -229,6 +244,8 @@ class Trail:
         ratio = self.frame_after(count).ratio
         # What is drawn has no end of detail; a photo's is worth more room.
         most = _longest_of(MOST_DRAWN, ratio) if shown is None else min(ceil(shown), _longest_of(MOST_HELD, ratio))
+        if self.even and (shown is None or not exact):
+            most = min(most, longer)
         return max(16, min(round(needed), most, LARGEST))
 
     @property
@@ -238,15 +255,27 @@ class Trail:
 
     @cached_property
     def shown_after(self) -> list[float | None]:
-        """The same of the ground, and of the result after each stage. What lays smaller copies down shows no end of detail."""
+        """The same of the ground, and of the result after each stage. What lays smaller copies down shows no end of detail.
+
+        What one bend presses together may need a larger picture than the photos have; what many do one after the other needs no more: there
+        is nothing between the photos' pixels.
+        """
         found = [self.ground.shown]
         for stage in self.stages:
             before = found[-1]
             if stage.kind.way == "paint":
                 found.append(None)
+            elif before is None or stage.chain is None:
+                found.append(before)
             else:
-                found.append(before if before is None or stage.chain is None else stage.chain.longer_shown(before))
+                holds = self.ground.holds or before
+                found.append(min(stage.chain.longer_shown(before), max(before, stage.chain.longer_shown(holds))))
         return found
+
+    @property
+    def holds(self) -> float | None:
+        """Pixels on its longer side that the photos in it hold; None where something in it is drawn."""
+        return self.ground.holds
 
 
 def _longest_of(pixels: int, ratio: float) -> int:
