@@ -21,7 +21,7 @@ import time
 import warnings
 import zlib
 from collections import Counter
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from functools import cache
 from pathlib import Path
 from typing import Any
@@ -295,34 +295,44 @@ class Fuzz:
         )
 
 
-def families(fuzz: Fuzz) -> Iterator[tuple[str, Callable[[random.Random], Any]]]:
-    """Yield each family with what asks for one of its inputs."""
-    files = seeds_of_files()
-    good = fuzz.client.post("/api/photos", {"file": SimpleUploadedFile("marsh.png", files[2])}).json()["file_name"]
+FAMILIES = ("recipes", "packets", "maps", "figures", "runs", "addresses", "bodies", "uploads", "looks", "documents", "formulas")
 
-    def upload(rng: random.Random) -> Any:
+
+class Inputs:
+    """All families: each method asks with one input of its own."""
+
+    def __init__(self, client: Client) -> None:
+        self.client = client
+        self.files = seeds_of_files()
+        self.good = client.post("/api/photos", {"file": SimpleUploadedFile("marsh.png", self.files[2])}).json()["file_name"]
+
+    def post(self, path: str, body: Any) -> Any:
+        """Send JSON."""
+        return self.client.post(f"/api/{path}", json.dumps(body), content_type="application/json")
+
+    def uploads(self, rng: random.Random) -> Any:
         name = rng.choice(("a.jpg", "b.png", "../c.tif", "\u202ex.webp", "d" * 300, ""))
-        return fuzz.client.post("/api/photos", {"file": SimpleUploadedFile(name or "x", mutated(rng.choice(files), rng))})
+        return self.client.post("/api/photos", {"file": SimpleUploadedFile(name or "x", mutated(rng.choice(self.files), rng))})
 
-    def look(rng: random.Random) -> Any:
-        body = {"document": document(rng, good), "size": rng.choice((16, 64, 128)), "draft": rng.random() < 0.5}
-        return fuzz.client.post("/api/looks", json.dumps(body), content_type="application/json")
+    def looks(self, rng: random.Random) -> Any:
+        body = {"document": document(rng, self.good), "size": rng.choice((16, 64, 128)), "draft": rng.random() < 0.5}
+        return self.post("looks", body)
 
-    def save(rng: random.Random) -> Any:
-        body: dict[str, Any] = {"document": document(rng, good), "name": rng.choice(WORDS)}
+    def documents(self, rng: random.Random) -> Any:
+        body: dict[str, Any] = {"document": document(rng, self.good), "name": rng.choice(WORDS)}
         data = json.dumps(spoilt(body, rng)).encode()
-        return fuzz.client.post("/api/pieces", mutated(data, rng) if rng.random() < 0.3 else data, content_type="application/json")
+        return self.client.post("/api/pieces", mutated(data, rng) if rng.random() < 0.3 else data, content_type="application/json")
 
-    def check(rng: random.Random) -> Any:
+    def formulas(self, rng: random.Random) -> Any:
         lines = [formula(rng) for _ in range(rng.choice((1, 2)))]
         if rng.random() < 0.5:
-            return fuzz.client.post("/api/formulas/check", json.dumps({"lines": lines}), content_type="application/json")
+            return self.post("formulas/check", {"lines": lines})
         body = {"name": "f", "settings": {"first": lines[0], "second": lines[-1]}}
-        return fuzz.client.post("/api/formulas", json.dumps(body), content_type="application/json")
+        return self.post("formulas", body)
 
-    def recipe(rng: random.Random) -> Any:
+    def recipes(self, rng: random.Random) -> Any:
         """A recipe with dials and slots, kept, and tried on a photo with values and photos of any sort."""
-        layers = [layer(rng, n, good) for n in range(rng.choice((1, 2)))]
+        layers = [layer(rng, n, self.good) for n in range(rng.choice((1, 2)))]
         for one in layers:
             if rng.random() < 0.6 and one["source"]["kind"] == "photo":
                 one["source"] = {"kind": rng.choice(("photo", "cut-out")), "photo": None}
@@ -332,26 +342,28 @@ def families(fuzz: Fuzz) -> Iterator[tuple[str, Callable[[random.Random], Any]]]
             for _ in range(rng.choice((0, 1, 3))) if steps
         ]  # fmt: skip
         data = spoilt({"caracol": 3, "name": "r", "layers": layers, "dials": dials, "slots": []}, rng)
-        made = fuzz.client.post("/api/recipes/opened", json.dumps({"name": "r", "data": data}), content_type="application/json")
+        made = self.post("recipes/opened", {"name": "r", "data": data})
         if made.status_code != 201:
             return made
         values = rng.choice((
             "", "{}", '{"a": 1e400}', '{"a": ' + "1" + "0" * 400 + "}", "[" * 2000, '{"a": NaN}', '{"a": []}', "[]", "x", json.dumps({name["name"]: rng.choice(NUMBERS) for name in dials}),
         ))  # fmt: skip
-        slots = rng.choice(("", "{}", '{"l0": "gone.png"}', json.dumps({"l0": good}), "[[" * 900, '{"l0": {}}'))
-        asked = {"photo": good, "dials": values, "slots": slots, "size": rng.choice((32, 64, -5, 10**30))}
-        return fuzz.client.get(f"/api/recipes/{made.json()['id']}/picture", asked)
+        slots = rng.choice(("", "{}", '{"l0": "gone.png"}', json.dumps({"l0": self.good}), "[[" * 900, '{"l0": {}}'))
+        asked = {"photo": self.good, "dials": values, "slots": slots, "size": rng.choice((32, 64, -5, 10**30))}
+        return self.client.get(f"/api/recipes/{made.json()['id']}/picture", asked)
 
-    def packet_of(rng: random.Random) -> Any:
+    def packets(self, rng: random.Random) -> Any:
         """A delivered file whose packet, or the tag that has it, is not what it should be."""
-        trail = document(rng, good)
+        trail = document(rng, self.good)
         trail = rng.choice((trail, deep(rng), [], {"layers": [{}] * rng.choice((10, 5000))}))
         packed = base64.b64encode(zlib.compress(json.dumps(trail).encode())).decode()
         filling = rng.choice(("", "<b/>" * rng.choice((10, 30_000)), "<b>" * 500, "&amp;" * 9000, "<!DOCTYPE x>"))
         xml = f'<x xmlns:c="{TRAIL}">{filling}<c:trail>{packed}</c:trail></x>'.encode()
         out = io.BytesIO()
         if rng.random() < 0.4:
-            tag = struct.pack("<HHII", 700, rng.choice((1, 2, 3, 7, 11, 12, 99)), rng.choice((0, 5, 4_000_000_000, len(xml))), rng.choice((26, 0, 2**31)))
+            tag = struct.pack(
+                "<HHII", 700, rng.choice((1, 2, 3, 7, 11, 12, 99)), rng.choice((0, 5, 4_000_000_000, len(xml))), rng.choice((26, 0, 2**31))
+            )
             out.write(b"II*\0" + struct.pack("<IH", 8, rng.choice((1, 60_000))) + tag + b"\0" * 4 + xml)
         else:
             kind = rng.choice(("WEBP", "PNG", "JPEG"))
@@ -359,59 +371,99 @@ def families(fuzz: Fuzz) -> Iterator[tuple[str, Callable[[random.Random], Any]]]
             Image.new("RGB", (4, 4)).save(out, kind, **options)
         data = out.getvalue()
         data = mutated(data, rng) if rng.random() < 0.5 else data
-        return fuzz.client.post("/api/pieces/opened", {"file": SimpleUploadedFile("x.png", data)})
+        return self.client.post("/api/pieces/opened", {"file": SimpleUploadedFile("x.png", data)})
 
-    def map_of(rng: random.Random) -> Any:
+    def maps(self, rng: random.Random) -> Any:
         """A piece delivered as a map: how large, in what shape."""
-        kept = fuzz.client.post("/api/pieces", json.dumps({"document": document(rng, good)}), content_type="application/json")
+        kept = self.post("pieces", {"document": document(rng, self.good)})
         if kept.status_code != 201:
             return kept
-        options = {"format": rng.choice(("map", "png", "avif", "x")), "size": rng.choice((0, 64, 10**9, -1)), "shape": rng.choice(("own", "typed")), "ratio": rng.choice(NUMBERS)}
-        return fuzz.client.post(f"/api/pieces/{kept.json()['id']}/exports", json.dumps(spoilt(options, rng)), content_type="application/json")
+        options = {
+            "format": rng.choice(("map", "png", "avif", "x")),
+            "size": rng.choice((0, 64, 10**9, -1)),
+            "shape": rng.choice(("own", "typed")),
+            "ratio": rng.choice(NUMBERS),
+        }
+        return self.client.post(
+            f"/api/pieces/{kept.json()['id']}/exports", json.dumps(spoilt(options, rng)), content_type="application/json"
+        )
 
-    def figure(rng: random.Random) -> Any:
-        hints = [{"points": [[rng.uniform(-2, 2), rng.uniform(-2, 2)]] * rng.choice((1, 900)), "radius": rng.choice((0.01, 2)), "add": True}]
+    def figures(self, rng: random.Random) -> Any:
+        hints = [
+            {"points": [[rng.uniform(-2, 2), rng.uniform(-2, 2)]] * rng.choice((1, 900)), "radius": rng.choice((0.01, 2)), "add": True}
+        ]
         search = {"box": [rng.uniform(-3, 3) for _ in range(4)], "hints": hints if rng.random() < 0.5 else []}
         if rng.random() < 0.4:
-            return fuzz.client.post("/api/figures/outline", json.dumps(spoilt({"photo": good, "search": search, "feather": 0.1}, rng)), content_type="application/json")
-        cut = {"photo": good, "outline": where(rng) or {"shapes": []}, "hair": rng.choice((0, 0.2, 9)), "fringe": rng.random(), "search": search}
-        return fuzz.client.post("/api/figures/shown", json.dumps(spoilt(cut, rng)), content_type="application/json")
+            return self.client.post(
+                "/api/figures/outline",
+                json.dumps(spoilt({"photo": self.good, "search": search, "feather": 0.1}, rng)),
+                content_type="application/json",
+            )
+        cut = {
+            "photo": self.good,
+            "outline": where(rng) or {"shapes": []},
+            "hair": rng.choice((0, 0.2, 9)),
+            "fringe": rng.random(),
+            "search": search,
+        }
+        return self.post("figures/shown", spoilt(cut, rng))
 
-    def run(rng: random.Random) -> Any:
+    def runs(self, rng: random.Random) -> Any:
         """A run whose files are to be called anything."""
-        pattern = "".join(rng.choice(("{photo}", "{recipe}", "{number:4}", "{photo[x]}", "{photo:>100000000}", "{", "}", "{}", "{number:99}", "a", "/", "..", "😀" * 60, "\x00", "e\u0301")) for _ in range(rng.choice((1, 2, 5))))
-        recipes = fuzz.client.get("/api/recipes").json()["items"]
-        body = {"recipe": recipes[0]["id"] if recipes else "none", "photos": [good] * rng.choice((0, 1, 3)), "name": pattern, "options": {"format": "png", "size": 64}}
-        return fuzz.client.post("/api/runs", json.dumps(spoilt(body, rng)), content_type="application/json")
+        pattern = "".join(
+            rng.choice(
+                (
+                    "{photo}",
+                    "{recipe}",
+                    "{number:4}",
+                    "{photo[x]}",
+                    "{photo:>100000000}",
+                    "{",
+                    "}",
+                    "{}",
+                    "{number:99}",
+                    "a",
+                    "/",
+                    "..",
+                    "😀" * 60,
+                    "\x00",
+                    "e\u0301",
+                )
+            )
+            for _ in range(rng.choice((1, 2, 5)))
+        )
+        recipes = self.client.get("/api/recipes").json()["items"]
+        body = {
+            "recipe": recipes[0]["id"] if recipes else "none",
+            "photos": [self.good] * rng.choice((0, 1, 3)),
+            "name": pattern,
+            "options": {"format": "png", "size": 64},
+        }
+        return self.post("runs", spoilt(body, rng))
 
-    def address(rng: random.Random) -> Any:
+    def addresses(self, rng: random.Random) -> Any:
         """An address that nobody wrote."""
         found = rng.choice(ADDRESSES)
         for part in ("{id}", "{n}"):
             found = found.replace(part, rng.choice(("0", "x", "..", "%00", "9" * 40, "00000000-0000-0000-0000-000000000000", "\u202e")))
-        words = "&".join(f"{name}={rng.choice(('', '1', '-1', '1e999', '9' * 50, '%F0%9F', '[[[', 'null'))}" for name in ("limit", "offset", "size", "search", "use", "photo", "dials"))
-        return fuzz.client.get(f"/api/{found}?{words}")
+        words = "&".join(
+            f"{name}={rng.choice(('', '1', '-1', '1e999', '9' * 50, '%F0%9F', '[[[', 'null'))}"
+            for name in ("limit", "offset", "size", "search", "use", "photo", "dials")
+        )
+        return self.client.get(f"/api/{found}?{words}")
 
-    def bodies(rng: random.Random) -> Any:
+    def bodies(self, rng: random.Random) -> Any:
         """What every address that takes a body may be sent: very many parts, very deep ones, very long ones."""
         data = rng.choice((
             b"[" * rng.choice((10, 5000, 500_000)), b'{"a":' * 3000, b"[" + b"{}," * 49_000 + b"{}]", b'{"layers": [' + b"1," * 200_000 + b"1]}",
             json.dumps({"document": deep(rng), "name": "x", "size": 16}).encode(), json.dumps({"document": {"caracol": 3, "layers": [{"x": n} for n in range(9000)]}}).encode(),
             json.dumps({"document": {"caracol": 3, "layers": [{"id": "a", **{f"k{n}": n for n in range(900)}}]}}).encode(), b"9" * 5000, b'"' + b"x" * 3_000_000 + b'"', b"\xff\xfe",
         ))  # fmt: skip
-        return fuzz.client.post(f"/api/{rng.choice(('pieces', 'looks', 'stages', 'recipes', 'recipes/opened', 'runs', 'figures', 'formulas', 'veils', 'gradients'))}", data, content_type="application/json")
-
-    yield "recipes", recipe
-    yield "packets", packet_of
-    yield "maps", map_of
-    yield "figures", figure
-    yield "runs", run
-    yield "addresses", address
-    yield "bodies", bodies
-    yield "uploads", upload
-    yield "looks", look
-    yield "documents", save
-    yield "formulas", check
+        return self.client.post(
+            f"/api/{rng.choice(('pieces', 'looks', 'stages', 'recipes', 'recipes/opened', 'runs', 'figures', 'formulas', 'veils', 'gradients'))}",
+            data,
+            content_type="application/json",
+        )
 
 
 def main() -> int:
@@ -426,9 +478,10 @@ def main() -> int:
     logging.disable(logging.CRITICAL)
     call_command("migrate", verbosity=0)
     fuzz = Fuzz(chosen.seed, chosen.only)
-    for family, one in families(fuzz):
+    inputs = Inputs(fuzz.client)
+    for family in FAMILIES:
         if chosen.family in (None, family):
-            fuzz.run(family, chosen.count, one)
+            fuzz.run(family, chosen.count, getattr(inputs, family))
     print(f"{len(fuzz.bad)} bad answers")
     return bool(fuzz.bad)
 

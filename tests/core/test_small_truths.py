@@ -8,6 +8,7 @@ import signal
 import subprocess
 import sys
 import time
+import unicodedata
 from pathlib import Path
 from typing import Any
 
@@ -18,7 +19,7 @@ from PIL import Image
 from caracol.core.errors import PictureError, PieceError
 from caracol.core.io import decode
 from caracol.core.io.decode import read_photo
-from caracol.core.naming import HEAVIEST, names_for
+from caracol.core.naming import HEAVIEST, names_for, stem_for
 from caracol.core.piece.recipe import check_recipe, opened
 from caracol.core.pixels.pyramid import pyramid_of
 
@@ -43,6 +44,21 @@ def test_long_names_are_cut_and_stay_apart(name: str) -> None:
     assert len(set(found)) == 3
     assert all(len(one.encode()) <= HEAVIEST + 20 for one in found)
     assert found[0].startswith(name[:20])
+
+
+def test_names_are_cut_between_signs_and_two_that_look_alike_are_two() -> None:
+    """An e with its accent, a family of four, a hand with its colour: none is cut in two. Files of one name, however written, both come out."""
+    accented, family, hand = "e\u0323\u0302", "👩\u200d👩\u200d👧\u200d👦", "👋🏽"
+    for sign in (accented, family, hand):
+        for before in range(8):
+            stem = stem_for("x" * before + sign * 200, "piece")
+            assert HEAVIEST - 30 < len(stem.encode()) <= HEAVIEST
+            assert stem == unicodedata.normalize("NFC", "x" * before + sign * stem.count(unicodedata.normalize("NFC", sign)))
+    composed, apart = "Łódź", unicodedata.normalize("NFD", "Łódź")
+    assert names_for("{photo}", [composed, apart], "r", ".png") == ["Łódź.png", "Łódź-2.png"]
+    assert stem_for("Before/After", "piece") == "before-after"
+    assert stem_for("Marsh v1.2", "piece") == "marsh-v1.2"
+    assert [stem_for(odd, "piece") for odd in ("...", "", "\x00")] == ["piece", "piece", "piece"]
 
 
 def test_numbers_have_the_width_that_is_asked_for() -> None:

@@ -11,6 +11,7 @@ from datetime import timedelta
 from threading import Event
 from threading import enumerate as enumerate_threads
 from typing import Any
+from urllib.parse import quote
 
 import numpy as np
 import pytest
@@ -299,3 +300,35 @@ def test_names_of_one_run_are_distinct(api: Api, queued: list[Handed]) -> None:
     run = asked(api, 3, pattern="Evening {recipe}")
     assert [row["file_name"] for row in photos(api, run)] == ["Evening whirl.png", "Evening whirl-2.png", "Evening whirl-3.png"]
     assert np.unique([row["number"] for row in photos(api, run)]).tolist() == [1, 2, 3]
+
+
+def test_downloads_are_named_in_every_script(api: Api, queued: list[Handed]) -> None:
+    """A run called 潮だまり was “zip.zip” (RFC 6266, RFC 8187)."""
+    run = asked(api, 1)
+    Run.objects.filter(id=run["id"]).update(name="潮だまり, früh")
+    told = api.get(f"runs/{run['id']}/zip")["Content-Disposition"]
+    assert told == f"attachment; filename*=utf-8''{quote('潮だまり-früh.zip')}"
+    piece = api.piece("plain")
+    api.send("put", f"pieces/{piece['id']}", {"revision": 1, "name": "Before/After v1.2", "document": piece["document"]})
+    assert api.get(f"pieces/{piece['id']}/file")["Content-Disposition"] == 'attachment; filename="before-after-v1.2.json"'
+    export = api.send("post", f"pieces/{piece['id']}/exports", {"size": 64, "format": "png"}).json()
+    assert export["file_name"] == "before-after-v1.2-01.png"
+
+
+@pytest.mark.parametrize(
+    ("dials", "told"), [({"Trun": 0.7}, "has no dial 'Trun'"), ({"Turn": 70}, "70 is not between"), ({"Turn": 10**400}, "valid number")]
+)
+def test_a_run_whose_dials_are_none_is_not_begun(api: Api, dials: dict[str, float], told: str) -> None:
+    recipe = kept(api)["id"]
+    body = {"recipe": recipe, "photos": [api.photo(2)["file_name"]], "dials": dials, "options": {"size": 64, "format": "png"}}
+    for path in ("runs", f"recipes/{recipe}/pieces"):
+        answer = api.send("post", path, body)
+        assert (answer.status_code, told in answer.json()["error"]["message"]) == (422, True), answer.content
+    assert not Run.objects.exists()
+
+
+@pytest.mark.parametrize("dials", ["[" * 2000, '{"Turn": 1' + "0" * 400 + "}", '{"Turn": NaN}', '{"Turn": []}', "[1]", '{"Trun": 1}'])
+def test_dials_in_an_address_are_read_or_refused(api: Api, dials: str) -> None:
+    photo = api.photo(2)["file_name"]
+    answer = api.client.get(f"/api/recipes/{kept(api)['id']}/picture", {"photo": photo, "dials": dials, "size": 32})
+    assert answer.status_code == 422, answer.content

@@ -70,7 +70,9 @@ def correct_figure(photo: Photo, cut: Cut) -> Photo:
     if photo.cut is None:
         raise PictureError(f"“{photo.name}” is a photo, not a figure that was cut out: cut one out of it, and correct that.")
     if cut.photo != photo.cut["photo"]:
-        raise PictureError(f"“{photo.name}” was cut out of {photo.cut['photo']}, and is corrected there; cut a new figure out of {cut.photo}.")
+        raise PictureError(
+            f"“{photo.name}” was cut out of {photo.cut['photo']}, and is corrected there; cut a new figure out of {cut.photo}."
+        )
     figure = cut_out(SHELF.pyramid(cut.photo), cut)
     content = encode(to_integers(figure), "png", 0)
     pyramid = pyramid_of(figure)

@@ -140,7 +140,7 @@ FILE_UPLOAD_MAX_MEMORY_SIZE = 8 * 1024 * 1024
 PICTURE_CACHE = ENV.int("CARACOL_CACHE_MB", default=1024) << 20
 PHOTO_CACHE = ENV.int("CARACOL_PHOTO_MB", default=1536) << 20
 # What one picture on the screen and one export may cost, by the plan made before they are begun: seconds of one core, and memory.
-LOOK_SECONDS = ENV.float("CARACOL_LOOK_SECONDS", default=60.0)
+LOOK_SECONDS = ENV.float("CARACOL_LOOK_SECONDS", default=20.0)
 EXPORT_SECONDS = ENV.float("CARACOL_EXPORT_SECONDS", default=4 * 3600.0)
 WORK_BYTES = ENV.int("CARACOL_WORK_MB", default=int(virtual_memory().total * 0.4) >> 20) << 20
 LOOK_CACHE_FILES = ENV.int("CARACOL_LOOK_FILES", default=4000)

@@ -17,7 +17,9 @@ from caracol.core.io.colour_spaces import profile_of
 from caracol.core.io.formats import FORMATS, Note, collect, encode
 from tests.pictures import detailed
 
-SAID = Note(space="display-p3", dpi=150, title="Über den Dächern, Łódka", author="Ana Müller", trail={"caracol": 3, "layers": [{"id": "a"}]})
+SAID = Note(
+    space="display-p3", dpi=150, title="Über den Dächern, Łódka", author="Ana Müller", trail={"caracol": 3, "layers": [{"id": "a"}]}
+)
 CLOSE = {"jpeg": 6.0, "webp": 6.0, "avif": 6.0}
 """How far from what was written a format that loses something may be, of 255."""
 

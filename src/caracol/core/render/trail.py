@@ -33,6 +33,8 @@ RUNNERS: dict[Way, Callable[[Trail, int, int], Strips]] = {"bend": Bent, "paint"
 MOST_HELD = 1 << 26
 """Pixels of the largest picture that a bend reads: a gigabyte, and as much again for its pyramid."""
 MOST_DRAWN = MOST_HELD // 2
+MOST_MADE = 1 << 23
+"""Pixels of what steps made of something drawn, where it is read larger than it is asked for: it has no photo's end of detail to stop at."""
 Others = Callable[[str], "Trail"]
 """Finds the trail of another layer, by its id."""
 
@@ -243,7 +245,12 @@ class Trail:
         shown = self.shown_after[count]
         ratio = self.frame_after(count).ratio
         # What is drawn has no end of detail; a photo's is worth more room.
-        most = _longest_of(MOST_DRAWN, ratio) if shown is None else min(ceil(shown), _longest_of(MOST_HELD, ratio))
+        if shown is not None:
+            most = min(ceil(shown), _longest_of(MOST_HELD, ratio))
+        elif exact or not count:
+            most = _longest_of(MOST_DRAWN, ratio)
+        else:
+            most = max(longer, _longest_of(MOST_MADE, ratio))
         if self.even and (shown is None or not exact):
             most = min(most, longer)
         return max(16, min(round(needed), most, LARGEST))
