@@ -1,6 +1,6 @@
 """Foreign bytes are opened in a process of their own, where it can be stopped: what it stumbles over holds up nobody else.
 
-It also takes its memory with it when nothing was to be opened for a while.
+It gives its memory back after each, and ends when nothing was to be opened for a while.
 """
 
 from __future__ import annotations
@@ -20,19 +20,28 @@ from ..core.io.xmp import trail_in as read_trail
 from ..core.taking_in import LookedOver
 from ..core.taking_in import look_over as read_whole
 from .children import bound
+from .memory import give_back
 
 SAID = 2.0
 """Seconds for what a file says of itself."""
 WHOLE = 120.0
 """Seconds for a whole picture: the largest that is taken, on a slow machine."""
-REST = 30.0
-"""Seconds after which a process that has nothing to open ends."""
+REST = 120.0
+"""Seconds after which a process that has nothing to open ends: to begin one anew takes two."""
 Made = TypeVar("Made")
 
 
 def _begin() -> None:
     if (bind := bound()) is not None:
         bind()
+
+
+def _tidily(work: Callable[..., Made], *given: Any) -> Made:
+    """Do work, and keep nothing of the memory it took."""
+    try:
+        return work(*given)
+    finally:
+        give_back()
 
 
 class Apart:
@@ -59,7 +68,7 @@ class Apart:
             pool = self._pool
             self._busy += 1
         try:
-            return pool.schedule(work, args=given, timeout=seconds).result()
+            return pool.schedule(_tidily, args=(work, *given), timeout=seconds).result()
         except TooLong as error:
             raise PictureError(
                 f"{name} is not opened: reading it takes longer than {seconds:g} seconds. Open it elsewhere and save it again as PNG or JPEG."
