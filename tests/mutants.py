@@ -43,6 +43,12 @@ TONES, GROUND, FIGURES = (
 )
 ROWS, IDENTITIES, BOXES = "tests/core/settings", "tests/core/render/test_identities.py", "tests/core/render/test_boxes.py"
 CONTRACT, KEYS, LAYERS = "tests/core/test_contract.py", "tests/core/render/test_keys.py", "tests/core/render/test_layers.py"
+BOUNDS, NOTES, READERS, EVEN = (
+    "tests/core/test_bounds.py",
+    "tests/core/io/test_notes.py",
+    "tests/core/io/test_second_readers.py",
+    "tests/core/render/test_even.py",
+)
 MUTANTS = (
     # Keys and the cache.
     Mutant("keep areas left out of a result's key", "render/keys.py", "described(stage, UNLAID), keep, looked_at", "described(stage, UNLAID), looked_at", KEYS),
@@ -187,6 +193,31 @@ MUTANTS = (
     Mutant("a seam's switch read the wrong way", "piece/migrations.py", 'settings["crossfade"] is True', 'settings["crossfade"] is False', "tests/core/piece/test_versions.py"),
     Mutant("linked steps varied apart", "piece/variants.py", "for sheet_id, _ in alike:", "for sheet_id, _ in alike[:1]:", "tests/core/piece/test_variants.py"),
     Mutant("bonds of settings unheard", "kinds/settings.py", "if not bond.holds(", "if False and not bond.holds(", "tests/core/steps/test_prepare.py tests/core/test_box_and_ground.py"),
+    # What comes from outside, and what goes there.
+    Mutant("points of lines not counted", "bounds.py", 'name in ("line", "outline")', 'name in ("outline",)', BOUNDS),
+    Mutant("every fault told", "errors.py", "for one in faults[:MOST_TOLD]]", "for one in faults]", BOUNDS),
+    Mutant("groups of any depth", "bounds.py", "if deep > DEEPEST_GROUPS:", "if False:", BOUNDS),
+    Mutant("lists of objects of any length", "bounds.py", "len(one) > LONGEST_LIST and", "False and", BOUNDS),
+    Mutant("a piece of any size is written", "bounds.py", "(size := len(text.encode())) > LARGEST", "(size := len(text.encode())) > 10 * LARGEST", "tests/studio/test_saves.py"),
+    Mutant("tags that say more than the file has", "io/tags.py", "if tag.length > len(content)), None)", "if False), None)", NOTES),
+    Mutant("tags of any type taken for bytes", "io/tags.py", "whole = tag.kind in BYTES and", "whole =", NOTES),
+    Mutant("packets of any size", "io/xmp.py", "if len(xml) > LARGEST_PACKET:", "if False:", NOTES),
+    Mutant("packets of any number of marks", "io/xmp.py", 'if xml.count(b"<") > 2 * MOST_ELEMENTS:', "if False:", NOTES),
+    Mutant("types declared in a packet are read", "io/xmp.py", "forbid_dtd=True", "forbid_dtd=False, forbid_entities=False", NOTES),
+    Mutant("a white a little off", "io/colour_spaces.py", "D50 = (0.9642, 1.0, 0.8249)", "D50 = (0.96422, 1.0, 0.82521)", READERS),
+    Mutant("titles in plain letters alone", "io/formats.py", "found[tag] = value.encode()", "found[tag] = value", READERS),
+    Mutant("lines cut short of the grain", "geometry/lines.py", "round(float(part) * GRAIN)", "int(float(part) * GRAIN)", "tests/core/geometry/test_lines.py"),
+    Mutant("pressure lost with a new version", "piece/migrations.py", "pressure if any(one != 1 for one in pressure) else []", "[]", "tests/core/piece/test_versions.py"),
+    Mutant("names cut in the middle of a sign", "naming.py", "or (left < len(stem) and (_joins(stem[left]) or stem[left - 1] == JOINER))", "", "tests/core/test_small_truths.py"),
+    Mutant("an empty lowest slot has a frame of its own", "render/scene.py", "EmptyGround(None if named is None else self._ground(named, []))", "EmptyGround(None)", "tests/core/piece/test_recipe.py"),
+    Mutant("a photo may be left out", "render/scene.py", 'if source.kind == "photo":', 'if source.kind == "none":', "tests/core/piece/test_recipe.py"),
+    Mutant("an outline of a range of light", "piece/cutting.py", "if self.outline.looks_at_picture:", "if False:", "tests/studio/test_tones_and_figures.py"),
+    Mutant("all read sharply at two sizes", "render/staged.py", "return self._trail.evened if twice else self._trail", "return self._trail", EVEN),
+    Mutant("layers stand on what is not even", "render/scene.py", "return BelowGround(Composite(self.frame, list(below), self._context.quality).evened)", "return BelowGround(Composite(self.frame, list(below), self._context.quality))", EVEN),
+    Mutant("even pictures kept as others", "render/trail.py", 'keys.source("even", self.ground.digest) if self.even else self.ground.digest', "self.ground.digest", EVEN),
+    Mutant("a box stands on what is even", "render/scene.py", "return Trail(BelowGround(self.whole if of is None else of)", "return Trail(BelowGround((self.whole if of is None else of).evened)", EVEN),
+    Mutant("what is pressed together grows without end", "render/trail.py", "found.append(min(stage.chain.longer_shown(before), max(before, stage.chain.longer_shown(holds))))", "found.append(stage.chain.longer_shown(before))", EVEN),
+    Mutant("what is drawn is read as large as may be", "render/trail.py", "elif exact or not count:", "elif True:", EVEN),
 )  # fmt: skip
 
 

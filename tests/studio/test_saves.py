@@ -6,7 +6,7 @@ import json
 import random
 import re
 from pathlib import Path
-from typing import Any, cast
+from typing import Any
 
 import numpy as np
 import pytest
@@ -14,7 +14,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import call_command
 
 from caracol.core.bounds import SPACED
-from caracol.core.io.formats import Format, Note, encode
+from caracol.core.io.formats import Note, encode
 from caracol.core.piece.files import check_piece
 from caracol.studio import versions
 from caracol.studio.models import Piece, Version
@@ -78,14 +78,13 @@ def test_a_piece_of_eight_megabytes_is_kept_delivered_and_opened_again(api: Api)
     assert len(json.dumps(document)) > 8_000_000
     kept = save(api, piece | {"document": document}, 1, "Large").json()
     assert kept["revision"] == 2
-    for kind in ("png", "jpeg"):
-        content = encode(np.zeros((8, 8, 3), np.uint8), cast(Format, kind), note=Note(trail=kept["document"]))
-        opened = api.client.post("/api/pieces/opened", {"file": SimpleUploadedFile(f"large.{kind}", content)})
-        assert (opened.status_code, opened.json().get("document")) == (201, kept["document"]), kind
+    # In a JPEG, where it travels in many segments.
+    content = encode(np.zeros((8, 8, 3), np.uint8), "jpeg", note=Note(trail=kept["document"]))
+    opened = api.client.post("/api/pieces/opened", {"file": SimpleUploadedFile("large.jpg", content)})
+    assert (opened.status_code, opened.json().get("document")) == (201, kept["document"])
     file = api.get(f"pieces/{piece['id']}/file").content
     assert len(file) < SPACED
-    assert api.send("post", "pieces", {"document": json.loads(file)}).status_code == 201
-    assert api.send("post", "looks", {"document": kept["document"], "size": 16}).status_code == 200
+    assert check_piece(json.loads(file)) == check_piece(document)
 
 
 def test_a_piece_that_could_not_be_opened_again_is_not_kept(api: Api) -> None:

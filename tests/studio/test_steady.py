@@ -11,7 +11,6 @@ import zlib
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from http.client import HTTPConnection
-from pathlib import Path
 from statistics import median
 from typing import Any
 
@@ -47,7 +46,9 @@ def ask(server: Server, method: str, path: str, body: Any = None, kind: str = "a
 
 def send(server: Server, path: str, content: bytes, name: str = "x.png") -> tuple[int, dict[str, str], bytes]:
     head = f'--{BOUNDARY}\r\nContent-Disposition: form-data; name="file"; filename="{name}"\r\nContent-Type: image/png\r\n\r\n'
-    return ask(server, "POST", path, head.encode() + content + f"\r\n--{BOUNDARY}--\r\n".encode(), f"multipart/form-data; boundary={BOUNDARY}")
+    return ask(
+        server, "POST", path, head.encode() + content + f"\r\n--{BOUNDARY}--\r\n".encode(), f"multipart/form-data; boundary={BOUNDARY}"
+    )
 
 
 def carrying(document: Any, filling: str = "") -> bytes:
