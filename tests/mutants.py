@@ -250,7 +250,7 @@ def run(mutant: Mutant, place: Path) -> tuple[str, float]:
     finally:
         path.write_text(text, encoding="utf-8")
     seconds = time.monotonic() - began
-    if done.returncode == 1 and "error during collection" not in done.stdout and "ERROR" not in done.stdout:
+    if done.returncode == 1 and "error during collection" not in done.stdout and "\nERROR tests/" not in done.stdout:
         failed = next((line for line in done.stdout.splitlines() if line.startswith("FAILED")), "FAILED ?")
         return "caught by " + failed.removeprefix("FAILED ").split(" - ")[0], seconds
     return ("SURVIVED" if done.returncode == 0 else f"BROKEN\n{done.stdout[-800:]}{done.stderr[-400:]}"), seconds

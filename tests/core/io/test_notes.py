@@ -153,6 +153,14 @@ def test_a_tag_is_read_as_far_as_the_file_goes_and_as_bytes_alone(order: str, ki
             read_photo(content, "x.tif")
 
 
+@pytest.mark.parametrize(("kind", "is_read"), [(1, True), (7, True), (2, False), (3, False), (11, False)])
+def test_a_trail_is_read_from_a_tag_of_bytes_alone(kind: int, is_read: bool) -> None:
+    xml = packet(trail=PIECE)
+    count = len(xml) // {3: 2, 11: 4}.get(kind, 1)
+    content = b"II*\0" + struct.pack("<IHHHII", 8, 1, 700, kind, count, 26) + b"\0" * 4 + xml
+    assert trail_in(content, "x.tif") == (PIECE if is_read else None)
+
+
 def test_declared_entities_are_not_read() -> None:
     out = io.BytesIO()
     Image.new("RGB", (4, 4)).save(out, "WEBP", xmp=b'<!DOCTYPE x [<!ENTITY a "b">]><x xmlns:c="' + TRAIL.encode() + b'">&a;</x>')

@@ -89,12 +89,21 @@ def test_warm_and_cold_are_the_same_bytes_whatever_was_rendered_before(entries: 
 
 
 def test_a_box_of_layers_below_is_as_sharp_as_the_picture() -> None:
-    """What is only cut out is read as it is, not evenly."""
-    entries = layers(1)
-    box = {"x": 0.1, "y": 0, "rx": 0.25, "ry": 0.25, "turn": 0}
-    cut = check_piece({"caracol": 3, "layers": entries, "frame": {"ratio": None, "box": box}})
-    part = Renderer(cut, Context(PHOTO)).picture(128)
-    whole = Renderer(of(entries), Context(PHOTO)).picture(1024)
-    rows, cols = whole.shape[:2]
-    left, top = round((0.5 + (0.1 - 0.25) / 4) * cols), round((0.5 - 0.25 / 2) * rows)
-    assert psnr(part, whole[top : top + 128, left : left + 128]) > 40
+    """What is only cut out is read as it is, not evenly: then it would be 36 dB from it."""
+    strong = [LAND, {"id": "l", "source": {"kind": "below"}, "steps": [{"id": "s", "kind": "lens", "settings": {"amount": 0.9}}]}]
+    box = {"x": 0, "y": 0, "rx": 0.5, "ry": 0.5, "turn": 0}
+    part = Renderer(check_piece({"caracol": 3, "layers": strong, "frame": {"ratio": None, "box": box}}), Context(PHOTO)).picture(128)
+    whole = Renderer(of(strong), Context(PHOTO)).picture(512)
+    assert psnr(part, whole[64:192, 192:320]) > 80
+
+
+def test_what_many_bends_press_together_needs_no_larger_picture_than_what_one_does() -> None:
+    one, many = (
+        [step for n in range(count) for step in ({"id": f"s{n}", **LENS}, {"id": f"t{n}", "kind": "sharpen", "settings": {}})]
+        for count in (2, 12)
+    )
+    sizes = [
+        max(node.shape[1] for node in Renderer(of([{**LAND, "steps": some}]), Context(PHOTO)).plan(1200).order if hasattr(node, "shape"))
+        for some in (one, many)
+    ]
+    assert sizes[0] == sizes[1] < 1.5 * 1500
