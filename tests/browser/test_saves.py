@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import json
 import re
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -74,6 +76,11 @@ def test_a_page_closed_without_a_connection_gives_its_edits_to_the_next(bench: B
     page.route("**/api/pieces/*", lambda route: route.abort() if route.request.method == "PUT" else route.continue_())
     page.get_by_role("switch", name="Rim on").click()
     expect(page.get_by_role("status").filter(has_text="Not saved")).to_have_attribute("title", re.compile("cannot be reached"))
+    banner = page.get_by_role("alert", name="Not saved yet")
+    expect(banner).to_contain_text("cannot be reached")
+    with page.expect_download() as download:
+        banner.get_by_role("button", name="Save as a file").click()
+    assert steps_on({"document": json.loads(Path(download.value.path()).read_text())}) == [True, True, False]
     there = page.url
     page.goto("about:blank")
     page.unroute("**/api/pieces/*")

@@ -50,3 +50,29 @@ def test_an_export_that_would_cost_too_much_fails_with_the_reason(api: Api, monk
 def test_any_words_can_be_shown(api: Api, text: str) -> None:
     words = document(source={"kind": "lettering", "text": text, "size": 4})
     assert api.send("post", "looks", {"document": words, "size": 64}).status_code == 200
+
+
+@pytest.mark.parametrize(
+    ("body", "told"),
+    [
+        (b"[" * 100_000, "more than 64 deep"),
+        (b'{"document": ' + b"[" * 70 + b"]" * 70 + b"}", "more than 64 deep"),
+        (b"[" + b"{}," * 60_000 + b"{}]", "holds 60,001 lists or objects"),
+        (b'{"document": {"layers": [' + b"{}," * 20_000 + b"{}]}}", "a list has 20,001 entries"),
+        (b'{"document": {"caracol": 3, "layers": [' + b"1," * 500_000 + b"1]}}", "has 500,001 layers and groups in all"),
+        (b"9" * 5000, "Exceeds the limit"),
+        (b'{"document": NaN}', "NaN is not a number JSON knows"),
+    ],
+)
+@pytest.mark.parametrize("path", ["pieces", "stages"])
+def test_what_is_too_much_is_told_in_few_words(api: Api, path: str, body: bytes, told: str) -> None:
+    answer = api.client.post(f"/api/{path}", body, content_type="application/json")
+    assert answer.status_code in (400, 422)
+    assert told in answer.json()["error"]["message"]
+    assert len(answer.content) < 2000
+
+
+@pytest.mark.parametrize("path", ["pieces", "photos", "recipes", "runs", "formulas", "gradients"])
+def test_no_list_is_that_long(api: Api, path: str) -> None:
+    assert api.get(f"{path}?offset={'9' * 50}").status_code == 422
+    assert api.get(f"{path}?offset=999999999").json()["items"] == []

@@ -153,3 +153,8 @@ def test_strokes_over_all_of_the_box_say_what_all_of_it_is(is_figure: bool) -> N
     picture = detailed(60, 90)
     outlines, _ = propose_outline(picture, Frame(1.5), (-0.9, -0.6, 0.9, 0.6), [(((-1.5, 0.0), (1.5, 0.0)), 2.0, is_figure)])
     assert bool(outlines) == is_figure
+
+
+@pytest.mark.parametrize("box", [(2.0, -0.5, 3.0, 0.5), (-3.0, -0.5, -1.5, 0.5), (-0.5, 1.0, 0.5, 2.0), (-0.5, -3.0, 0.5, -1.0)])
+def test_beside_the_picture_there_is_no_figure(box: tuple[float, float, float, float]) -> None:
+    assert propose_outline(detailed(60, 90), Frame(1.5), box) == ([], [])

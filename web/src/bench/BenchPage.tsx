@@ -93,6 +93,7 @@ export function BenchPage() {
     );
   }
   const refused = queue.state.kind === "refused" ? queue.state.message : null;
+  const lost = queue.state.kind === "lost" ? queue.state.message : null;
   const saveNow = () => queue.flush();
   const stale = queue.state.kind === "stale" ? queue.state.current : null;
   const takeTheirs = (theirs: SavedPiece) => {
@@ -118,26 +119,26 @@ export function BenchPage() {
         {...drop.getRootProps({ role: "main" })}
         style={{ "--panel": `${panelWidth}px`, "--trail": `${trailHeight}px` } as CSSProperties}
       >
-        <Stage told={refused} />
+        <Stage told={refused ?? lost} />
         <StageBar />
         <BenchSide pieceId={pieceId} saveNow={saveNow} />
         <Trail />
+        {refused !== null && <RefusedBanner words={refused} />}
+        {lost !== null && <LostBanner words={lost} />}
+        {stale && (
+          <StaleBanner
+            current={stale}
+            onMine={() => queue.goOnFrom(stale.revision)}
+            onTheirs={() => takeTheirs(stale)}
+            onBoth={() => {
+              const mine = useBench.getState().history.present;
+              takeTheirs(stale);
+              void keepBoth(mine);
+            }}
+          />
+        )}
       </main>
       <Said />
-      {refused !== null && <RefusedBanner words={refused} />}
-      {queue.state.kind === "lost" && <LostBanner words={queue.state.message} />}
-      {stale && (
-        <StaleBanner
-          current={stale}
-          onMine={() => queue.goOnFrom(stale.revision)}
-          onTheirs={() => takeTheirs(stale)}
-          onBoth={() => {
-            const mine = useBench.getState().history.present;
-            takeTheirs(stale);
-            void keepBoth(mine);
-          }}
-        />
-      )}
       <Modal open={keysShown} onCancel={() => setKeysShown(false)} footer={null} title="Keys">
         <dl className="keys">
           {KEYS.map(([key, what]) => (

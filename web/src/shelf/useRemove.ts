@@ -50,8 +50,11 @@ export function useRemove(what: keyof typeof CALLS) {
   const each = async (rows: Row[], act: keyof (typeof CALLS)[typeof what], whenDone: (done: Row[]) => void): Promise<void> => {
     const { done, failed } = await withEach(rows, CALLS[what][act]);
     if (done.length) whenDone(done);
-    await queries.invalidateQueries({ queryKey: [what] });
-    if (!failed.length) return;
+    const refreshed = queries.invalidateQueries({ queryKey: [what] });
+    if (failed.length) tell(failed, act, whenDone);
+    await refreshed;
+  };
+  const tell = (failed: Failed[], act: keyof (typeof CALLS)[typeof what], whenDone: (done: Row[]) => void) => {
     const lines = failed.slice(0, NAMED).map(({ row, why }) => `“${row.name}”: ${why}`);
     if (failed.length > NAMED) lines.push(`and ${failed.length - NAMED} more`);
     const again = () => each(failed.map(({ row }) => row), act, whenDone); // biome-ignore format: one thing

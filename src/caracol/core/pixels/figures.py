@@ -127,6 +127,8 @@ def propose_outline(picture: Array, frame: Frame, box: Box, hints: Sequence[Hint
     outlines, holes : list of polygons
         Closed, in units; none where nothing is told from what is behind.
     """
+    if box[0] >= frame.half_w or box[2] <= -frame.half_w or box[1] >= frame.half_h or box[3] <= -frame.half_h:
+        return [], []  # beside the picture
     whole, place = _around(picture, frame, box)
     rough = _searched(whole, place, box, hints)
     if rough is None:

@@ -9,12 +9,13 @@ from django.db.models import QuerySet
 from django.http import FileResponse, HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
-from ninja.pagination import LimitOffsetPagination, paginate
+from ninja.pagination import paginate
 
 from ...core.piece.files import check_piece
 from .. import exports, media
 from ..estimates import estimate
 from ..models import Export, Piece
+from .pages import Pages
 from .schemas.common import FAULTS
 from .schemas.exports import EstimateIn, EstimateOut, ExportIn, ExportOut
 from .serving import served
@@ -23,7 +24,7 @@ router = Router(tags=["exports"])
 
 
 @router.get("/pieces/{piece_id}/exports", response={200: list[ExportOut], **FAULTS}, operation_id="list_exports")
-@paginate(LimitOffsetPagination)
+@paginate(Pages)
 def list_exports(request: HttpRequest, piece_id: UUID) -> QuerySet[Export]:
     """List a piece's exports, the newest first."""
     return get_object_or_404(Piece, id=piece_id).exports.all()

@@ -9,12 +9,13 @@ from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
-from ninja.pagination import LimitOffsetPagination, paginate
+from ninja.pagination import paginate
 
 from ...core.formulas.language import FormulaError, Node, knobs_of, read_formula
 from ...core.naming import stem_for
 from ...core.piece.files import check_piece, dump_piece
 from ..models import Formula
+from .pages import Pages
 from .schemas.books import FormulaCheckIn, FormulaCheckOut, FormulaFaultOut, FormulaIn, FormulaOut, FormulaPatch
 from .schemas.common import FAULTS
 from .serving import download
@@ -23,7 +24,7 @@ router = Router(tags=["formulas"])
 
 
 @router.get("", response={200: list[FormulaOut], **FAULTS}, operation_id="list_formulas")
-@paginate(LimitOffsetPagination)
+@paginate(Pages)
 def list_formulas(request: HttpRequest) -> QuerySet[Formula]:
     """List the artist's own formulas, the newest first."""
     return Formula.objects.present()

@@ -8,9 +8,10 @@ from django.db.models import QuerySet
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
-from ninja.pagination import LimitOffsetPagination, paginate
+from ninja.pagination import paginate
 
 from ..models import Gradient
+from .pages import Pages
 from .schemas.books import GradientIn, GradientOut, GradientPatch
 from .schemas.common import FAULTS
 
@@ -18,7 +19,7 @@ router = Router(tags=["gradients"])
 
 
 @router.get("", response={200: list[GradientOut], **FAULTS}, operation_id="list_gradients")
-@paginate(LimitOffsetPagination)
+@paginate(Pages)
 def list_gradients(request: HttpRequest) -> QuerySet[Gradient]:
     """List the artist's own gradients, the newest first."""
     return Gradient.objects.present()

@@ -9,11 +9,12 @@ from django.http import FileResponse, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import File, Router, Status
 from ninja.files import UploadedFile
-from ninja.pagination import LimitOffsetPagination, paginate
+from ninja.pagination import paginate
 
 from .. import apart, media
 from ..models import Photo
 from ..photos import add_photo, check_keep, check_where, preview_of, suiting, thumbnail_of
+from .pages import Pages
 from .schemas.common import FAULTS, ErrorOut
 from .schemas.photos import PhotoOut, PhotoPatch
 
@@ -22,7 +23,7 @@ FOREVER = "private, max-age=31536000, immutable"
 
 
 @router.get("", response={200: list[PhotoOut], **FAULTS}, operation_id="list_photos")
-@paginate(LimitOffsetPagination)
+@paginate(Pages)
 def list_photos(
     request: HttpRequest, search: str = "", file_name: str = "", use: str = "", transparent: bool = False, gone: bool = False
 ) -> QuerySet[Photo]:

@@ -9,13 +9,14 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import File, Router, Status
 from ninja.files import UploadedFile
-from ninja.pagination import LimitOffsetPagination, paginate
+from ninja.pagination import paginate
 
 from ...core.errors import PieceError
 from ...core.naming import stem_for
 from ...core.piece.files import check_piece, written_to_read
 from .. import looks, pieces
 from ..models import Photo, Piece
+from .pages import Pages
 from .photos import FOREVER
 from .schemas.common import FAULTS
 from .schemas.pieces import HistoryIn, HistoryKeptOut, HistoryOut, PieceIn, PieceOut, PieceRow, PieceStartIn, StaleOut
@@ -25,7 +26,7 @@ router = Router(tags=["pieces"])
 
 
 @router.get("", response={200: list[PieceRow], **FAULTS}, operation_id="list_pieces")
-@paginate(LimitOffsetPagination)
+@paginate(Pages)
 def list_pieces(request: HttpRequest, gone: bool = False) -> QuerySet[Piece]:
     """List the pieces, the last changed first; with `gone` those that were deleted."""
     return Piece.objects.gone() if gone else Piece.objects.present()

@@ -9,7 +9,7 @@ from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
-from ninja.pagination import LimitOffsetPagination, paginate
+from ninja.pagination import paginate
 
 from ...core.bounds import read_json
 from ...core.errors import PieceError
@@ -18,6 +18,7 @@ from ...core.piece.files import dump_piece, written_to_read
 from ...core.piece.recipe import check_recipe, filled
 from .. import recipes
 from ..models import Photo, Piece, Recipe
+from .pages import Pages
 from .schemas.common import FAULTS
 from .schemas.photos import thumbnail_of
 from .schemas.pieces import PieceRow
@@ -28,7 +29,7 @@ router = Router(tags=["recipes"])
 
 
 @router.get("", response={200: list[RecipeOut], **FAULTS}, operation_id="list_recipes")
-@paginate(LimitOffsetPagination)
+@paginate(Pages)
 def list_recipes(request: HttpRequest, search: str = "", gone: bool = False) -> QuerySet[Recipe]:
     """List the recipes of the book, the newest first; `search` looks in names and tags; with `gone` those that were taken out."""
     found = Recipe.objects.gone() if gone else Recipe.objects.present()

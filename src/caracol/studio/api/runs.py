@@ -9,13 +9,14 @@ from django.http import FileResponse, HttpRequest, HttpResponse, StreamingHttpRe
 from django.shortcuts import get_object_or_404
 from django.utils.http import content_disposition_header
 from ninja import Router, Status
-from ninja.pagination import LimitOffsetPagination, paginate
+from ninja.pagination import paginate
 
 from ...core.naming import stem_for
 from ...core.piece.recipe import check_recipe
 from .. import media, runs
 from ..models import Recipe, Run, RunPhoto
 from ..sharpness import sharpness
+from .pages import Pages
 from .schemas.common import FAULTS
 from .schemas.runs import RunIn, RunOut, RunPhotoOut, SharpnessIn, SharpnessOut
 from .serving import download
@@ -24,7 +25,7 @@ router = Router(tags=["runs"])
 
 
 @router.get("", response={200: list[RunOut], **FAULTS}, operation_id="list_runs")
-@paginate(LimitOffsetPagination)
+@paginate(Pages)
 def list_runs(request: HttpRequest) -> QuerySet[Run]:
     """List the runs, the newest first."""
     return Run.objects.all()
@@ -52,7 +53,7 @@ def get(request: HttpRequest, run_id: UUID) -> Run:
 
 
 @router.get("/{run_id}/photos", response={200: list[RunPhotoOut], **FAULTS}, operation_id="list_run_photos")
-@paginate(LimitOffsetPagination)
+@paginate(Pages)
 def list_photos(request: HttpRequest, run_id: UUID) -> QuerySet[RunPhoto]:
     """List the photos of a run in their order."""
     return get_object_or_404(Run, id=run_id).photos.all()

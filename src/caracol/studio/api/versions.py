@@ -8,11 +8,12 @@ from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
-from ninja.pagination import LimitOffsetPagination, paginate
+from ninja.pagination import paginate
 
 from ...core.piece.files import check_piece, dump_piece
 from .. import looks, versions
 from ..models import Piece, Version
+from .pages import Pages
 from .photos import FOREVER
 from .schemas.common import FAULTS
 from .schemas.pieces import PieceOut, VersionAddIn, VersionIn, VersionOut, VersionRow
@@ -22,7 +23,7 @@ router = Router(tags=["versions"])
 
 
 @router.get("/pieces/{piece_id}/versions", response={200: list[VersionRow], **FAULTS}, operation_id="list_versions")
-@paginate(LimitOffsetPagination)
+@paginate(Pages)
 def list_versions(request: HttpRequest, piece_id: UUID) -> QuerySet[Version]:
     """List the versions of a piece, the newest first."""
     return get_object_or_404(Piece, id=piece_id).versions.present().defer("document")

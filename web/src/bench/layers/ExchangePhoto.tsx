@@ -1,14 +1,16 @@
 import { Button } from "antd";
 import { useState } from "react";
 import { usePhotos } from "../../shared/usePhotos";
-import { useBenchPart } from "../store";
+import { layerOf } from "../model/piece";
+import { useBenchPart, useDocument } from "../store";
 import { PhotoGrid } from "./PhotoGrid";
 import { PhotoSearch } from "./PhotoSearch";
 import { useExchange } from "./useExchange";
 
 /** Over the picture: another photo for the layer that is worked on, with all its steps. */
 export function ExchangePhoto() {
-  const { patch } = useBenchPart("patch");
+  const { patch, layer } = useBenchPart("patch", "layer");
+  const empty = layerOf(useDocument(), layer).source.photo === null;
   const [search, setSearch] = useState("");
   const photos = usePhotos(search);
   const { exchange } = useExchange();
@@ -16,7 +18,7 @@ export function ExchangePhoto() {
   return (
     <section className="finder" aria-label="Use another photo" onKeyDown={(event) => event.key === "Escape" && close()}>
       <div className="finder-head">
-        <h2>Use another photo here</h2>
+        <h2>{empty ? "Choose a picture" : "Use another photo here"}</h2>
         <PhotoSearch value={search} onChange={setSearch} />
         <span className="quiet small grow">All steps stay. A file dropped on the picture is used at once.</span>
         <Button size="small" onClick={close}>

@@ -13,6 +13,7 @@ from ...kinds.settings import Settings, number
 from ...kinds.settings import seed as any_draw
 from ...pixels.draws import draw, spread
 from ...pixels.raster import Raster
+from ...pixels.soften import softened
 
 
 class CrushSettings(Settings):
@@ -145,7 +146,7 @@ def _corrupt(rgb: Array, s: CrushSettings) -> Array:
 def _coloured_on(picture: Array, rgb: Array) -> Array:
     """Return colours in which what is transparent goes on in the colours round it, so that no black runs in where blocks or rows cross its edge."""
     sigma = max(2.0, min(picture.shape[:2]) / 16)
-    wide = cv2.GaussianBlur(picture, (0, 0), sigma) + np.float32(1e-4) * picture.mean(axis=(0, 1), dtype=np.float32)
+    wide = softened(picture, sigma, sigma) + np.float32(1e-4) * picture.mean(axis=(0, 1), dtype=np.float32)
     around = wide[..., :3] / np.maximum(wide[..., 3:], np.float32(1e-7))
     return np.asarray(np.where(picture[..., 3:] < 0.5, around, rgb), np.float32)
 

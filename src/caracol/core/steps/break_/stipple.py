@@ -16,6 +16,7 @@ from ...pixels.colours import rgb_of
 from ...pixels.draws import draw
 from ...pixels.marks import lay_marks
 from ...pixels.raster import Raster
+from ...pixels.soften import softened
 
 
 class StippleSettings(Settings):
@@ -79,15 +80,15 @@ def flow_of(luma: Array, sigma: float) -> Array:
     J. Bigün and G. H. Granlund, Optimal Orientation Detection of Linear Symmetry, ICCV (1987).
     """
     gx, gy = cv2.Sobel(luma, cv2.CV_32F, 1, 0), cv2.Sobel(luma, cv2.CV_32F, 0, 1)
-    xx, yy, xy = (cv2.GaussianBlur(a, (0, 0), sigma, borderType=cv2.BORDER_REFLECT) for a in (gx * gx, gy * gy, gx * gy))
-    return np.asarray(0.5 * np.arctan2(2 * xy, xx - yy) + np.pi / 2, np.float32)
+    tensor = softened(np.dstack([gx * gx, gy * gy, gx * gy]), sigma, sigma)
+    return np.asarray(0.5 * np.arctan2(2 * tensor[..., 2], tensor[..., 0] - tensor[..., 1]) + np.pi / 2, np.float32)
 
 
 def stipple(picture: Array, raster: Raster, s: StippleSettings) -> Array:
     """Return the marks on their paper. A mark's area grows as the place under it is dark (or light)."""
     rows, cols = picture.shape[:2]
     pitch = max(2.0, raster.pixels(s.pitch))
-    small = cv2.GaussianBlur(picture, (0, 0), pitch * 0.45, borderType=cv2.BORDER_REPLICATE)
+    small = softened(picture, pitch * 0.45, pitch * 0.45)
     luma = small[..., :3] @ LUMA
     angle = flow_of(np.ascontiguousarray(luma), pitch) if s.marks == "strokes" else None
     out = np.zeros((rows, cols, 4), np.float32)
