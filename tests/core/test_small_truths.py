@@ -9,6 +9,7 @@ import subprocess
 import sys
 import time
 import unicodedata
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -154,7 +155,9 @@ def test_a_command_that_is_stopped_says_so_in_a_line(tmp_path: Path) -> None:
     piece = '{"caracol": 3, "layers": [{"id": "a", "source": {"kind": "pattern"}, "steps": [{"id": "s", "kind": "melt", "settings": {"rounds": 60}}]}]}'
     (tmp_path / "p.json").write_text(piece)
     command = [sys.executable, "-m", "caracol.cli", "render", str(tmp_path / "p.json"), "-o", str(tmp_path / "o.png"), "--size", "4096"]
-    started = subprocess.Popen(command, stderr=subprocess.PIPE, text=True)
+    # As from a terminal: what is begun in the background is deaf to Ctrl+C.
+    hear = partial(signal.signal, signal.SIGINT, signal.SIG_DFL)
+    started = subprocess.Popen(command, stderr=subprocess.PIPE, text=True, preexec_fn=hear)
     # It is stopped once it computes: its pool is there then.
     until = time.monotonic() + 60
     while time.monotonic() < until and len(list(Path(f"/proc/{started.pid}/task").iterdir())) < 3:
