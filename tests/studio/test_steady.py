@@ -23,7 +23,7 @@ from tests.server import Server
 from .conftest import png
 
 LENSES = [
-    {"id": f"l{n}", "source": {"kind": "below"}, "opacity": 0.5, "steps": [{"id": "s", "kind": "lens", "settings": {}}]} for n in range(30)
+    {"id": f"l{n}", "source": {"kind": "below"}, "opacity": 0.5, "steps": [{"id": "s", "kind": "lens", "settings": {}}]} for n in range(16)
 ]
 BOUNDARY = "caracol-test"
 
@@ -68,10 +68,10 @@ def utmost(server: Server, photo: str) -> list[Any]:
     return [
         lambda: ask(server, "POST", "/api/looks", json.dumps(look)),
         lambda: ask(server, "POST", "/api/pieces", json.dumps({"document": {"caracol": 3, "layers": wrong}})),
-        lambda: ask(server, "POST", "/api/pieces", b'{"document": {"layers": [' + b"1," * 7_000_000 + b"1]}}"),
-        lambda: ask(server, "POST", "/api/pieces", b"[" * 10_000_000),
+        lambda: ask(server, "POST", "/api/pieces", b'{"document": {"layers": [' + b"1," * 4_000_000 + b"1]}}"),
+        lambda: ask(server, "POST", "/api/pieces", b"[" * 4_000_000),
         lambda: send(server, "/api/pieces/opened", carrying({"caracol": 3, "layers": wrong})),
-        lambda: send(server, "/api/pieces/opened", carrying({}, "<b/>" * 4_000_000)),
+        lambda: send(server, "/api/pieces/opened", carrying({}, "<b/>" * 2_000_000)),
         lambda: send(server, "/api/photos", b"II*\0" + struct.pack("<IH", 8, 1) + tag + b"\0" * 124, "x.tif"),
     ]
 
