@@ -122,3 +122,15 @@ def test_lines_of_strokes_became_whole_numbers(db: None) -> None:
     assert whole(kept["future"][0]["document"]) == {"kind": "polygon", "points": [[0.5, 0.25, 1], [0.5, 0.5, 0.5]]}
     # Every entry names earlier ones alone.
     assert all(f'"@": {n}' not in json.dumps(kept["table"][: n + 1]) for n in range(len(kept["table"])))
+
+
+def test_a_piece_of_the_first_version_goes_through_both(db: None) -> None:
+    """One migration lifts it to the second version and no further: the next must still find it."""
+    stroke = {"mode": "erase", "points": [[0.5, 0.25, 1]], "outline": [], "radius": 0.1}
+    step = {"id": "s", "kind": "touch-up", "settings": {"strokes": [stroke]}}
+    piece = Piece.objects.create(name="old", document={"caracol": 1, "layers": [{"id": "a", "source": {"kind": "fill"}, "steps": [step]}]})
+    for name, version in (("0012_version_two", 2), ("0013_version_three", 3)):
+        importlib.import_module(f"caracol.studio.migrations.{name}").raise_version(apps, None)
+        piece.refresh_from_db()
+        assert piece.document["caracol"] == version
+    assert check_piece(piece.document).layer.steps[0].settings.strokes[0].line == (50000, 25000)  # type: ignore[attr-defined]

@@ -17,7 +17,7 @@ RENAMED = {"spin-blur": "wheel-blur"}
 
 def migrate_v1(data: Data) -> Data:
     """Version 2 has wheel blurs, where version 1 also knew them as spin blurs, and ways to close a seam, where it had a switch."""
-    return {**with_steps(data, _step_of_v1), "caracol": 3}
+    return {**with_steps(data, _step_of_v1), "caracol": 2}
 
 
 def _step_of_v1(step: Data) -> Data:
