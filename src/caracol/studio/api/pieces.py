@@ -29,7 +29,7 @@ router = Router(tags=["pieces"])
 @paginate(Pages)
 def list_pieces(request: HttpRequest, gone: bool = False) -> QuerySet[Piece]:
     """List the pieces, the last changed first; with `gone` those that were deleted."""
-    return Piece.objects.gone() if gone else Piece.objects.present()
+    return (Piece.objects.gone() if gone else Piece.objects.present()).defer("document")
 
 
 @router.post("", response={201: PieceOut, **FAULTS}, operation_id="start_piece")

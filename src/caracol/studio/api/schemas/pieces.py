@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from datetime import datetime
+from threading import Lock
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
+from cachetools import LRUCache, cached
 from ninja import Schema
 from pydantic import Field
 
@@ -111,19 +113,31 @@ class PieceRow(Schema):
     @staticmethod
     def resolve_steps(piece: Any) -> int:
         """Count the steps of all layers and groups."""
-        return sum(len(layer["steps"]) for layer in layers_in(piece.document, groups=True) if isinstance(layer.get("steps"), list))
+        return _counted(piece)[0]
 
     @staticmethod
     def resolve_layers(piece: Any) -> int:
         """Count the layers."""
-        return len(layers_in(piece.document))
+        return _counted(piece)[1]
 
     @staticmethod
     def resolve_photo(piece: Any) -> str | None:
         """Return the photo of the lowest layer by its file's name."""
-        source = next(iter(layers_in(piece.document)), {}).get("source")
-        photo = source.get("photo") if isinstance(source, dict) else None
-        return photo if isinstance(photo, str) else None
+        return _counted(piece)[2]
+
+
+def _revision_of(piece: Any) -> tuple[UUID, int]:
+    return piece.id, piece.revision
+
+
+@cached(LRUCache(4096), key=_revision_of, lock=Lock())
+def _counted(piece: Any) -> tuple[int, int, str | None]:
+    """Return the steps, the layers and the lowest photo of a revision. Its document, which may be large, is looked into once."""
+    layers = layers_in(piece.document)
+    steps = sum(len(entry["steps"]) for entry in layers_in(piece.document, groups=True) if isinstance(entry.get("steps"), list))
+    source = next(iter(layers), {}).get("source")
+    photo = source.get("photo") if isinstance(source, dict) else None
+    return steps, len(layers), photo if isinstance(photo, str) else None
 
 
 class VersionIn(Schema):
