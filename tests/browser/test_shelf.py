@@ -6,7 +6,7 @@ import re
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Browser, Page, Route, expect
 
 from caracol.core.io.formats import collect, encode
 from tests.api import Api
@@ -145,7 +145,13 @@ def test_several_are_picked_taken_away_brought_back_and_tried_with_a_dropped_fol
     expect(picks).to_have_count(5)
     photos.get_by_role("checkbox", name="Pick flock 2").check()
     photos.get_by_role("checkbox", name="Pick flock 4").check()
+    # Enter before the answer has come takes none of those that answered to what was typed before.
+    held: list[Route] = []
+    page.route(re.compile("/api/recipes.*deep"), lambda route: held.append(route))
     bar.get_by_label("Try a recipe on them").fill("deep twirl")
+    expect(page.get_by_text("Looking", exact=True)).to_be_visible()
+    page.keyboard.press("Enter")
+    held[0].continue_()
     page.locator(".ant-select-item-option").first.click()
     expect(page.get_by_role("heading", name="Deep twirl on 2 photos")).to_be_visible()
     sheet = page.get_by_label("Contact sheet")

@@ -1,5 +1,5 @@
-import { Select } from "antd";
-import { useDeferredValue, useState } from "react";
+import { useState } from "react";
+import { SearchSelect } from "./SearchSelect";
 import { usePhoto, usePhotos } from "./usePhotos";
 import "./PhotoSelect.css";
 
@@ -18,14 +18,16 @@ interface Props {
 /** A photo of the Shelf, found by scrolling or by its words. */
 export function PhotoSelect({ label, photo, placeholder, cutOut = false, onChange, onClear }: Props) {
   const [search, setSearch] = useState("");
-  const { items, hasMore, more } = usePhotos(useDeferredValue(search), "", cutOut);
+  const { items, hasMore, more, isOld } = usePhotos(search, "", cutOut);
   const chosen = usePhoto(photo);
   const shown = chosen && !search && !items.some((one) => one.id === chosen.id) ? [chosen, ...items] : items;
   return (
-    <Select
-      size="small"
+    <SearchSelect
+      search={search}
+      onSearch={setSearch}
+      isOld={isOld}
+      nothing={cutOut ? "No cut-out answers to that" : "No photo answers to that"}
       allowClear={Boolean(onClear)}
-      showSearch={{ filterOption: false, onSearch: setSearch }}
       onPopupScroll={({ currentTarget: list }) => {
         if (hasMore && list.scrollTop + list.clientHeight > list.scrollHeight - 80) more();
       }}
@@ -39,7 +41,6 @@ export function PhotoSelect({ label, photo, placeholder, cutOut = false, onChang
           <span className="clip">{data.label}</span>
         </span>
       )}
-      notFoundContent={cutOut ? "No cut-out answers to that" : "No photo answers to that"}
       popupMatchSelectWidth={240}
       listItemHeight={52}
       onChange={(file: string | undefined) => (file === undefined ? onClear?.() : onChange(file))}

@@ -36,6 +36,8 @@ export function usePages<Item>(
     items,
     count: query.data?.pages.at(-1)?.count ?? 0,
     isPending: query.isPending,
+    /** Whether these still answer what was asked before: to be looked at, not to be chosen from. */
+    isOld: query.isPlaceholderData,
     isSuccess: query.isSuccess,
     error: query.error,
     hasMore: query.hasNextPage,

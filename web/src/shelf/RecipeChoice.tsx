@@ -1,7 +1,7 @@
-import { Select } from "antd";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { api, take } from "../api/client";
+import { SearchSelect } from "../shared/SearchSelect";
 import { usePages } from "../shared/usePages";
 
 /** The book's recipes, one of which is tried on the photos picked. */
@@ -10,9 +10,11 @@ export function RecipeChoice({ photos }: { photos: string[] }) {
   const [search, setSearch] = useState("");
   const book = usePages(["recipes", search], (query) => take(api.GET("/api/recipes", { params: { query: { ...query, search } } })));
   return (
-    <Select
-      showSearch={{ searchValue: search, onSearch: setSearch, filterOption: false }}
-      size="small"
+    <SearchSelect
+      search={search}
+      onSearch={setSearch}
+      isOld={book.isOld}
+      nothing="No recipe answers to that"
       className="picks-recipe"
       aria-label="Try a recipe on them"
       placeholder="Try a recipe on them"
