@@ -94,12 +94,13 @@ def test_a_step_is_found_added_set_and_removed_by_keyboard(plain: Bench, page: P
     page.keyboard.type("whirlpool")
     page.keyboard.press("Enter")
     plain.settle()
-    reach = page.get_by_label("Reach, number")
+    reach = page.get_by_role("slider", name="Reach")
     for _ in range(40):
         if reach.evaluate("(field) => field === document.activeElement"):
             break
         page.keyboard.press("Tab")
     expect(reach).to_be_focused()
+    page.keyboard.press("Enter")
     page.keyboard.type("0.5")
     page.keyboard.press("Enter")
     assert plain.settings("twirl")["reach"] == 0.5

@@ -73,3 +73,12 @@ def test_linked_layers_vary_alike_and_are_told_of_once() -> None:
             first, second, other = (layer["steps"][0]["settings"] for layer in dump_piece(variant.piece)["layers"])
             assert first == second != other
             assert len(variant.changes) == 2
+
+
+def test_rolling_keeps_the_shape_of_the_frame() -> None:
+    shaped = check_piece(document(("crop", {"left": 0.1, "right": 0.9, "top": 0.05}), ("refit", {"ratio": 0.8}), ("wave", {"seed": 3})))
+    for one in roll(shaped, 4, spread=1):
+        found = steps(one)
+        assert found["crop"] == steps(type("One", (), {"piece": shaped}))["crop"]
+        assert found["refit"]["ratio"] == 0.8
+        assert found["wave"]["seed"] != 3

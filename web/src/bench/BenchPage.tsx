@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { App, Modal, Spin } from "antd";
-import { type CSSProperties, useEffect, useMemo, useState } from "react";
+import { App, Spin } from "antd";
+import { type CSSProperties, useCallback, useEffect, useMemo } from "react";
 import { useDropzone } from "react-dropzone";
 import { useLocation, useNavigate, useParams } from "react-router";
 import { type ApiFault, api, type SavedPiece, take, thumbnailOf } from "../api/client";
@@ -10,6 +10,8 @@ import { useCatalogue } from "../shared/useCatalogue";
 import { BenchHead } from "./BenchHead";
 import { BenchSide } from "./BenchSide";
 import { StageBar } from "./bar/StageBar";
+import { KeyMap } from "./keys/KeyMap";
+import { useBenchKeys } from "./keys/useBenchKeys";
 import { useExchange } from "./layers/useExchange";
 import { begin, type Draft } from "./model/edits";
 import { unpackText } from "./model/pack";
@@ -18,13 +20,13 @@ import { mainStep } from "./model/view";
 import { usePrefs } from "./prefs";
 import { Said } from "./Said";
 import { LostBanner, RefusedBanner, StaleBanner } from "./SaveNote";
+import { Spoken } from "./Spoken";
 import { Stage } from "./Stage";
 import { queueOf, settled } from "./saving/queues";
 import { useAutosave } from "./saving/useAutosave";
 import { useBench, useBenchPart } from "./store";
 import { Trail } from "./trail/Trail";
 import { Unreadable } from "./Unreadable";
-import { KEYS, useBenchKeys } from "./useBenchKeys";
 import { useLetGo } from "./useLetGo";
 import "./BenchPage.css";
 
@@ -76,9 +78,7 @@ export function BenchPage() {
   useAutosave(queue);
   const panelWidth = usePrefs((prefs) => prefs.panelWidth);
   const trailHeight = usePrefs((prefs) => prefs.trailHeight);
-  const [keysShown, setKeysShown] = useState(false);
-  const showKeys = () => setKeysShown(true);
-  useBenchKeys(showKeys, (words) => void message.info(words));
+  useBenchKeys(useCallback((words: string) => void message.info(words), [message]));
   const { takeFile } = useExchange();
   const onDrop = (files: File[]) => files[0] && void takeFile(files[0]);
   const drop = useDropzone({ onDrop, noClick: true, noKeyboard: true, multiple: false });
@@ -113,7 +113,7 @@ export function BenchPage() {
       .catch((fault: Error) => void message.error(fault.message));
   return (
     <div className="app">
-      <BenchHead queue={queue} onKeys={showKeys} />
+      <BenchHead queue={queue} />
       <main
         className={`bench ${drop.isDragActive ? "dropping" : ""}`}
         {...drop.getRootProps({ role: "main" })}
@@ -139,18 +139,8 @@ export function BenchPage() {
         )}
       </main>
       <Said />
-      <Modal open={keysShown} onCancel={() => setKeysShown(false)} footer={null} title="Keys">
-        <dl className="keys">
-          {KEYS.map(([key, what]) => (
-            <div key={key} className="pair">
-              <dt>
-                <kbd>{key}</kbd>
-              </dt>
-              <dd>{what}</dd>
-            </div>
-          ))}
-        </dl>
-      </Modal>
+      <Spoken />
+      <KeyMap />
     </div>
   );
 }

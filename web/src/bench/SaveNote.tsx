@@ -8,7 +8,11 @@ import "./SaveNote.css";
 /** The state of the autosave, beside the name. */
 export function SaveNote({ state, revision }: { state: SaveState; revision: number }) {
   const words = {
-    saved: `Saved · revision ${revision}`,
+    saved: (
+      <>
+        Saved<span className="save-revision">{`\u00a0· revision ${revision}`}</span>
+      </>
+    ),
     unsaved: "Not saved yet",
     saving: "Saving …",
     lost: "Not saved",

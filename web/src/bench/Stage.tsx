@@ -129,6 +129,10 @@ export function Stage({ told }: { told: string | null }) {
   useEffect(() => {
     if (fitScale) patch({ fitScale });
   }, [fitScale, patch]);
+  const pieceRatio = shown?.frames?.ratio;
+  useEffect(() => {
+    if (pieceRatio) patch({ shape: pieceRatio });
+  }, [pieceRatio, patch]);
   // Only a melt that stretches waits for what is seen: else every picture would draw the whole Bench once more.
   useEffect(() => {
     if (useBench.getState().playing) patch({ shownOf: shown?.of.document ?? null });
@@ -161,8 +165,10 @@ export function Stage({ told }: { told: string | null }) {
   );
   return (
     <StageRoom.Provider value={stageRoom}>
-      <div
+      <section
         ref={ref}
+        tabIndex={-1}
+        aria-label="Picture"
         className={`stage ${surround} ${dragging ? "dragging" : ""} ${bench.bare || bench.draggedSetting !== null ? "bare-picture" : ""} ${bench.plate ? "one-plate" : ""}`}
         data-settled={settled ? "yes" : "no"}
         data-upto={view.upto ?? layer.steps.length}
@@ -282,7 +288,7 @@ export function Stage({ told }: { told: string | null }) {
           <g ref={setMarkers} />
         </svg>
         <Overlays />
-      </div>
+      </section>
     </StageRoom.Provider>
   );
 }

@@ -8,13 +8,16 @@ const LAST = "caracol-last-step";
 const withoutIds = (steps: Step[]) => steps.map(({ id: _, ...rest }) => rest);
 
 /** Put the selected step, or the whole trail when none is, where any piece in this browser can take it from. */
-export function copySteps(): void {
+export function copySteps(tell: (words: string) => void): false | undefined {
   // Words that are marked on the page are the browser's to copy.
-  if (window.getSelection()?.toString()) return;
-  const { history, layer, selected } = useBench.getState();
+  if (window.getSelection()?.toString()) return false;
+  const { history, layer, selected, rules } = useBench.getState();
   const steps = stepsOf(history.present.document, layer);
-  const chosen = steps.filter((step) => step.id === selected);
-  keepCopied(chosen.length ? chosen : steps);
+  const [chosen] = steps.filter((step) => step.id === selected);
+  keepCopied(chosen ? [chosen] : steps);
+  const whole = steps.length === 1 ? "The trail is copied: 1 step" : `The trail is copied: ${steps.length} steps`;
+  tell(chosen ? `${rules.kinds.get(chosen.kind)?.label ?? chosen.kind} is copied` : steps.length ? whole : "There is no step to copy");
+  return undefined;
 }
 
 /** Keep steps to be pasted. */

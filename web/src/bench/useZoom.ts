@@ -1,40 +1,37 @@
-import { useGesture } from "@use-gesture/react";
 import { type RefObject, useRef } from "react";
+import { usePanZoom } from "../shared/usePanZoom";
+import type { PieceDocument } from "./model/piece";
 import { useBench } from "./store";
 import { zoomed } from "./store/view";
 
-/** Wheel and pinch zoom about the pointer; dragging the ground moves the picture. */
+/** What on the stage takes the press for itself. */
+const TAKEN = "button, [role=button], .split-turner, .finder, .knob, .edge-marker, .bar-handle, .drawing";
+
+/** The stage's picture is looked about on; what a first finger did before the second came is taken back. */
 export function useZoom(ref: RefObject<HTMLElement | null>, room: { width: number; height: number }): void {
-  const patch = useBench((state) => state.patch);
-  const from = useRef({ x: 0, y: 0 });
-  const zoomAt = (factor: number, clientX: number, clientY: number) => {
-    const { zoom, pan, fitScale } = useBench.getState();
-    const next = zoomed(zoom * factor, fitScale);
-    const box = ref.current?.getBoundingClientRect();
-    if (!box) return;
-    const at = { x: clientX - box.left - room.width / 2, y: clientY - box.top - room.height / 2 };
-    const k = next / zoom;
-    patch({ zoom: next, pan: { x: at.x - (at.x - pan.x) * k, y: at.y - (at.y - pan.y) * k } });
-  };
-  useGesture(
-    {
-      onWheel: ({ event, delta: [, dy] }) => {
-        event.preventDefault();
-        zoomAt(Math.exp(-dy * 0.0016), event.clientX, event.clientY);
-      },
-      onDrag: ({ first, movement: [mx, my], event }) => {
-        if (first) from.current = useBench.getState().pan;
-        if ((event.target as Element).closest("button, .split-turner, .finder, .knob, .edge-marker, .bar-handle, .drawing")) return;
-        patch({ pan: { x: from.current.x + mx, y: from.current.y + my } });
-      },
-      onPinch: ({ delta: [ds], origin: [x, y], event }) => {
-        if (event.type !== "wheel") zoomAt(1 + ds, x, y);
-      },
+  const before = useRef<PieceDocument | null>(null);
+  usePanZoom(ref, {
+    pan: ({ x, y }) => {
+      const { pan, patch } = useBench.getState();
+      patch({ pan: { x: pan.x + x, y: pan.y + y } });
     },
-    {
-      target: ref,
-      wheel: { eventOptions: { passive: false } },
-      drag: { filterTaps: true, threshold: 4, pointer: { keys: false } },
+    zoom: (factor, { x, y }) => {
+      const { zoom, pan, fitScale, patch } = useBench.getState();
+      const next = zoomed(zoom * factor, fitScale);
+      const box = ref.current?.getBoundingClientRect();
+      if (!box) return;
+      const at = { x: x - box.left - room.width / 2, y: y - box.top - room.height / 2 };
+      const k = next / zoom;
+      patch({ zoom: next, pan: { x: at.x - (at.x - pan.x) * k, y: at.y - (at.y - pan.y) * k } });
     },
-  );
+    isGround: (target) => {
+      before.current = useBench.getState().history.present.document;
+      return !target.closest(TAKEN);
+    },
+    onSecondFinger: () => {
+      const { history, undo, patch } = useBench.getState();
+      if (before.current && history.present.document !== before.current) undo();
+      patch({ dragging: false });
+    },
+  });
 }

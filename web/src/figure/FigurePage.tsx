@@ -1,10 +1,10 @@
-import { Alert, App, Button, Input, Segmented, Slider, Spin, Switch } from "antd";
+import { Alert, App, Button, Input, Segmented, Spin, Switch } from "antd";
 import { useEffect, useState } from "react";
-import { useHotkeys } from "react-hotkeys-hook";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { Photo } from "../api/client";
-import { Figure as FigureInput } from "../shared/Figure";
 import { Head } from "../shared/Head";
+import { useKeys } from "../shared/keys";
+import { SlidFigure } from "../shared/SlidFigure";
 import { useNamedPhoto } from "../shared/usePhotos";
 import { FigureStage } from "./FigureStage";
 import { BRUSH, type Tool } from "./figure";
@@ -71,10 +71,13 @@ function Outlining({ photo, correct }: { photo: Photo; correct: Photo | null }) 
   useEffect(() => {
     if (found) setTool((now) => (now === "box" ? "add" : now));
   }, [found]);
-  useHotkeys("mod+z", () => work.back?.(), { preventDefault: true });
-  useHotkeys(["mod+shift+z", "mod+y"], () => work.forth?.(), { preventDefault: true });
-  useHotkeys("n", () => setBrush((now) => Math.max(BRUSH.least, now / 1.2)));
-  useHotkeys("m", () => setBrush((now) => Math.min(BRUSH.most, now * 1.2)));
+  useKeys({
+    "mod+z": () => work.back?.(),
+    "mod+shift+z": () => work.forth?.(),
+    "mod+y": () => work.forth?.(),
+    n: () => setBrush((now) => Math.max(BRUSH.least, now / 1.2)),
+    m: () => setBrush((now) => Math.min(BRUSH.most, now * 1.2)),
+  });
   const keep = () =>
     work.keep.mutate(
       { name: name.trim() || "Figure", correct },
@@ -88,15 +91,18 @@ function Outlining({ photo, correct }: { photo: Photo; correct: Photo | null }) 
   const number = (label: string, value: number, most: number, step: number, times: number, after: string, set: (next: number) => void) => (
     <div className="setting">
       <span>{label}</span>
-      <Slider min={0} max={most} step={step} value={value} onChange={set} tooltip={{ open: false }} ariaLabelForHandle={label} />
-      <FigureInput
-        aria-label={`${label}, number`}
-        value={Number((value * times).toFixed(3))}
-        min={0}
-        max={most * times}
-        step={step * times}
-        suffix={after || undefined}
-        onChange={(next) => next !== null && set(Number(next) / times)}
+      <SlidFigure
+        label={label}
+        onSlide={set}
+        slide={{ min: 0, max: most, step, value }}
+        figure={{
+          value: Number((value * times).toFixed(3)),
+          min: 0,
+          max: most * times,
+          step: step * times,
+          suffix: after || undefined,
+          onChange: (next) => next !== null && set(Number(next) / times),
+        }}
       />
     </div>
   );

@@ -1,16 +1,22 @@
 import { useDrag } from "@use-gesture/react";
-import { Spin } from "antd";
+import { Button, Spin } from "antd";
 import { useRef, useState } from "react";
 import type { Photo } from "../api/client";
 import { Knob } from "../bench/handles/Knob";
 import { type Placed, type Point, perUnit, place, toFrame, toStage } from "../bench/model/geometry";
 import { simplified } from "../bench/model/where";
+import { zoomWords } from "../bench/store/view";
 import { useRoom } from "../bench/useRoom";
+import { useKeys } from "../shared/keys";
+import { usePanZoom } from "../shared/usePanZoom";
 import { movedCorner, painted, type Tool, withCorner, withHint, withoutCorner } from "./figure";
 import type { useFigure } from "./useFigure";
 
 const LEAST = 0.02;
 const FINE = 0.003;
+const CLOSEST = 12;
+const FARTHEST = 0.2;
+const FITS = { zoom: 1, pan: { x: 0, y: 0 } };
 
 interface Props {
   photo: Photo;
@@ -28,7 +34,30 @@ export function FigureStage({ photo, work, tool, brush, exact, ground }: Props) 
   const room = useRoom(ref);
   const [line, setLine] = useState<Point[]>([]);
   const [hover, setHover] = useState<Point | null>(null);
-  const box: Placed = place(photo, room.width ? room : { width: 900, height: 640 }, 1, { x: 0, y: 0 });
+  const [view, setView] = useState(FITS);
+  const box: Placed = place(photo, room.width ? room : { width: 900, height: 640 }, view.zoom, view.pan);
+  // The brush is as large on the screen as it was, however close the picture is.
+  const radius = brush / view.zoom;
+  const zoomBy = (factor: number, to: Point = { x: 0, y: 0 }) =>
+    setView(({ zoom, pan }) => {
+      const next = Math.min(CLOSEST, Math.max(FARTHEST, zoom * factor));
+      const k = next / zoom;
+      return { zoom: next, pan: { x: to.x - (to.x - pan.x) * k, y: to.y - (to.y - pan.y) * k } };
+    });
+  usePanZoom(ref, {
+    pan: ({ x, y }) => setView(({ zoom, pan }) => ({ zoom, pan: { x: pan.x + x, y: pan.y + y } })),
+    zoom: (factor, { x, y }) => {
+      const bounds = ref.current?.getBoundingClientRect();
+      if (bounds) zoomBy(factor, { x: x - bounds.left - room.width / 2, y: y - bounds.top - room.height / 2 });
+    },
+    isGround: () => false,
+  });
+  useKeys({
+    "+": () => zoomBy(1.25),
+    "=": () => zoomBy(1.25),
+    "-": () => zoomBy(0.8),
+    "0": () => setView(FITS),
+  });
   const { figure, change, search, searched } = work;
   const at = (x: number, y: number): Point => {
     const bounds = ref.current?.getBoundingClientRect();
@@ -45,18 +74,21 @@ export function FigureStage({ photo, work, tool, brush, exact, ground }: Props) 
     }
     const kept = simplified(points, FINE);
     const add = tool === "add";
-    if (exact || !searched) change(({ outline }) => ({ outline: painted(outline, kept, brush, add) }));
-    else search.mutate(withHint(searched, kept, brush, add));
+    if (exact || !searched) change(({ outline }) => ({ outline: painted(outline, kept, radius, add) }));
+    else search.mutate(withHint(searched, kept, radius, add));
   };
   const bind = useDrag(
-    ({ first, last, xy: [x, y], tap }) => {
+    ({ first, last, xy: [x, y], tap, event }) => {
+      // A second finger has come: the two look about.
+      if (event.type === "pointercancel") return setLine([]);
       if (tool === "points") {
         if (last && tap && figure.outline) change({ outline: withCorner(figure.outline, at(x, y)) });
-        return;
+        return undefined;
       }
       const points = first ? [at(x, y)] : [...line, at(x, y)];
       setLine(last ? [] : points);
       if (last) finish(points);
+      return undefined;
     },
     { pointer: { keys: false }, filterTaps: false },
   );
@@ -108,7 +140,7 @@ export function FigureStage({ photo, work, tool, brush, exact, ground }: Props) 
                 fill="none"
                 stroke={tool === "add" ? "var(--moss)" : "var(--coral)"}
                 strokeOpacity={0.5}
-                strokeWidth={2 * brush * perUnit(box)}
+                strokeWidth={2 * radius * perUnit(box)}
                 strokeLinecap="round"
                 strokeLinejoin="round"
               />
@@ -116,7 +148,7 @@ export function FigureStage({ photo, work, tool, brush, exact, ground }: Props) 
             {hover && (
               <circle
                 {...{ cx: stage(hover).x, cy: stage(hover).y }}
-                r={brush * perUnit(box)}
+                r={radius * perUnit(box)}
                 fill="none"
                 stroke="var(--trace)"
                 strokeWidth={1.5}
@@ -145,6 +177,14 @@ export function FigureStage({ photo, work, tool, brush, exact, ground }: Props) 
             )),
           )}
       </svg>
+      <div className="figure-view">
+        <span role="status" aria-label="Zoom">
+          {zoomWords(view.zoom)}
+        </span>
+        <Button size="small" disabled={view === FITS} onClick={() => setView(FITS)}>
+          Fit
+        </Button>
+      </div>
       {work.search.isPending && <Spin className="stage-wait" description="Looking for the figure" />}
     </div>
   );

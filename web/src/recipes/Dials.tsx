@@ -1,6 +1,5 @@
-import { Slider } from "antd";
 import type { Dial } from "../api/client";
-import { Figure } from "../shared/Figure";
+import { SlidFigure } from "../shared/SlidFigure";
 
 interface Props {
   dials: Dial[];
@@ -22,22 +21,17 @@ export function Dials({ dials, values, onChange }: Props) {
             <span className={`name clip ${value === dial.value ? "" : "changed"}`} title={dial.name}>
               {dial.name}
             </span>
-            <Slider
-              min={dial.low}
-              max={dial.high}
-              step={stepOf(dial)}
-              value={value}
-              onChange={turn}
-              ariaLabelForHandle={dial.name}
-              tooltip={{ open: false }}
-            />
-            <Figure
-              aria-label={`${dial.name}, number`}
-              min={dial.low}
-              max={dial.high}
-              precision={stepOf(dial) >= 1 ? 0 : 3}
-              value={value}
-              onChange={(typed) => typed !== null && turn(typed)}
+            <SlidFigure
+              label={dial.name}
+              onSlide={turn}
+              slide={{ min: dial.low, max: dial.high, step: stepOf(dial), value }}
+              figure={{
+                min: dial.low,
+                max: dial.high,
+                precision: stepOf(dial) >= 1 ? 0 : 3,
+                value,
+                onChange: (typed) => typed !== null && turn(typed),
+              }}
             />
           </div>
         );

@@ -1,18 +1,20 @@
 import type { ReactNode } from "react";
 import { Link, useLocation } from "react-router";
 import { Mark } from "./Mark";
+import { type Skip, Skips } from "./Skips";
 import "./Head.css";
 
 /** The bar on top: the mark, the ways to go, and what the screen puts beside them. */
-export function Head({ children }: { children?: ReactNode }) {
+export function Head({ children, skips = [] }: { children?: ReactNode; skips?: Skip[] }) {
   const { pathname } = useLocation();
   // On the Bench the piece's name needs the room; recipes stand beside its picture.
   const crowded = pathname.startsWith("/bench");
   return (
     <header className="app-head">
+      <Skips to={skips} />
       <Link className="brand" to="/" aria-label="Caracol, to the Shelf">
         <Mark />
-        Caracol
+        <span className="brand-word">Caracol</span>
       </Link>
       <nav aria-label="Screens">
         <Link to="/" aria-current={pathname === "/" ? "page" : undefined}>

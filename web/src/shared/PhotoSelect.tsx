@@ -44,7 +44,6 @@ export function PhotoSelect({ label, photo, placeholder, cutOut = false, onChang
       popupMatchSelectWidth={240}
       listItemHeight={52}
       onChange={(file: string | undefined) => (file === undefined ? onClear?.() : onChange(file))}
-      onInputKeyDown={(event) => event.stopPropagation()}
     />
   );
 }

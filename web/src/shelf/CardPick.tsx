@@ -3,16 +3,18 @@ import { Checkbox } from "antd";
 interface Props {
   name: string;
   picked: boolean;
+  tab: 0 | -1;
   /** With `through` everything from the last one picked is meant. */
   onPick: (through: boolean) => void;
 }
 
 /** The corner of a card by which it is picked; with Shift, all up to it. */
-export function CardPick({ name, picked, onPick }: Props) {
+export function CardPick({ name, picked, tab, onPick }: Props) {
   return (
     <Checkbox
       className="card-pick"
       checked={picked}
+      tabIndex={tab}
       aria-label={`Pick ${name}`}
       title="Pick it; with Shift, all from the last one picked"
       onChange={({ nativeEvent }) => onPick((nativeEvent as MouseEvent).shiftKey)}

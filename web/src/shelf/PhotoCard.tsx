@@ -9,19 +9,28 @@ interface Props {
   photo: Photo;
   chosen: boolean;
   picked: boolean;
-  onChoose: (id: string) => void;
+  tab: 0 | -1;
+  /** With whether a key did it. */
+  onChoose: (id: string, keyed: boolean) => void;
   onPick: (id: string, through: boolean) => void;
 }
 
 /** A photo on the Shelf; choosing it shows its reading, picking it puts it among others. */
-export const PhotoCard = memo(function PhotoCard({ photo, chosen, picked, onChoose, onPick }: Props) {
+export const PhotoCard = memo(function PhotoCard({ photo, chosen, picked, tab, onChoose, onPick }: Props) {
   const ref = useRef<HTMLElement>(null);
   const { near, height } = useNear(ref, USUAL);
   return (
     <article ref={ref} className={`card ${chosen ? "chosen" : ""} ${picked ? "picked" : ""}`} style={near ? undefined : { height }}>
       {near && (
         <>
-          <button type="button" className="bare card-open" aria-pressed={chosen} onClick={() => onChoose(photo.id)}>
+          <button
+            type="button"
+            className="bare card-open"
+            aria-pressed={chosen}
+            tabIndex={tab}
+            data-roving={photo.id}
+            onClick={({ detail }) => onChoose(photo.id, detail === 0)}
+          >
             <img className={`card-picture ${photo.transparent ? "whole" : ""}`} src={photo.thumbnail} alt="" />
             <span className="card-body">
               <strong className="clip" title={photo.name}>
@@ -30,7 +39,7 @@ export const PhotoCard = memo(function PhotoCard({ photo, chosen, picked, onChoo
               <span className="quiet small">{photo.reading.words}</span>
             </span>
           </button>
-          <CardPick name={photo.name} picked={picked} onPick={(through) => onPick(photo.id, through)} />
+          <CardPick name={photo.name} picked={picked} tab={tab} onPick={(through) => onPick(photo.id, through)} />
         </>
       )}
     </article>

@@ -2,6 +2,7 @@ import { Button, Tag } from "antd";
 import { useNavigate } from "react-router";
 import type { Photo, Start } from "../api/client";
 import { EditableName } from "../shared/EditableName";
+import { useRoving } from "../shared/useRoving";
 import { ReadingPicture } from "./ReadingPicture";
 import "./PhotoSide.css";
 
@@ -23,6 +24,8 @@ const verdictOf = (reading: Photo["reading"], key: Start["key"]) =>
 export function PhotoSide({ photo, starts, busy, onStart, onRename, onDelete }: Props) {
   const { reading } = photo;
   const navigate = useNavigate();
+  // The first that suits the photo is where a key leads.
+  const roving = useRoving((starts.find((start) => verdictOf(reading, start.key) === "good") ?? starts[0])?.key);
   const faces = reading.features.filter((feature) => feature.kind === "face").length;
   return (
     <aside className="side" aria-label={`Photo ${photo.name}`}>
@@ -31,9 +34,9 @@ export function PhotoSide({ photo, starts, busy, onStart, onRename, onDelete }: 
       </h2>
       <ReadingPicture photo={photo} />
       <p>{reading.words}</p>
-      <section aria-label="Start a piece" className="starts">
+      <section aria-label="Start a piece" className="starts" {...roving.grid}>
         {starts.map((start) => (
-          <StartButtons key={start.key} start={start} reading={reading} busy={busy} onStart={onStart} />
+          <StartButtons key={start.key} start={start} reading={reading} busy={busy} tab={roving.tab} onStart={onStart} />
         ))}
       </section>
       <Button className="at-start" onClick={() => navigate(`/recipes/on/${photo.id}`)}>
@@ -96,16 +99,24 @@ interface StartProps {
   start: Start;
   reading: Photo["reading"];
   busy: boolean;
+  tab: (id: string) => 0 | -1;
   onStart: Props["onStart"];
 }
 
 /** One starting point; where its edges would join better when cut, that way stands beside it. */
-function StartButtons({ start, reading, busy, onStart }: StartProps) {
+function StartButtons({ start, reading, busy, tab, onStart }: StartProps) {
   const best = verdictOf(reading, start.key) === "good";
   const loop = start.joins ? reading.loop : null;
   return (
     <div className={loop ? "start-pair" : "start-alone"}>
-      <button type="button" className={`bare start ${best ? "best" : ""}`} disabled={busy} onClick={() => onStart(start.key, false)}>
+      <button
+        type="button"
+        className={`bare start ${best ? "best" : ""}`}
+        tabIndex={tab(start.key)}
+        data-roving={start.key}
+        disabled={busy}
+        onClick={() => onStart(start.key, false)}
+      >
         <strong>
           {start.label}
           {best && <em>suits</em>}
@@ -113,7 +124,14 @@ function StartButtons({ start, reading, busy, onStart }: StartProps) {
         <span className="quiet small">{loop ? `The whole width; edges ${Math.round(loop.before)}.` : start.purpose}</span>
       </button>
       {loop && (
-        <button type="button" className="bare start" disabled={busy} onClick={() => onStart(start.key, true)}>
+        <button
+          type="button"
+          className="bare start"
+          tabIndex={tab(`${start.key} loop`)}
+          data-roving={`${start.key} loop`}
+          disabled={busy}
+          onClick={() => onStart(start.key, true)}
+        >
           <strong>
             Best loop
             <em>

@@ -11,58 +11,64 @@ const USUAL = 216;
 interface Props {
   piece: PieceRow;
   picked: boolean;
+  tab: 0 | -1;
   onPick: (id: string, through: boolean) => void;
   onCopy: (piece: PieceRow) => void;
   onDelete: (piece: PieceRow) => void;
 }
 
 /** A piece on the Shelf page; opens its Bench. */
-export const PieceCard = memo(function PieceCard({ piece, picked, onPick, onCopy, onDelete }: Props) {
+export const PieceCard = memo(function PieceCard({ piece, picked, tab, onPick, onCopy, onDelete }: Props) {
   const ref = useRef<HTMLElement>(null);
   const { near, height } = useNear(ref, USUAL);
   return (
     <article ref={ref} className={`card ${picked ? "picked" : ""}`} style={near ? undefined : { height }}>
-      {near && <Inside piece={piece} picked={picked} onPick={onPick} onCopy={onCopy} onDelete={onDelete} />}
+      {near && <Inside piece={piece} picked={picked} tab={tab} onPick={onPick} onCopy={onCopy} onDelete={onDelete} />}
     </article>
   );
 });
 
-function Inside({ piece, picked, onPick, onCopy, onDelete }: Props) {
+function Inside({ piece, picked, tab, onPick, onCopy, onDelete }: Props) {
   const readable = piece.faults.length === 0;
   return (
     <>
       <div className="piece-top">
-        <Link to={`/bench/${piece.id}`} aria-label={`Open ${piece.name}`}>
-          {readable ? (
-            <img className="card-picture" src={thumbnailOf(piece.id, piece.revision)} alt="" />
-          ) : (
-            <span className="card-picture unreadable">Cannot be read by this release</span>
-          )}
-        </Link>
+        {readable ? (
+          <img className="card-picture" src={thumbnailOf(piece.id, piece.revision)} alt="" />
+        ) : (
+          <span className="card-picture unreadable">Cannot be read by this release</span>
+        )}
         <div className="card-tools">
           {readable ? (
-            <Button size="small" aria-label={`Copy the trail of ${piece.name}`} onClick={() => onCopy(piece)}>
+            <Button size="small" tabIndex={tab} aria-label={`Copy the trail of ${piece.name}`} onClick={() => onCopy(piece)}>
               Copy trail
             </Button>
           ) : (
-            <Button size="small" href={`/api/pieces/${piece.id}/file`} aria-label={`Download ${piece.name}`}>
+            <Button size="small" tabIndex={tab} href={`/api/pieces/${piece.id}/file`} aria-label={`Download ${piece.name}`}>
               Download
             </Button>
           )}
-          <Button size="small" aria-label={`Delete ${piece.name}`} onClick={() => onDelete(piece)}>
+          <Button size="small" tabIndex={tab} aria-label={`Delete ${piece.name}`} onClick={() => onDelete(piece)}>
             Delete
           </Button>
         </div>
       </div>
       <div className="card-body">
-        <strong className="clip" title={piece.name}>
+        <Link
+          className="clip card-link"
+          to={`/bench/${piece.id}`}
+          title={piece.name}
+          aria-label={`Open ${piece.name}`}
+          tabIndex={tab}
+          data-roving={piece.id}
+        >
           {piece.name}
-        </strong>
+        </Link>
         <span className="quiet small">
           {piece.steps} {piece.steps === 1 ? "step" : "steps"}
         </span>
       </div>
-      <CardPick name={piece.name} picked={picked} onPick={(through) => onPick(piece.id, through)} />
+      <CardPick name={piece.name} picked={picked} tab={tab} onPick={(through) => onPick(piece.id, through)} />
     </>
   );
 }

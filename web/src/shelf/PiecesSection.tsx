@@ -4,6 +4,7 @@ import type { PieceRow } from "../api/client";
 import { More } from "../shared/More";
 import type { usePages } from "../shared/usePages";
 import { usePicks } from "../shared/usePicks";
+import { useRoving } from "../shared/useRoving";
 import { PicksBar } from "./PicksBar";
 import { PieceCard } from "./PieceCard";
 import { usePaste } from "./usePaste";
@@ -24,6 +25,7 @@ export function PiecesSection({ pieces, onDelete }: Props) {
   const picks = usePicks(pieces.items, idOf);
   const { count, copy, paste, pasting } = usePaste();
   const shown = pieces.items.slice(0, all ? undefined : ROW);
+  const roving = useRoving(shown[0]?.id);
   const remove = useCallback((row: PieceRow) => onDelete([row]), [onDelete]);
   return (
     <section className="pieces" aria-label="Pieces">
@@ -55,9 +57,17 @@ export function PiecesSection({ pieces, onDelete }: Props) {
           Delete
         </Button>
       </PicksBar>
-      <div className={`cards ${picks.picked.size || count ? "picking" : ""}`}>
+      <div className={`cards ${picks.picked.size || count ? "picking" : ""}`} {...roving.grid}>
         {shown.map((piece) => (
-          <PieceCard key={piece.id} piece={piece} picked={picks.picked.has(piece.id)} onPick={picks.pick} onCopy={copy} onDelete={remove} />
+          <PieceCard
+            key={piece.id}
+            piece={piece}
+            picked={picks.picked.has(piece.id)}
+            tab={roving.tab(piece.id)}
+            onPick={picks.pick}
+            onCopy={copy}
+            onDelete={remove}
+          />
         ))}
       </div>
       {all && <More pages={pieces} />}

@@ -1,12 +1,15 @@
 import { Alert, Button, Input, Select, Spin } from "antd";
 import { useCallback, useDeferredValue, useState } from "react";
+import { flushSync } from "react-dom";
 import { useDropzone } from "react-dropzone";
 import { Link } from "react-router";
 import type { Photo } from "../api/client";
 import { Head } from "../shared/Head";
 import { More } from "../shared/More";
+import type { Skip } from "../shared/Skips";
 import { useCatalogue } from "../shared/useCatalogue";
 import { usePicks } from "../shared/usePicks";
+import { useRoving } from "../shared/useRoving";
 import { DrawnCard } from "./DrawnCard";
 import { carriesTrail } from "./delivered";
 import { PhotoCard } from "./PhotoCard";
@@ -21,6 +24,11 @@ import { useUploads } from "./useUploads";
 import "./ShelfPage.css";
 
 const USES = ["planet", "sky well", "tunnel", "inside-out", "twirl", "breaking", "cut-out", "spiral repeat"];
+
+const SKIPS: Skip[] = [
+  ["To the photos", "[aria-label=Photos] [data-roving][tabindex='0']"],
+  ["To the pieces", "[aria-label=Pieces] [data-roving][tabindex='0']"],
+];
 
 const idOf = (row: { id: string }) => row.id;
 
@@ -52,9 +60,19 @@ export function ShelfPage() {
   const pieces = shelf.pieces.items;
   const picks = usePicks(photos, idOf);
   const chosen = photos.find((photo) => photo.id === chosenId) ?? photos[0];
+  const photoRoving = useRoving(chosen?.id);
+  const looks = sources.flatMap((source) =>
+    source.looks.map((look) => ({ name: look.name, made: { kind: source.key, ...look.settings } })),
+  );
+  const drawnRoving = useRoving(looks[0]?.name);
+  const choose = useCallback((id: string, keyed: boolean) => {
+    flushSync(() => setChosenId(id));
+    // Who chose it by a key goes on to what can be begun with it.
+    if (keyed) document.querySelector<HTMLElement>(".starts [data-roving][tabindex='0']")?.focus();
+  }, []);
   return (
     <div className="app">
-      <Head />
+      <Head skips={SKIPS} />
       <main className={`shelf ${drop.isDragActive ? "dropping" : ""}`} {...drop.getRootProps({ role: "main" })}>
         <div className="shelf-main">
           <UploadTray uploads={uploads.uploads} notes={uploads.notes} onDismiss={uploads.dismiss} onClearNotes={uploads.clearNotes} />
@@ -95,14 +113,15 @@ export function ShelfPage() {
                 Take off the Shelf
               </Button>
             </PicksBar>
-            <div className={`cards ${picks.picked.size ? "picking" : ""}`}>
+            <div className={`cards ${picks.picked.size ? "picking" : ""}`} {...photoRoving.grid}>
               {photos.map((photo) => (
                 <PhotoCard
                   key={photo.id}
                   photo={photo}
                   chosen={photo === chosen}
                   picked={picks.picked.has(photo.id)}
-                  onChoose={setChosenId}
+                  tab={photoRoving.tab(photo.id)}
+                  onChoose={choose}
                   onPick={picks.pick}
                 />
               ))}
@@ -140,18 +159,17 @@ export function ShelfPage() {
               <h1>Without a photo</h1>
               <span className="quiet">Drawn grounds to bend; colours and sizes can be changed later.</span>
             </div>
-            <div className="finder-grid drawn">
-              {sources.flatMap((source) =>
-                source.looks.map((look) => (
-                  <DrawnCard
-                    key={look.name}
-                    name={look.name}
-                    source={{ kind: source.key, ...look.settings }}
-                    busy={shelf.startDrawn.isPending}
-                    onStart={() => shelf.startDrawn.mutate({ kind: source.key, ...look.settings })}
-                  />
-                )),
-              )}
+            <div className="finder-grid drawn" {...drawnRoving.grid}>
+              {looks.map(({ name, made }) => (
+                <DrawnCard
+                  key={name}
+                  name={name}
+                  source={made}
+                  tab={drawnRoving.tab(name)}
+                  busy={shelf.startDrawn.isPending}
+                  onStart={() => shelf.startDrawn.mutate(made)}
+                />
+              ))}
             </div>
           </section>
         </div>

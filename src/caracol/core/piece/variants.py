@@ -7,7 +7,9 @@ from functools import cache
 from math import exp
 from typing import Any, Literal
 
+from ..geometry.frame import Frame
 from ..kinds.catalogue import get_kind
+from ..kinds.kind import BendKind
 from ..kinds.describe import describe
 from ..pixels.draws import draw, spread
 from .files import check_piece, dump_piece
@@ -17,6 +19,8 @@ Vary = Literal["seeds", "settings", "both"]
 UNVARIED = frozenset({"lines", "feed_from"})
 """Settings that change what a step costs or when, not what it looks like."""
 SEEDS = 1_000_000
+_FRAMES = (Frame(1.5), Frame(0.75))
+"""A step keeps the frame's shape where it keeps both of these."""
 
 
 @dataclass(frozen=True)
@@ -113,9 +117,18 @@ def _vary_step(step: Step, place: tuple[int, ...], by: float, vary: Vary) -> dic
             out[name] = [stop.model_dump() | {"at": _strayed(stop.at, (*place, n, k), by)} for k, stop in enumerate(value)]
         elif setting["type"] in ("number", "integer"):
             moved = _moved(setting, float(value), spread(*place, n, 1), by, (step.definition.neutral or {}).get(name))
-            if moved != value:
+            if moved != value and _keeps_frame(step, {name: moved}):
                 out[name] = int(moved) if setting["type"] == "integer" else moved
     return out
+
+
+def _keeps_frame(step: Step, changed: dict[str, Any]) -> bool:
+    """Whether the frame has the same shape after a step with some settings changed: whoever rolls has chosen the shape, and keeps it."""
+    kind = step.definition
+    if not isinstance(kind, BendKind):
+        return True
+    varied = step.settings.model_copy(update=changed)
+    return all(kind.frame_after(frame, varied) == kind.frame_after(frame, step.settings) for frame in _FRAMES)
 
 
 def _strayed(value: float, place: tuple[int, ...], by: float) -> float:

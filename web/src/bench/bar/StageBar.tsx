@@ -1,7 +1,7 @@
 import { Dropdown } from "antd";
 import { NEXT, prefer, usePrefs } from "../prefs";
 import { type Against, useBenchPart } from "../store";
-import { zoomToPixels } from "../store/view";
+import { zoomToPixels, zoomWords } from "../store/view";
 import { BarButton } from "./BarButton";
 import { AgainstSign, BesideSign, FitSign, FoldSign, HandlesSign, LeanSign, OriginalSign, SplitSign, SurroundSign } from "./icons";
 import { Plates } from "./Plates";
@@ -30,20 +30,8 @@ export function StageBar() {
 }
 
 function Tools() {
-  const view = useBenchPart(
-    "zoom",
-    "pan",
-    "fitScale",
-    "delivery",
-    "viewTurn",
-    "split",
-    "beside",
-    "against",
-    "bare",
-    "showOriginal",
-    "patch",
-  );
-  const { zoom, fitScale, delivery, viewTurn, split, beside, against, bare, showOriginal, patch } = view;
+  const view = useBenchPart("zoom", "pan", "fitScale", "viewTurn", "split", "beside", "against", "bare", "showOriginal", "patch");
+  const { zoom, fitScale, viewTurn, split, beside, against, bare, showOriginal, patch } = view;
   const surround = usePrefs((prefs) => prefs.surround);
   const scale = (fitScale ?? 0) * zoom;
   const degrees = Math.round(viewTurn * 360);
@@ -77,10 +65,10 @@ function Tools() {
       ))}
       <output
         className="bar-zoom"
-        aria-label="Zoom, per cent of the export"
-        title={`Per cent of the export, ${delivery.size} pixels on its longer side`}
+        aria-label="Zoom"
+        title={zoom === 1 ? "All of the picture, as large as its room is" : `${zoom.toFixed(2)} times as large as where all of it fits`}
       >
-        {Math.round(scale * 100)} %
+        {zoomWords(zoom)}
       </output>
       <BarButton
         label={degrees ? `View turned by ${degrees}°; turn on` : "Turn the view"}

@@ -1,5 +1,4 @@
 import { Button } from "antd";
-import { useState } from "react";
 import { useCatalogue } from "../../shared/useCatalogue";
 import { type Blend, entryOf, layerOf } from "../model/piece";
 import { useBenchPart, useDocument } from "../store";
@@ -33,10 +32,11 @@ function Mode({ sheet, index, width }: { sheet: { url: string; width: number; he
 
 /** Every blend mode on the real picture at once; a click takes it, resting on one shows it large. */
 export function BlendSheet({ sheet, step }: Props) {
-  const { edit, patch } = useBenchPart("edit", "patch");
+  const { overlay, edit, patch } = useBenchPart("overlay", "edit", "patch");
   const document = useDocument();
   const { blends } = useCatalogue();
-  const [large, setLarge] = useState<number | null>(null);
+  const large = overlay?.kind === "blends" ? (overlay.large ?? null) : null;
+  const setLarge = (next: number | null) => patch({ overlay: { kind: "blends", large: next ?? undefined } });
   const small = useBlends(document, sheet, step, SMALL, true);
   const big = useBlends(document, sheet, step, LARGE, large !== null);
   const now = (step ? layerOf(document, sheet).steps.find((s) => s.id === step)?.blend : entryOf(document, sheet)?.blend) ?? "normal";
@@ -50,11 +50,7 @@ export function BlendSheet({ sheet, step }: Props) {
     else edit({ type: "entry", id: sheet, change: { blend } });
   };
   return (
-    <section
-      className="finder"
-      aria-label="Blend modes"
-      onKeyDown={(event) => event.key === "Escape" && (large === null ? close() : setLarge(null))}
-    >
+    <section className="finder" aria-label="Blend modes">
       <div className="finder-head">
         <h2>Blend modes</h2>
         <span className="quiet small grow">Each shows the whole piece. Click to take one, and go on looking.</span>

@@ -59,7 +59,7 @@ export function FormulaBook({ step, kind }: { step: Step; kind: Kind }) {
     <PagePicture settings={settings} step={step} kind={kind} name={name} onTake={() => takePage(settings)} />
   );
   return (
-    <section className="finder" aria-label="Book of formulas" onKeyDown={(event) => event.key === "Escape" && close()}>
+    <section className="finder" aria-label="Book of formulas">
       <div className="finder-head">
         <h2>Book of formulas</h2>
         <span className="quiet small grow">Each shows your picture at this place.</span>

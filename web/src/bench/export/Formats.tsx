@@ -1,6 +1,6 @@
-import { Segmented, Slider } from "antd";
+import { Segmented } from "antd";
 import type { ExportOptions } from "../../api/client";
-import { Figure } from "../../shared/Figure";
+import { SlidFigure } from "../../shared/SlidFigure";
 import { isDeep, isLossy } from "../model/delivery";
 
 const FILES: { key: ExportOptions["format"]; deep?: ExportOptions["format"]; label: string }[] = [
@@ -67,13 +67,11 @@ export function Formats({ options, onChange }: { options: ExportOptions; onChang
       {isLossy(options.format) && (
         <div className="setting">
           <span className="name">Quality</span>
-          <Slider min={40} max={100} value={options.quality} onChange={(quality) => onChange({ quality })} ariaLabelForHandle="Quality" />
-          <Figure
-            aria-label="Quality, number"
-            min={1}
-            max={100}
-            value={options.quality}
-            onChange={(quality) => quality && onChange({ quality })}
+          <SlidFigure
+            label="Quality"
+            onSlide={(quality) => onChange({ quality })}
+            slide={{ min: 40, max: 100, value: options.quality }}
+            figure={{ min: 1, max: 100, value: options.quality, onChange: (quality) => quality && onChange({ quality }) }}
           />
         </div>
       )}

@@ -1,5 +1,6 @@
 import { useDrag } from "@use-gesture/react";
-import { type KeyboardEvent, useRef, useState } from "react";
+import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { useLatest } from "../../shared/useLatest";
 import { type Bar, barBox, drawnBar, edgedBar, movedBar } from "../model/bars";
 import { fromScreen, type Placed, type Point, toFrame, unturned } from "../model/geometry";
 import { layerOf } from "../model/piece";
@@ -173,8 +174,22 @@ export function BarsHandle({ placed, set, dragging }: HandleProps) {
   const { history, layer, selected, bar: chosen, tool, patch } = useBenchPart("history", "layer", "selected", "bar", "tool", "patch");
   const step = layerOf(history.present.document, layer).steps.find((one) => one.id === selected);
   const { bars, drawnFor } = useBars(history.present.document, step);
-  if (!bars) return null;
   const write = (next: Bar[], gesture: string) => set({ bars: next }, gesture, drawnFor);
+  // What is drawn before the others are known is put to them as soon as they are.
+  const [waiting, setWaiting] = useState<Bar | null>(null);
+  const isKnown = bars !== undefined && drawnFor !== null;
+  const add = (bar: Bar) => {
+    if (!bars || !isKnown) return setWaiting(bar);
+    setWaiting(null);
+    write([...bars, bar], "draw");
+    patch({ bar: bars.length });
+  };
+  const addWaiting = useLatest(() => waiting && add(waiting));
+  useEffect(() => {
+    if (isKnown) addWaiting();
+  }, [isKnown, addWaiting]);
+  const drawing = tool === "bar" && <DrawBar placed={placed} onDrawn={add} />;
+  if (!bars) return drawing || null;
   const change = (index: number) => (bar: Bar, gesture: string) =>
     write(
       bars.map((one, n) => (n === index ? bar : one)),
@@ -202,15 +217,7 @@ export function BarsHandle({ placed, set, dragging }: HandleProps) {
       {chosen !== null && own && tool !== "bar" && (
         <EdgeKnobs bar={own} index={chosen} placed={placed} change={change(chosen)} dragging={dragging} />
       )}
-      {tool === "bar" && (
-        <DrawBar
-          placed={placed}
-          onDrawn={(bar) => {
-            write([...bars, bar], "draw");
-            patch({ bar: bars.length });
-          }}
-        />
-      )}
+      {drawing}
     </g>
   );
 }

@@ -26,7 +26,7 @@ export function AddLayer() {
       patch({ layer: id, selected: LAYER, side: "step", whereOpen: false, whereShape: null, tool: null, overlay: null });
   };
   return (
-    <section className="finder" aria-label="Add a layer" onKeyDown={(event) => event.key === "Escape" && onClose()}>
+    <section className="finder" aria-label="Add a layer">
       <div className="finder-head">
         <h2>Add a layer</h2>
         <PhotoSearch value={search} onChange={setSearch} />

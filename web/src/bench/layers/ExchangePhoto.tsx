@@ -16,7 +16,7 @@ export function ExchangePhoto() {
   const { exchange } = useExchange();
   const close = () => patch({ overlay: null });
   return (
-    <section className="finder" aria-label="Use another photo" onKeyDown={(event) => event.key === "Escape" && close()}>
+    <section className="finder" aria-label="Use another photo">
       <div className="finder-head">
         <h2>{empty ? "Choose a picture" : "Use another photo here"}</h2>
         <PhotoSearch value={search} onChange={setSearch} />

@@ -51,6 +51,7 @@ export function Lane({ entry, depth, dropped }: Props) {
       whereShape: null,
       tool: null,
     });
+  const go = (step: string | null) => patch({ layer: entry.id, selected: step, side: "step" });
   return (
     <div
       ref={hold}
@@ -108,20 +109,26 @@ export function Lane({ entry, depth, dropped }: Props) {
       {active ? (
         <LaneSteps layer={asLayer(entry)} group={isGroup(entry)} />
       ) : (
-        <button
-          type="button"
-          className="bare lane-small"
-          tabIndex={-1}
-          aria-hidden="true"
-          onClick={() => patch({ layer: entry.id, selected: null, side: "step" })}
-        >
-          <LaneLook layer={entry.id} count={steps.length} />
-          {steps.map((step) => (
-            <span key={step.id} className={`family-${byKey.get(step.kind)?.family ?? "prepare"} ${step.on === false ? "off" : ""}`}>
-              {byKey.get(step.kind)?.label ?? step.kind}
-            </span>
-          ))}
-        </button>
+        <div className="lane-small">
+          <button type="button" className="bare" tabIndex={-1} aria-label={`Steps of ${name}`} onClick={() => go(null)}>
+            <LaneLook layer={entry.id} count={steps.length} />
+          </button>
+          {steps.map((step) => {
+            const kind = byKey.get(step.kind);
+            return (
+              <button
+                key={step.id}
+                type="button"
+                tabIndex={-1}
+                aria-label={`${kind?.label ?? step.kind} of ${name}`}
+                className={`bare lane-step family-${kind?.family ?? "prepare"} ${step.on === false ? "off" : ""}`}
+                onClick={() => go(step.id)}
+              >
+                {kind?.label ?? step.kind}
+              </button>
+            );
+          })}
+        </div>
       )}
     </div>
   );

@@ -1,7 +1,8 @@
 import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
 import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates } from "@dnd-kit/sortable";
-import { Fragment } from "react";
+import { Fragment, useRef } from "react";
 import { useCatalogue } from "../../shared/useCatalogue";
+import { useRoving } from "../../shared/useRoving";
 import { type Layer, sourceName } from "../model/piece";
 import { SOURCE } from "../model/view";
 import { useBenchPart, useRestedDocument } from "../store";
@@ -9,12 +10,13 @@ import { TrailCard } from "../trail/TrailCard";
 import { useSmallLook } from "../useSmallLook";
 import "./LaneSteps.css";
 
-function AddHere({ at }: { at: number }) {
+function AddHere({ at, tab }: { at: number; tab: 0 | -1 }) {
   const { overlay, toggle } = useBenchPart("overlay", "toggle");
   return (
     <button
       type="button"
       className="bare add-here"
+      tabIndex={tab}
       aria-label={`Add a step at place ${at + 1}`}
       aria-expanded={overlay?.kind === "finder" && overlay.at === at}
       title="Add a step here"
@@ -40,12 +42,22 @@ export function LaneSteps({ layer, group }: { layer: Layer; group: boolean }) {
       keyboardCodes: { start: ["Space"], cancel: ["Escape"], end: ["Space"] },
     }),
   );
+  // One stop of the Tab key for all steps, with the way to add one behind it; while a step is carried by keys, arrows carry it.
+  const carried = useRef(false);
+  const at = layer.steps.find((step) => step.id === selected) ?? layer.steps[0];
+  const roving = useRoving(at?.id);
   const onDragEnd = ({ active, over }: DragEndEvent) => {
+    carried.current = false;
     const to = layer.steps.findIndex((step) => step.id === over?.id);
     if (over && over.id !== active.id && to >= 0) edit({ type: "move", step: String(active.id), to });
   };
   return (
-    <div className="trail-cards">
+    <section
+      className="trail-cards"
+      aria-label={`Steps of ${layer.name || "the layer"}`}
+      onFocus={roving.grid.onFocus}
+      onKeyDown={(event) => carried.current || roving.grid.onKeyDown(event)}
+    >
       <div className={`trail-card ${selected === SOURCE ? "chosen" : ""}`}>
         <button
           type="button"
@@ -72,9 +84,19 @@ export function LaneSteps({ layer, group }: { layer: Layer; group: boolean }) {
           </span>
         </div>
       </div>
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+      <DndContext
+        sensors={sensors}
+        collisionDetection={closestCenter}
+        onDragStart={() => {
+          carried.current = true;
+        }}
+        onDragCancel={() => {
+          carried.current = false;
+        }}
+        onDragEnd={onDragEnd}
+      >
         <SortableContext items={layer.steps.map((step) => step.id)} strategy={horizontalListSortingStrategy}>
-          <AddHere at={0} />
+          <AddHere at={0} tab={layer.steps.length ? -1 : 0} />
           {layer.steps.map((step, index) => (
             <Fragment key={step.id}>
               <TrailCard
@@ -83,6 +105,7 @@ export function LaneSteps({ layer, group }: { layer: Layer; group: boolean }) {
                 layer={layer.id}
                 index={index}
                 chosen={step.id === selected}
+                tab={roving.tab(step.id)}
                 onChoose={() => patch({ selected: step.id, side: "step", whereOpen: false, whereShape: null, tool: null })}
                 onSwitch={(on) => edit({ type: "switch", step: step.id, on })}
                 onRemove={() => {
@@ -90,11 +113,11 @@ export function LaneSteps({ layer, group }: { layer: Layer; group: boolean }) {
                   if (selected === step.id) patch({ selected: null });
                 }}
               />
-              <AddHere at={index + 1} />
+              <AddHere at={index + 1} tab={roving.tab(step.id)} />
             </Fragment>
           ))}
         </SortableContext>
       </DndContext>
-    </div>
+    </section>
   );
 }

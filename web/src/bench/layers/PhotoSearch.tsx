@@ -10,7 +10,6 @@ export function PhotoSearch({ value, onChange }: { value: string; onChange: (val
       aria-label="Search photos"
       value={value}
       onChange={(event) => onChange(event.target.value)}
-      onKeyDown={(event) => event.key !== "Escape" && event.stopPropagation()}
       className="finder-search"
     />
   );

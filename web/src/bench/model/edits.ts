@@ -1,6 +1,7 @@
 import { editedAlike } from "./layers";
 import {
   allEntries,
+  allLayers,
   changeEntry,
   copyOf,
   distinct,
@@ -307,12 +308,29 @@ export interface Recorded {
   said: string | null;
 }
 
-/** Make an edit; those of one gesture replace each other, and one that ends where it began leaves nothing to undo. */
-export function recorded(history: History, edit: Edit, rules: Rules): Recorded {
+/**
+ * A document whose shape comes from its lowest layer goes on having the shape it had where another layer came to lie lowest: only whoever
+ * asks for another shape changes it.
+ */
+function keptShape(before: PieceDocument, after: PieceDocument, shape: number | null): PieceDocument {
+  const lowest = (document: PieceDocument) => allLayers(document)[0]?.id;
+  if (shape === null || after.frame?.ratio || lowest(before) === lowest(after)) return after;
+  return { ...after, frame: { ...after.frame, ratio: Number(shape.toFixed(5)) } };
+}
+
+/**
+ * Make an edit; those of one gesture replace each other, and one that ends where it began leaves nothing to undo. `shape` is the piece's ratio
+ * as it is seen, null where that is not known.
+ */
+export function recorded(history: History, edit: Edit, rules: Rules, shape: number | null = null): Recorded {
   const refused = refusal(history, edit);
   const outcome = refused ? { refused } : attempt(history.present, edit, rules);
   if ("refused" in outcome) return { history, made: false, said: outcome.refused };
-  const { draft, said } = outcome;
+  const { said } = outcome;
+  const draft =
+    edit.type === "replace"
+      ? outcome.draft
+      : { ...outcome.draft, document: keptShape(history.present.document, outcome.draft.document, shape) };
   const gesture = gestureOf(edit);
   const goesOn = gesture !== null && gesture === history.gesture && history.past.length > 0;
   const before = (goesOn ? history.past.at(-1)?.draft : undefined) ?? history.present;

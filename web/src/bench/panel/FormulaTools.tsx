@@ -33,7 +33,6 @@ export function FormulaTools({ step }: { step: Step }) {
             value={name}
             onChange={(event) => setName(event.target.value)}
             onPressEnter={keepIt}
-            onKeyDown={(event) => event.stopPropagation()}
           />
           <Button size="small" type="primary" disabled={!name.trim()} loading={keep.isPending} onClick={keepIt}>
             Keep

@@ -19,7 +19,7 @@ interface Props {
 export const StepButtons = memo(function StepButtons({ kind, step, isOn, isChanged, index, layer, layerName }: Props) {
   const { edit, patch } = useBenchPart("edit", "patch");
   return (
-    <div className="row">
+    <div className="row panel-foot">
       <Button size="small" disabled={!isChanged} onClick={() => edit({ type: "set", step, settings: defaults(kind) })}>
         Reset all
       </Button>

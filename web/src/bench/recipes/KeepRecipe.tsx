@@ -111,7 +111,6 @@ export function KeepRecipe() {
         maxLength={200}
         value={name}
         onChange={(event) => setName(event.target.value)}
-        onKeyDown={(event) => event.stopPropagation()}
       />
       <Select
         mode="tags"
@@ -121,7 +120,6 @@ export function KeepRecipe() {
         onChange={setTags}
         open={false}
         suffixIcon={null}
-        onInputKeyDown={(event) => event.stopPropagation()}
       />
       <Select
         mode="multiple"
@@ -131,7 +129,6 @@ export function KeepRecipe() {
         onChange={setOpen}
         optionFilterProp="label"
         options={openings}
-        onInputKeyDown={(event) => event.stopPropagation()}
       />
       {photos.length > 1 &&
         photos.map((layer) => (

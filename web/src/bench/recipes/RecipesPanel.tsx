@@ -31,7 +31,6 @@ export function RecipesPanel() {
         aria-label="Search the book"
         value={search}
         onChange={(event) => setSearch(event.target.value)}
-        onKeyDown={(event) => event.stopPropagation()}
       />
       <ul className="recipe-list">
         {book.items

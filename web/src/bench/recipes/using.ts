@@ -28,7 +28,7 @@ export const filledWith = async (id: string, photos: Record<string, string>, dia
   (await take(api.POST("/api/recipes/{recipe_id}/filled", { params: { path: { recipe_id: id } }, body: { photos, dials } }))).document;
 
 /** Put a recipe in place of what the piece is; one undo takes it back. */
-export function putInPlace(recipe: Last, document: Document): void {
+export function putInPlace(recipe: Last, document: Document | PieceDocument): void {
   const { edit, patch } = useBench.getState();
   stored.write(LAST, { id: recipe.id, name: recipe.name, dials: recipe.dials });
   edit({ type: "replace", document: document as PieceDocument, what: `recipe: ${recipe.name}` });
@@ -36,7 +36,7 @@ export function putInPlace(recipe: Last, document: Document): void {
 }
 
 /** Use the last recipe again, on this piece's photos. */
-export async function lastAgain(tell: (fault: string) => void): Promise<void> {
+export async function lastAgain(tell: (words: string) => void): Promise<void> {
   const last = stored.read<Last>(LAST);
   if (!last) return tell("No recipe was used yet.");
   const { document } = useBench.getState().history.present;
@@ -44,7 +44,10 @@ export async function lastAgain(tell: (fault: string) => void): Promise<void> {
     const recipe = await take(api.GET("/api/recipes/{recipe_id}", { params: { path: { recipe_id: last.id } } }));
     const photos = firstPhotos(recipe, document);
     if (!isFilled(recipe, photos)) return tell(`${recipe.name} asks for more photos than this piece has; choose them under Recipes.`);
-    putInPlace(last, await filledWith(last.id, photos, last.dials));
+    const filled = (await filledWith(last.id, photos, last.dials)) as PieceDocument;
+    putInPlace(last, filled);
+    const count = allLayers(filled).length;
+    tell(`${recipe.name} again, on ${count === 1 ? "one layer" : `${count} layers`}; Ctrl + Z takes it back.`);
   } catch (fault) {
     tell((fault as Error).message);
   }

@@ -33,7 +33,7 @@ function RolledPicture({ document, size, label }: { document: PieceDocument; siz
 /** Twelve variants of the piece over the picture: looked at large, compared, kept as versions, used, rolled on from. */
 export function RollSheet() {
   const document = useDocument();
-  const { pieceId, edit, patch } = useBenchPart("pieceId", "edit", "patch");
+  const { pieceId, overlay, edit, patch } = useBenchPart("pieceId", "overlay", "edit", "patch");
   const { byKey } = useCatalogue();
   const { message } = App.useApp();
   const queries = useQueryClient();
@@ -51,7 +51,8 @@ export function RollSheet() {
   const [fixed, setFixed] = useState<ReadonlySet<string>>(
     () => new Set(steps.filter(({ step }) => ["prepare", "mend"].includes(byKey.get(step.kind)?.family ?? "")).map(({ step }) => step.id)),
   );
-  const [large, setLarge] = useState<number | null>(null);
+  const large = overlay?.kind === "roll" ? (overlay.large ?? null) : null;
+  const setLarge = (next: number | null) => patch({ overlay: { kind: "roll", large: next ?? undefined } });
   const [beside, setBeside] = useState(false);
   const [kept, setKept] = useState<ReadonlySet<PieceDocument>>(new Set());
   const chosen = steps.map(({ step }) => step.id).filter((id) => !fixed.has(id));
@@ -112,11 +113,7 @@ export function RollSheet() {
     </>
   );
   return (
-    <section
-      className="finder roll"
-      aria-label="Roll"
-      onKeyDown={(event) => event.key === "Escape" && (large === null ? close() : setLarge(null))}
-    >
+    <section className="finder roll" aria-label="Roll">
       <div className="finder-head">
         <h2>Roll</h2>
         <Segmented size="small" aria-label="What varies" value={vary} options={VARY} onChange={setVary} />

@@ -40,8 +40,8 @@ export const documentSlice: StateCreator<BenchState, [], [], DocumentSlice> = (s
   ...freshDocument,
   // Steps belong to the layer that is worked on, unless an edit says otherwise.
   edit: (edit) => {
-    const { history, layer, rules } = get();
-    const { history: next, made, said } = recorded(history, { layer, ...edit } as Edit, rules);
+    const { history, layer, rules, shape } = get();
+    const { history: next, made, said } = recorded(history, { layer, ...edit } as Edit, rules, shape);
     set({ history: next, said: said === null ? null : { words: said } });
     return made;
   },

@@ -20,6 +20,8 @@ export interface ViewSlice {
   zoom: number;
   /** Pixels of the screen to a pixel of the delivery where the picture fits the stage; null before it is there. */
   fitScale: number | null;
+  /** The piece's ratio as it is seen; null before it is there. */
+  shape: number | null;
   /** What is delivered. */
   delivery: ExportOptions;
   pan: Point;
@@ -59,6 +61,7 @@ export interface ViewSlice {
 export const freshView = {
   zoom: 1,
   fitScale: null,
+  shape: null as number | null,
   pan: { x: 0, y: 0 },
   viewTurn: 0,
   split: null,
@@ -84,6 +87,9 @@ const FARTHEST = 0.2;
 /** A zoom that is not too far or too close: four pixels of the screen to one of the delivery can always be seen. */
 export const zoomed = (zoom: number, fitScale: number | null): number =>
   Math.min(Math.max(CLOSEST, fitScale ? 4 / fitScale : 0), Math.max(FARTHEST, zoom));
+
+/** How large the picture is seen, in words: against the size at which all of it fits. */
+export const zoomWords = (zoom: number): string => (zoom === 1 ? "fits" : `× ${zoom.toFixed(2)}`);
 
 /** The view zoomed about the stage's middle. */
 export function zoomTo(zoom: number, view: Pick<ViewSlice, "zoom" | "pan" | "fitScale">): Pick<ViewSlice, "zoom" | "pan"> {

@@ -54,8 +54,6 @@ export function StepFinder({ at }: { at: number }) {
     patch({ overlay: null, region: null, selected: ids.at(-1) ?? null, side: "step", ...opened });
   };
   const onKeyDown = (event: KeyboardEvent) => {
-    event.stopPropagation();
-    if (event.key === "Escape") close();
     if (event.key === "Enter" && here[0] && event.target instanceof HTMLInputElement) takeChoice(here[0]);
   };
   const cards = (some: Choice[]) => (

@@ -83,7 +83,6 @@ export function VersionsPanel({ pieceId, saveNow }: { pieceId: string; saveNow: 
           value={name}
           onChange={(event) => setName(event.target.value)}
           onPressEnter={() => keep.mutate()}
-          onKeyDown={(event) => event.stopPropagation()}
         />
         <Button size="small" type="primary" loading={keep.isPending} onClick={() => keep.mutate()}>
           Keep

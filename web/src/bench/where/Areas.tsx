@@ -58,7 +58,6 @@ export function Areas({ photo, where, onTake }: Props) {
                 value={name}
                 onChange={(event) => setName(event.target.value)}
                 onPressEnter={add}
-                onKeyDown={(event) => event.stopPropagation()}
               />
               <Button size="small" disabled={!name.trim()} onClick={add}>
                 Keep

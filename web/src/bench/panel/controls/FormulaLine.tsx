@@ -83,7 +83,6 @@ export function FormulaLine({ kind, setting, settings, onChange }: ControlProps)
           maxLength={400}
           value={text}
           onChange={(event) => setText(event.target.value.replaceAll("\n", " "))}
-          onKeyDown={(event) => event.stopPropagation()}
         />
       </div>
       {fault && (

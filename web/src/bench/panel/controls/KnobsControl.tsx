@@ -1,6 +1,6 @@
-import { Slider } from "antd";
 import { useRef, useState } from "react";
 import { Figure } from "../../../shared/Figure";
+import { SlidFigure } from "../../../shared/SlidFigure";
 import { useCatalogue } from "../../../shared/useCatalogue";
 import { type KnobValue, knobsIn, PLAIN_KNOB } from "../../model/formula";
 import { clamp, round } from "../../model/geometry";
@@ -8,6 +8,7 @@ import { effective } from "../../model/settings";
 import type { ControlProps } from "./types";
 import "./KnobsControl.css";
 
+const ENDS = { min: -1000, max: 1000, step: 0.1 };
 let turns = 0;
 
 function KnobRow({
@@ -23,10 +24,10 @@ function KnobRow({
 }) {
   const [rangeShown, setRangeShown] = useState(false);
   const gesture = useRef<string | null>(null);
-  const slide = (value: number) => {
+  const slide = (value: number, keyed: boolean) => {
     if (!gesture.current) {
       turns += 1;
-      gesture.current = `knob-${turns}`;
+      gesture.current = keyed ? `nudge-${name}` : `knob-${turns}`;
       onDragging(true);
     }
     onChange({ ...knob, value: round(value, 5) }, gesture.current);
@@ -40,9 +41,7 @@ function KnobRow({
     <Figure
       aria-label={`${name}, ${label}`}
       value={round(value, 3)}
-      min={-1000}
-      max={1000}
-      step={0.1}
+      {...ENDS}
       onChange={(given) => set(given === null ? null : Number(given))}
     />
   );
@@ -59,20 +58,25 @@ function KnobRow({
         >
           {name}
         </button>
-        <Slider
-          min={knob.low}
-          max={knob.high}
-          step={(knob.high - knob.low) / 400}
-          value={knob.value}
-          tooltip={{ open: false }}
-          ariaLabelForHandle={name}
-          onChange={slide}
-          onChangeComplete={() => {
-            gesture.current = null;
-            onDragging(false);
+        <SlidFigure
+          label={name}
+          onSlide={slide}
+          slide={{
+            min: knob.low,
+            max: knob.high,
+            step: (knob.high - knob.low) / 400,
+            value: knob.value,
+            onChangeComplete: () => {
+              gesture.current = null;
+              onDragging(false);
+            },
+          }}
+          figure={{
+            ...ENDS,
+            value: round(knob.value, 3),
+            onChange: (value) => value !== null && onChange({ ...knob, value: Number(value) }, `type-${name}`),
           }}
         />
-        {field("number", knob.value, (value) => value !== null && onChange({ ...knob, value }, `type-${name}`))}
       </div>
       {rangeShown && (
         <div className="knob-range quiet small">

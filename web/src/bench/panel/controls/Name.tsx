@@ -21,6 +21,7 @@ export function Name({ setting, settings, onChange, scrub, short }: Props) {
       <button
         {...scrub?.()}
         type="button"
+        tabIndex={-1}
         className={`bare name ${changed ? "changed" : ""} ${scrub ? "scrub" : ""}`}
         onDoubleClick={() => onChange(setting.default as SettingValue)}
         aria-label={`${setting.label}: ${setting.help}`}

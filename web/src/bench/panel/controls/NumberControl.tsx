@@ -1,7 +1,7 @@
-import { Slider } from "antd";
+import { SlidFigure } from "../../../shared/SlidFigure";
 import { Idle } from "./Idle";
 import { Name } from "./Name";
-import { NumberFigure } from "./NumberFigure";
+import { figureOf } from "./NumberFigure";
 import type { ControlProps } from "./types";
 import { useNumber } from "./useNumber";
 
@@ -13,17 +13,12 @@ export function NumberControl(props: ControlProps) {
     <Idle {...props}>
       <div className="setting">
         <Name {...props} scrub={number.scrub} />
-        <Slider
-          min={number.low}
-          max={number.high}
-          step={number.step}
-          value={number.value}
-          onChange={number.drag}
-          onChangeComplete={number.done}
-          tooltip={{ open: false }}
-          ariaLabelForHandle={setting.label}
+        <SlidFigure
+          label={setting.label}
+          onSlide={number.drag}
+          slide={{ min: number.low, max: number.high, step: number.step, value: number.value, onChangeComplete: number.done }}
+          figure={figureOf(number)}
         />
-        <NumberFigure setting={setting} number={number} />
       </div>
     </Idle>
   );

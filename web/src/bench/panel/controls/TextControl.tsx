@@ -15,7 +15,6 @@ export function TextControl(props: ControlProps) {
         aria-label={`${setting.label}, text`}
         value={String(effective(kind, settings, setting.name) ?? "")}
         onChange={(event) => onChange(event.target.value, `type-${setting.name}`)}
-        onKeyDown={(event) => event.stopPropagation()}
       />
     </div>
   );

@@ -19,10 +19,10 @@ export function useNumber({ kind, setting, settings, onChange, onDragging }: Con
   const high = setting.maximum ?? 1;
   const step = setting.step ?? 0.01;
   const gesture = useRef<string | null>(null);
-  const drag = (next: number) => {
+  const drag = (next: number, keyed = false) => {
     if (!gesture.current) {
       drags += 1;
-      gesture.current = `slide-${drags}`;
+      gesture.current = keyed ? `nudge-${setting.name}` : `slide-${drags}`;
       useBench.setState({ draggedSetting: setting.name });
       onDragging(true);
     }

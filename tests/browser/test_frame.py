@@ -1,0 +1,55 @@
+"""Nothing moves that should not: the document never scrolls, no word of a panel is cut, whatever is opened in whichever window."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from caracol.core.kinds.catalogue import KINDS
+from tests.api import Api
+
+from .bench import Bench
+
+# What is cut: words that their box clips, figures that are wider than their box, buttons over the panel's edge.
+MEASURE = """() => {
+  const page = document.scrollingElement;
+  const grown = [page.scrollWidth - innerWidth, page.scrollHeight - innerHeight, window.scrollX, window.scrollY];
+  const panel = document.querySelector('.bench-side > aside, .bench-side > section');
+  const edge = panel.getBoundingClientRect().right;
+  const seen = [...panel.querySelectorAll('h2, h3, button, label, dt, strong, .name, input:not([type=radio])')].filter(
+    (one) => one.offsetParent !== null && !one.matches('.clip, .visually-hidden, [readonly]'));
+  const cut = seen.filter((one) => {
+    const hides = one instanceof HTMLInputElement || getComputedStyle(one).overflow !== 'visible';
+    return (hides && one.scrollWidth > one.clientWidth + 1) || one.getBoundingClientRect().right > edge + 1;
+  });
+  const name = (one) => `${one.tagName} ${one.ariaLabel ?? one.textContent ?? ''} ${one.value ?? ''}`.trim().slice(0, 60);
+  return { grown: grown.filter((by) => by > 0), wide: panel.scrollWidth - panel.clientWidth, cut: cut.map(name) };
+}"""
+
+
+@pytest.mark.parametrize("window", [(1280, 800), (1024, 700), (640, 400)])
+def test_every_panel_fits_its_frame(page: Page, ground: Path, var: Path, address: str, window: tuple[int, int]) -> None:
+    # Switched off, they cost nothing to look at.
+    piece = Api(address).piece(ground, *((kind.key, {}) for kind in KINDS), called="Every kind")
+    piece["document"]["layers"][0]["steps"] = [dict(step, on=False) for step in piece["document"]["layers"][0]["steps"]]
+    Api(address).call("PUT", f"pieces/{piece['id']}", {"revision": piece["revision"], "name": "Every kind", "document": piece["document"]})
+    page.set_viewport_size({"width": window[0], "height": window[1]})
+    bench = Bench(page, var).open(piece)
+    faults = {}
+    for number, kind in enumerate(KINDS, 1):
+        page.keyboard.press(".")
+        expect(page.get_by_role("status", name="Selected")).to_have_text(f"{kind.label}, step {number} of {len(KINDS)}, off")
+        found = page.evaluate(MEASURE)
+        if any(found.values()):
+            faults[kind.label] = found
+    page.keyboard.press("f")
+    for key in "ev":
+        page.keyboard.press(key)
+        bench.settle()
+        found = page.evaluate(MEASURE)
+        if any(found.values()):
+            faults[key] = found
+    assert not faults, json.dumps(faults, indent=1)
