@@ -9,8 +9,8 @@ from typing import Any, Literal
 
 from ..geometry.frame import Frame
 from ..kinds.catalogue import get_kind
-from ..kinds.kind import BendKind
 from ..kinds.describe import describe
+from ..kinds.kind import BendKind
 from ..pixels.draws import draw, spread
 from .files import check_piece, dump_piece
 from .model import Group, Layer, Piece, Step
