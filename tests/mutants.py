@@ -96,7 +96,7 @@ MUTANTS = (
     Mutant("strokes laid once more on what has them", "steps/mend/touch_up.py", "enumerate(some[first:], first)", "enumerate(some, 0)", STROKES),
     Mutant("erase gives back what lies there", "steps/mend/touch_up.py", "over = patch.of(self.origin)", "over = under.copy()", STROKES),
     Mutant("a hole filled as if nothing lay on it", "steps/mend/touch_up.py", "any(touches.meets(patch) for patch in looked_at)", "any(False for patch in looked_at)", STROKES),
-    Mutant("a middle read where it lies", "steps/mend/centre.py", "out = hypot(away, OUT * s.radius) - away", "out = 0 * away", MIDDLE),
+    Mutant("a middle read where it lies", "steps/mend/centre.py", "out = hypot(away, OUT * _radius(s)) - away", "out = 0 * away", MIDDLE),
     Mutant("a sky that runs back inwards", "steps/mend/rim.py", "target = inside - (part if int(turn) % 2 == 0 else s.band - part)", "target = away", MIDDLE),
     Mutant("a group's place left out", "render/scene.py", "stages = placed(stages, placing_link(group.place, False, after, self.frame))", "stages = placed(stages, None)", LAYERS),
     Mutant("a group's steps left out", "render/scene.py", "return Laid(trail if stages else inner, group, inner, even)", "return Laid(inner, group, inner, even)", LAYERS),

@@ -63,7 +63,7 @@ class Bench:
         """Add a step by its name in the finder."""
         self.page.get_by_role("button", name=f"Add a step at place {place}").click()
         self.page.get_by_label("Search steps").fill(name)
-        self.page.get_by_role("button", name=re.compile(f"^{name}")).first.click()
+        self.page.get_by_role("region", name="Add a step").get_by_role("button", name=re.compile(f"^{name}")).first.click()
         expect(self.page.get_by_label("Search steps")).to_be_hidden()
         self.settle()
 

@@ -115,7 +115,7 @@ def test_inside_out_turned_and_contrasted(hand: Hand, photo: Path) -> None:
     hand.start(photo, "Inside-out")
     before = hand.bench.settings("ring")["seam"]
     box = hand.bench.place()
-    hand.draw(hand.bench.at(hand.bench.knob("Seam ray")), (box["x"] + box["width"] * 0.9, box["y"] + box["height"] / 2))
+    hand.draw(hand.bench.at(hand.bench.knob("Seam")), (box["x"] + box["width"] * 0.9, box["y"] + box["height"] / 2))
     assert hand.bench.settings("ring")["seam"] != before
     hand.key("a")
     hand.enter("clearer")

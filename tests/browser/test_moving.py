@@ -134,7 +134,7 @@ def test_by_touch(touched: Page, ground: Path, var: Path, address: str) -> None:
     expect(name).to_be_in_viewport(ratio=1)
     small = touched.evaluate(
         """() => [...document.querySelectorAll('button, [role=radio], [role=slider], [role=switch], input')]
-          .filter((one) => one.offsetParent && !one.matches('.visually-hidden, .skips *, .ant-segmented-item-input'))
+          .filter((one) => one.offsetParent && !one.matches('.visually-hidden, .skips *, .ant-segmented-item-input, [aria-hidden=true]'))
           .map((one) => [one.ariaLabel ?? one.textContent, (one.closest('.ant-slider, .ant-input-number') ?? one).getBoundingClientRect()])
           .filter(([, box]) => box.width && Math.min(box.width, box.height) < 43.5)
           .map(([name, box]) => `${name} ${box.width.toFixed()}×${box.height.toFixed()}`)"""

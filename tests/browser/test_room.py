@@ -180,9 +180,8 @@ def test_where_a_step_acts_is_drawn_before_it_is_chosen(plain: Bench, page: Page
     page.get_by_role("group", name="Draw where the step will act").get_by_role("button", name="Rectangle").click()
     box = plain.place()
     drag(page, (box["x"] + 4, box["y"] + 4), (box["width"] * 0.4, box["height"] - 8))
-    page.get_by_role("button", name="Choose the step").click()
     page.get_by_label("Search steps").fill("swirl")
-    page.get_by_role("button", name=re.compile("^Deep twirl")).click()
+    page.get_by_role("button", name=re.compile("^Deep twirl Twirl")).click()
     after = plain.picture()
     (step,) = plain.saved()["layers"][0]["steps"]
     assert step["kind"] == "twirl"

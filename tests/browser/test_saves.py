@@ -146,7 +146,7 @@ def test_resets_one_after_the_other_are_undone_one_by_one(bench: Bench, page: Pa
         page.get_by_label(f"{name}, number").fill(value)
         page.get_by_label(f"{name}, number").press("Enter")
     bench.settle()
-    bench.knob("Seam ray").locator("circle").first.dblclick()
+    bench.knob("Seam").locator("circle").first.dblclick()
     bench.knob("Reach").locator("circle").first.dblclick()
     assert (bench.settings("ring")["seam"], bench.settings("ring")["reach"]) == (None, 1)
     page.keyboard.press("Control+z")

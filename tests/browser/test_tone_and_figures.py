@@ -139,13 +139,13 @@ def test_light_goes_where_it_is_dragged_and_plates_are_seen_alone(plain: Bench, 
     plain.add("Spotlight")
     before = plain.picture()
     spot = plain.place()
-    plain.drag(plain.knob("Light, place"), (spot["x"] + 0.25 * spot["width"], spot["y"] + 0.5 * spot["height"]))
+    plain.drag(plain.knob("Centre"), (spot["x"] + 0.25 * spot["width"], spot["y"] + 0.5 * spot["height"]))
     moved = plain.picture()
     cols = before.shape[1]
     left, right = (slice(None), slice(0, cols // 3)), (slice(None), slice(-cols // 3, None))
     assert moved[left].mean() > before[left].mean() + 4
     assert moved[right].mean() < before[right].mean() - 2
-    plain.drag(plain.knob("Light, width"), (spot["x"] + 0.3 * spot["width"], spot["y"] + 0.5 * spot["height"]))
+    plain.drag(plain.knob("Reach"), (spot["x"] + 0.3 * spot["width"], spot["y"] + 0.5 * spot["height"]))
     assert plain.settings("light")["reach"] < 0.5
     # One plate: what is drawn has one value for all three.
     page.locator("body").press("p")

@@ -54,7 +54,7 @@ WATCH = """() => {
 
 def test_two_seconds_of_dragging(bench: Bench, page: Page, ground: Path) -> None:
     bench.choose("Ring")
-    knob = bench.knob("Seam ray")
+    knob = bench.knob("Seam")
     x, y = bench.at(knob)
     middle = bench.place()
     unit = middle["width"] / 2
@@ -89,12 +89,10 @@ def test_two_seconds_of_dragging(bench: Bench, page: Page, ground: Path) -> None
 def test_what_only_turns_is_turned_at_once(bench: Bench, page: Page) -> None:
     """The picture follows the hand while no draft comes; when one does, it lies as it was made."""
     bench.choose("Ring")
-    bench.drag(
-        bench.knob("Seam ray"), (bench.place()["x"] + bench.place()["width"] * 0.9, bench.place()["y"] + bench.place()["height"] / 2)
-    )
+    bench.drag(bench.knob("Seam"), (bench.place()["x"] + bench.place()["width"] * 0.9, bench.place()["y"] + bench.place()["height"] / 2))
     held: list[object] = []
     page.route("**/api/looks", lambda route: held.append(route))
-    x, y = bench.at(bench.knob("Seam ray"))
+    x, y = bench.at(bench.knob("Seam"))
     page.mouse.move(x, y)
     page.mouse.down()
     page.mouse.move(x - 10, y + 80)

@@ -26,7 +26,7 @@ def test_upload_planet_turn_export(page: Page, photo: Path, var: Path, tmp_path:
     bench.choose("Ring")
     before = bench.picture()
     box = bench.place()
-    bench.drag(bench.knob("Seam ray"), (box["x"] + box["width"] * 0.9, box["y"] + box["height"] / 2))
+    bench.drag(bench.knob("Seam"), (box["x"] + box["width"] * 0.9, box["y"] + box["height"] / 2))
     after = bench.picture()
     seam = bench.settings("ring")["seam"]
     assert seam == pytest.approx(0.25, abs=0.01)
@@ -53,7 +53,7 @@ def test_upload_planet_turn_export(page: Page, photo: Path, var: Path, tmp_path:
 def test_what_was_done_is_there_after_reload_and_on_the_shelf(bench: Bench, page: Page) -> None:
     bench.choose("Rim")
     box = bench.place()
-    bench.drag(bench.knob("Rim radius"), (box["x"] + box["width"] * 0.75, box["y"] + box["height"] / 2))
+    bench.drag(bench.knob("Radius"), (box["x"] + box["width"] * 0.75, box["y"] + box["height"] / 2))
     radius = bench.settings("rim")["radius"]
     assert radius == pytest.approx(0.5, abs=0.03)
     shown = bench.picture()

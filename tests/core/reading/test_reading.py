@@ -11,7 +11,7 @@ import pytest
 from caracol.core.piece.files import check_piece
 from caracol.core.piece.starts import SEVERAL, STARTS, Several, start_piece
 from caracol.core.pixels.pyramid import pyramid_of
-from caracol.core.reading.features import find_dials, find_faces, find_features, find_lettering, find_salient
+from caracol.core.reading.features import Feature, find_dials, find_faces, find_features, find_lettering, find_salient
 from caracol.core.reading.horizon import find_horizon
 from caracol.core.reading.loops import LEAST_WIDTH, best_loop
 from caracol.core.reading.reading import Reading, read
@@ -273,3 +273,22 @@ def test_a_well_keeps_its_skyline_and_a_tunnel_its_sky_in_the_frame(height: floa
     tunnel = next(s["settings"] for s in start_piece("tunnel", "a.jpg", reading)["layers"][0]["steps"] if s["kind"] == "ring")
     mouth = 1 / (1 / tunnel["hole"] - height * (1 / tunnel["hole"] - 1 / tunnel["reach"]))
     assert 0.25 < mouth < 0.62
+
+
+@pytest.mark.parametrize("key", ["sky-well", "tunnel"])
+def test_a_middle_is_calmed_where_it_is_crushed_texture_and_nowhere_else(key: str) -> None:
+    base = replace(read(pyramid_of(landscape(0))), horizon=None, alone=False, features=(), crush_top=0.08)
+    thing = Feature("salient", 0.4, 0.2, 0.1, 0.2, 1.0)
+
+    def radius(**change: object) -> float | None:
+        steps = start_piece(key, "a.jpg", replace(base, **change))["layers"][0]["steps"]  # type: ignore[arg-type]
+        return next((step["settings"]["radius"] for step in steps if step["kind"] == "centre"), None)
+
+    assert radius() is not None
+    assert radius(features=(thing,) * 5) is not None
+    # A clock, a bird or a skyline would be seen twice; plain sky is not crushed.
+    assert radius(features=(replace(thing, kind="dial"), thing, thing, thing, thing)) is None
+    assert radius(features=(thing,)) is None
+    assert radius(crush_top=0.02) is None
+    assert radius(horizon=0.6, crush_top=0.045) is None
+    assert radius(horizon=0.6, crush_top=0.15) == (0.2 if key == "sky-well" else None)

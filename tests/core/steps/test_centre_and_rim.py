@@ -169,3 +169,36 @@ def test_on_a_ring_it_is_the_same_at_every_size(step: tuple[str, dict[str, objec
     trail = piece(("ring", {"spread": "shape", "reach": 1.2}), step)
     small, large = render(trail, 400, photo), render(trail, 1200, photo)
     assert psnr(small, halved(large, small.shape[:2])) > 33
+
+
+@pytest.mark.parametrize(("reach", "x"), [(0.8, 0.0), (1.5, 0.0), (0.6, 0.3)])
+def test_left_to_it_the_rim_goes_with_the_ring(reach: float, x: float) -> None:
+    """Nothing of the radial streaks beyond the reach is seen, wherever the ring is; what is set by hand stays."""
+    ring = ("ring", {"spread": "shape", "reach": reach, "x": x})
+    free = ("rim", {"x": None, "y": None, "radius": None, "width": None, "colour": "#204060"})
+    photo = OnePhoto(detailed(128, 512, 3))
+    after = render(piece(ring, free), 300, photo)
+    col, row = Frame(1.0).grid(300, 300)
+    beyond = np.hypot(col - x, row) > reach
+    if beyond.any():
+        assert np.ptp(after[beyond][:, :3], axis=0).max() < 0.01
+    inside = np.hypot(col - x, row) < 0.65 * reach
+    assert (after[inside] == render(piece(ring), 300, photo)[inside]).all()
+    own = render(piece(ring, ("rim", free[1] | {"radius": 0.4, "width": 0.1})), 300, photo)
+    assert np.ptp(own[np.hypot(col - x, row) > 0.52][:, :3], axis=0).max() < 0.01
+
+
+def test_left_to_it_the_middle_goes_with_the_hole_of_the_ring() -> None:
+    """A ring of a picture three times as wide as high has a hole of reach·exp(-τ / 3), over which the middle is grown by a quarter."""
+    photo = OnePhoto(detailed(128, 384, 3))
+    col, row = Frame(1.0).grid(300, 300)
+    for reach in (0.9, 1.8):
+        ring = ("ring", {"spread": "shape", "reach": reach})
+        changed = np.abs(render(piece(ring, ("centre", {"radius": None})), 300, photo) - render(piece(ring), 300, photo)).max(axis=2) > 0
+        assert np.hypot(col, row)[changed].max() == pytest.approx(1.25 * reach * np.exp(-2 * np.pi / 3), abs=0.03)
+
+
+def test_without_a_ring_they_are_as_they_come() -> None:
+    photo = OnePhoto(detailed(96, 96, 3))
+    for kind, free in (("centre", ("radius",)), ("rim", ("x", "y", "radius", "width"))):
+        assert (render(piece((kind, dict.fromkeys(free))), 96, photo) == render(piece((kind, {})), 96, photo)).all()

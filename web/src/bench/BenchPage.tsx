@@ -25,6 +25,7 @@ import { Stage } from "./Stage";
 import { queueOf, settled } from "./saving/queues";
 import { useAutosave } from "./saving/useAutosave";
 import { useBench, useBenchPart } from "./store";
+import { StepFinder } from "./trail/StepFinder";
 import { Trail } from "./trail/Trail";
 import { Unreadable } from "./Unreadable";
 import { useLetGo } from "./useLetGo";
@@ -39,7 +40,7 @@ export function BenchPage() {
   const { byKey } = catalogue;
   const navigate = useNavigate();
   const { message } = App.useApp();
-  const { open, pieceId: opened } = useBenchPart("open", "pieceId");
+  const { open, overlay, pieceId: opened } = useBenchPart("open", "overlay", "pieceId");
   const piece = useQuery({
     queryKey: ["piece", pieceId],
     queryFn: async () => {
@@ -122,6 +123,7 @@ export function BenchPage() {
         <Stage told={refused ?? lost} />
         <StageBar />
         <BenchSide pieceId={pieceId} saveNow={saveNow} />
+        {overlay?.kind === "finder" && <StepFinder key={overlay.at} at={overlay.at} />}
         <Trail />
         {refused !== null && <RefusedBanner words={refused} />}
         {lost !== null && <LostBanner words={lost} />}

@@ -9,7 +9,7 @@ import { SourcePanel } from "./panel/SourcePanel";
 import { StepPanel } from "./panel/StepPanel";
 import { PANEL, prefer, usePrefs } from "./prefs";
 import { RecipesPanel } from "./recipes/RecipesPanel";
-import { useBenchPart, useDocument } from "./store";
+import { useBench, useBenchPart, useDocument } from "./store";
 import { HistoryPanel } from "./versions/HistoryPanel";
 import { VersionsPanel } from "./versions/VersionsPanel";
 
@@ -20,9 +20,10 @@ interface Props {
 
 /** What stands beside the picture: an export, versions, the history, or what is selected. */
 export function BenchSide(props: Props) {
+  const overlay = useBench((state) => state.overlay);
   const width = usePrefs((prefs) => prefs.panelWidth);
   return (
-    <div className="bench-side">
+    <div className="bench-side" inert={overlay?.kind === "finder"}>
       <Splitter label="Width of the panel" lies="upright" value={width} {...PANEL} onChange={(panelWidth) => prefer({ panelWidth })} />
       <Side {...props} />
     </div>

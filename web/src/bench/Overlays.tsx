@@ -6,7 +6,6 @@ import { ExchangePhoto } from "./layers/ExchangePhoto";
 import { entryOf, layerOf } from "./model/piece";
 import { RollSheet } from "./roll/RollSheet";
 import { useBenchPart, useDocument } from "./store";
-import { StepFinder } from "./trail/StepFinder";
 
 /** What lies over the stage, where something does. */
 export function Overlays() {
@@ -17,8 +16,6 @@ export function Overlays() {
   const step = layer.steps.find((one) => one.id === selected);
   const kind = step && byKey.get(step.kind);
   switch (overlay?.kind) {
-    case "finder":
-      return <StepFinder at={overlay.at} />;
     case "add-layer":
       return <AddLayer />;
     case "exchange":

@@ -17,7 +17,7 @@ import { MovedLayer } from "./MovedLayer";
 import { keptShare, longerDelivered } from "./model/delivery";
 import { boxStyle, place, placedLayer, transformOf } from "./model/geometry";
 import { type Part, partInView, sameParts } from "./model/inView";
-import { entryOf, isDrawn, isSingle, keepOf, layerOf, type PieceDocument, stepsOf, withOnly } from "./model/piece";
+import { entryOf, isDrawn, isSingle, keepOf, layerOf, type PieceDocument, stepsOf, type Where, withOnly } from "./model/piece";
 import { rolledAfter } from "./model/seam";
 import { AROUND, LARGEST_WHOLE, SMALL, sizeFor } from "./model/stageSize";
 import { FINISHED, LAYER, SOURCE, viewFor } from "./model/view";
@@ -36,6 +36,9 @@ import { useStretches } from "./useStretches";
 import { useZoom } from "./useZoom";
 import { WhereOnPicture } from "./where/WhereOnPicture";
 import "./Stage.css";
+
+/** What is drawn with a single shape is drawn: the finder opens for it. A painted part may take more strokes. */
+const chosenIn = (region: Where, at: number) => ({ region, regionAt: null, tool: null, overlay: { kind: "finder", at } as const });
 
 /** The picture with the handles of the selected step or layer on it. What is told already is not said on it again. */
 export function Stage({ told }: { told: string | null }) {
@@ -68,6 +71,8 @@ export function Stage({ told }: { told: string | null }) {
     "boxRatio",
     "draggedSetting",
     "viewTurn",
+    "tool",
+    "tried",
     "whereOpen",
     "zoom",
   );
@@ -100,8 +105,13 @@ export function Stage({ told }: { told: string | null }) {
   const pickView = bench.pick && (bench.pick.view === "before" && at >= 0 ? { upto: at, handles: false } : FINISHED);
   // What is drawn is drawn for the piece, and seen in it.
   const drawnView = selected === SOURCE && isDrawn(layer.source) ? FINISHED : null;
+  const triedView = bench.tried && { upto: bench.tried.upto, handles: false };
   const view =
-    pickView ?? regionView ?? joinView ?? (bench.side === "export" ? FINISHED : (drawnView ?? viewFor(layer.steps, byKey, selected)));
+    triedView ??
+    pickView ??
+    regionView ??
+    joinView ??
+    (bench.side === "export" ? FINISHED : (drawnView ?? viewFor(layer.steps, byKey, selected)));
   const ready = room.width > 0 && byKey.size > 0;
   // The size it is really seen at, device pixels counted; before the first picture its shape is not known.
   const shape = useRef<{ width: number; height: number } | null>(null);
@@ -112,7 +122,8 @@ export function Stage({ told }: { told: string | null }) {
   const wantedSize = sizeFor(seen, delivered);
   const part = useSame(lies && wantedSize > SMALL ? partInView(lies, room) : null);
   const size = part ? wantedSize : Math.min(wantedSize, LARGEST_WHOLE);
-  const seenDocument = useMemo(() => seenOf(document), [document, seenOf]);
+  const looked = bench.tried?.document ?? document;
+  const seenDocument = useMemo(() => seenOf(looked), [looked, seenOf]);
   const { shown, fault, settled } = useLook(
     `${pieceId}-stage`,
     ready ? { document: seenDocument, upto: view.upto, layer: layer.id, size, seen, part } : null,
@@ -246,7 +257,7 @@ export function Stage({ told }: { told: string | null }) {
             step={null}
             where={region}
             placed={layerBox ?? box}
-            onDrawn={(where) => patch({ region: where })}
+            onDrawn={(where) => patch(bench.tool === "stroke" ? { region: where } : chosenIn(where, regionAt))}
           />
         )}
         {box && bench.side === "export" && !comparing && (

@@ -18,7 +18,7 @@ interface Props {
 /** What is said in the corner of the stage: what went wrong, which stage is seen, that a layer is seen alone. */
 export function StageNotes({ fault, missing, upto, count, before, label }: Props) {
   const document = useDocument();
-  const { regionAt, solo, plate, patch, undo } = useBenchPart("regionAt", "solo", "plate", "patch", "undo");
+  const { regionAt, solo, plate, tried, patch, undo } = useBenchPart("regionAt", "solo", "plate", "tried", "patch", "undo");
   const empty = allLayers(document).find((layer) => layer.source?.photo === null);
   const canUndo = useBench((state) => state.history.past.length > 0);
   return (
@@ -49,7 +49,12 @@ export function StageNotes({ fault, missing, upto, count, before, label }: Props
         />
       )}
       <RegionNote />
-      {!fault && upto !== null && regionAt === null && (
+      {!fault && tried && (
+        <div className="stage-note" role="status">
+          Tried: {tried.name}
+        </div>
+      )}
+      {!fault && !tried && upto !== null && regionAt === null && (
         <div className="stage-note">
           <span>{noteFor(upto, count, before, label)}</span>
           <button type="button" className="bare link" onClick={() => patch({ selected: null })}>

@@ -11,7 +11,9 @@ export function wheelTeller(): (event: WheelEvent) => boolean {
   return (event) => {
     if (event.timeStamp - last > BURST) {
       const { wheelDeltaY = 0 } = event as { wheelDeltaY?: number };
-      isWheel = event.deltaMode !== 0 || (event.deltaX === 0 && wheelDeltaY !== 0 && wheelDeltaY % NOTCH === 0);
+      const isNotch = event.deltaX === 0 && wheelDeltaY !== 0 && wheelDeltaY % NOTCH === 0;
+      // Fingers are told in thirds where they are told as a wheel at all.
+      isWheel = event.deltaMode !== 0 || (isNotch && wheelDeltaY !== -3 * event.deltaY);
     }
     last = event.timeStamp;
     return isWheel;
@@ -19,5 +21,4 @@ export function wheelTeller(): (event: WheelEvent) => boolean {
 }
 
 /** How much larger a wheel event makes what is under the pointer: a notch by a sixth; two fingers spread on a pad by as much as they spread. */
-export const wheelFactor = (event: WheelEvent, isWheel: boolean): number =>
-  isWheel ? Math.exp(-Math.sign(event.deltaY) * Math.min(Math.abs(event.deltaY), NOTCH) * 0.0016) : Math.exp(-event.deltaY / 100);
+export const wheelFactor = (event: WheelEvent, isWheel: boolean): number => Math.exp(-event.deltaY * (isWheel ? 0.0016 : 0.01));

@@ -14,6 +14,9 @@ from ..geometry.rows import Rows
 from ..pixels.pointwise import Op, Pass
 from .settings import Settings
 
+Earlier = Sequence[tuple[str, Any, Frame]]
+"""What comes before a step in its trail: key, settings and frame before it, the nearest last."""
+
 Family = Literal["prepare", "mend", "bend", "break", "finish"]
 Way = Literal["bend", "paint", "picture", "raster"]
 Handle = Literal[
@@ -154,7 +157,7 @@ class Kind:
     turns : callable (settings) -> float
         How often as much is done as with usual settings: rounds, copies, bars.
     follow : callable (settings, earlier) -> settings, optional
-        Fills in what is left to the steps before it in the trail: `earlier` are their (key, settings), the nearest last.
+        Fills in what is left to the steps before it in the trail: `earlier` are their (key, settings, frame before), the nearest last.
     """
 
     way: ClassVar[Way]
@@ -185,7 +188,7 @@ class Kind:
     prepared_bytes: Callable[[Frame, Any], int] | None = None
     effort: float = 1.0
     turns: Callable[[Any], float] = _once
-    follow: Callable[[Any, Sequence[tuple[str, Any]]], Any] | None = None
+    follow: Callable[[Any, Earlier], Any] | None = None
 
     def burden(self, settings: Settings) -> float:
         """How much longer a pixel takes with these settings than with others of its sort."""

@@ -1,4 +1,4 @@
-"""What people look for that is not there yet, by its name, so that a search can say so and lead to what comes near."""
+"""What people look for among the steps that is none, by its name, so that a search can say so and lead to what comes near."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True)
 class Missing:
-    """A kind of step that is not in the catalogue yet.
+    """Something that is no kind of step.
 
     Parameters
     ----------
@@ -16,11 +16,27 @@ class Missing:
         What else it is looked for by.
     near : tuple of str
         Keys of kinds that go some of the way.
+    told : str
+        Where it is found instead, as a sentence; empty where Caracol has no such thing.
     """
 
     label: str
     words: tuple[str, ...]
     near: tuple[str, ...] = ()
+    told: str = ""
 
 
-MISSING: tuple[Missing, ...] = ()
+MISSING: tuple[Missing, ...] = (
+    Missing("Text", ("title", "caption", "lettering", "words", "type", "watermark"), (), "Words are a layer: + Layer, then Words."),
+    Missing("Overlay", ("blend mode", "multiply", "screen mode", "soft light", "hard light"), ("ghosts",),
+            "How a step or a layer is laid over what is below it is chosen at the foot of its panel, under Blend."),
+    Missing("Opacity", ("transparency", "fade a step"), (), "How strongly a step acts is its Strength; a layer has an opacity of its own."),
+    Missing("Frame", ("picture frame", "passe-partout", "mat"), ("rim", "crop", "refit"), "The shape of the piece is set in the panel of the finished picture."),
+    Missing("Layer mask", ("masking", "brush mask", "selection"), ("keep-only",), "Where a step acts is drawn under Where in its panel."),
+    Missing("Datamosh", ("datamoshing", "moshing", "optical flow"), ("melt", "crush", "pixel-sort")),
+    Missing("Tilt shift", ("miniature", "tilt-shift"), ("blur",)),
+    Missing("Lens flare", ("flare", "sunstar"), ("light", "zoom-blur")),
+    Missing("Find edges", ("edge detection", "outline", "contour", "sketch", "pencil"), ("threshold", "shadow", "stipple")),
+    Missing("Liquify", ("warp brush", "push pixels", "smudge"), ("twirl", "pinch", "melt", "displace")),
+    Missing("HDR", ("tone mapping", "exposure fusion"), ("tone", "curves")),
+)  # fmt: skip

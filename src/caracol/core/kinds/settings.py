@@ -79,14 +79,15 @@ def number(
 
 
 def auto_number(
-    low: float, high: float, auto: list[dict[str, Any]], *, label: str, unit: str, help: str, step: float = 0.01, when: When = None
-) -> Any:
-    """Declare a number that, left out, follows other settings.
+    low: float, high: float, auto: list[dict[str, Any]], *, label: str, unit: str, help: str, step: float = 0.01, when: When = None,
+    default: float | None = None,
+) -> Any:  # fmt: skip
+    """Declare a number that, left out (null, where it has a default), follows other settings.
 
     `auto` lists `{"when": {setting: value}, "value": v}`; the first whose `when` holds applies, and the last has none.
     """
     extra: dict[str, Any] = {"label": label, "widget": "number", "unit": unit, "step": step, "auto": auto, "when": when}
-    return Field(None, ge=low, le=high, description=help, json_schema_extra=cast(Any, extra))
+    return Field(default, ge=low, le=high, description=help, json_schema_extra=cast(Any, extra))
 
 
 def auto_value(settings: Settings, name: str) -> float:

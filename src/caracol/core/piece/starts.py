@@ -20,6 +20,10 @@ MOUTH = 0.5
 """How far from the middle of a tunnel the horizon lies."""
 CRUSHED_FROM = 0.035
 """A middle that is less uneven than this is left alone."""
+BUSY_FROM = 0.06
+"""A sky that is less uneven than this is left alone."""
+THINGS = range(1, 4)
+"""So few places that stand out are things; more of them are texture."""
 
 
 @dataclass(frozen=True)
@@ -39,9 +43,22 @@ def _levelled(reading: Reading) -> Steps:
     return [("level", {"angle": round(-reading.tilt, 5)})]
 
 
-def _calmed(crush: float, radius: float) -> Steps:
-    """Return a step for the middle, where what lies there would be crushed to a star."""
-    return [("centre", {"radius": radius})] if crush >= CRUSHED_FROM else []
+def _is_texture(reading: Reading) -> bool:
+    """Whether a photo seems to be texture all over, so that its middle can be read again by what lies further out: nothing stands in it."""
+    told = {feature.kind for feature in reading.features}
+    salient = sum(feature.kind == "salient" for feature in reading.features)
+    return reading.horizon is None and not reading.alone and not told - {"salient"} and salient not in THINGS
+
+
+def _calmed(reading: Reading, radius: float, sky: float | None) -> Steps:
+    """Return a step for the middle, where texture would be crushed to a star; or, `sky` units wide, where a busy sky would be.
+
+    What it lays there comes from up to three times as far out: where skyline or things stand, they would be seen twice.
+    """
+    if _is_texture(reading):
+        return [("centre", {"radius": radius})] if reading.crush_top >= CRUSHED_FROM else []
+    busy = sky is not None and reading.horizon is not None and reading.crush_top >= BUSY_FROM
+    return [("centre", {"radius": sky})] if busy else []
 
 
 def kept_size(reach: float, ratio: float, cut: float, horizon: float) -> float:
@@ -65,13 +82,13 @@ def _planet(reading: Reading, cut: float) -> Steps:
         return [("ring", {"inside": "bottom", "spread": "globe", "reach": 0.62}), ("centre", {"radius": 0.05})]
     reach = min(kept_size(1.5, reading.ratio, cut, reading.horizon if reading.horizon is not None else 0.5), 4.0)
     ring = {"inside": "bottom", "spread": "shape", "reach": reach}
-    # Within the hole there is nothing but the last row; what is grown over it covers the crushed ground round it as well.
-    hole = reach * exp(-tau / (reading.ratio * cut))
+    # Both go with the ring until they are set by hand. Within its hole there is nothing but the last row; what is grown over it covers the
+    # crushed ground round it as well.
     return [
         ("close-seam", {}),
         ("ring", ring),
-        ("centre", {"radius": _held(1.25 * hole, 0.1, 0.45)}),
-        ("rim", {"radius": 1.05, "width": 0.4}),
+        ("centre", {"radius": None}),
+        ("rim", {"x": None, "y": None, "radius": None, "width": None}),
     ]
 
 
@@ -83,7 +100,7 @@ def _sky_well(reading: Reading, cut: float) -> Steps:
     # The skyline, and what stands on it, lie within the frame.
     reach = 1.42 if reading.horizon is None else _held(SKYLINE / max(reading.horizon, 0.1), 1.0, 2.4)
     ring = {"inside": "top", "spread": "even", "reach": reach, "edge": "mirror"}
-    return [("close-seam", {}), ("ring", ring), *_calmed(reading.crush_top, 0.3)]
+    return [("close-seam", {}), ("ring", ring), *_calmed(reading, 0.3, sky=0.2)]
 
 
 def _tunnel(reading: Reading, cut: float) -> Steps:
@@ -93,7 +110,7 @@ def _tunnel(reading: Reading, cut: float) -> Steps:
         h = min(reading.horizon, 0.9)
         hole = _held((1 - h) / max(1 / MOUTH - h / 1.42, 0.2), 0.1, 0.3)
     ring = {"inside": "top", "spread": "depth", "hole": hole, "reach": 1.42}
-    return [("close-seam", {}), ("ring", ring), ("centre", {"radius": round(1.35 * hole, 3)})]
+    return [("close-seam", {}), ("ring", ring), *_calmed(reading, round(1.35 * hole, 3), sky=None)]
 
 
 def _inside_out_steps() -> Steps:
@@ -135,12 +152,12 @@ class Several:
 
 SEVERAL: tuple[Several, ...] = (
     Several("Small planet", "A world that leaves most of the picture to the sky.", (
-        ("close-seam", {}), ("ring", {"inside": "bottom", "spread": "shape", "reach": 1.05}), ("centre", {"radius": 0.16}), ("rim", {"radius": 0.85, "width": 0.25}),
+        ("close-seam", {}), ("ring", {"inside": "bottom", "spread": "shape", "reach": 1.05}), ("centre", {"radius": None}), ("rim", {"x": None, "y": None, "radius": None, "width": None}),
     ), ("tiny planet", "little planet", "polar", "tiny world")),
     Several("Spiral tunnel", "A tunnel wound round its own depth.", (
         ("close-seam", {}), ("ring", {"inside": "top", "spread": "depth", "hole": 0.16, "reach": 1.42}), ("centre", {"radius": 0.22}), ("twirl", {"fall": "log", "turns": 0.12}),
     ), ("vortex", "whirlpool", "wormhole", "polar")),
-    Several("Inside-out", "Laid flat, flipped and wrapped again.", tuple(_inside_out_steps()), ("polar", "invert", "inversion", "wrap")),
+    Several("Inside-out", "Laid flat, flipped and wrapped again.", tuple(_inside_out_steps()), ("turned inside out", "eversion", "wrap")),
 )  # fmt: skip
 
 

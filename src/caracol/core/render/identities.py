@@ -117,7 +117,7 @@ def _entry(scene: Scene, begun: Begun, lower: list[tuple[str, str]]) -> EntryIde
     states = list(_states(begun))
     frames = entry.frames(begun.first.after if begun.first else trail.ground.frame)
     after = [digest for _, digest in states]
-    steps = {step.id: _step(trail, entry.steps[:n], step, after[n], frames[n], frames[n + 1]) for n, step in enumerate(entry.steps)}
+    steps = {step.id: _step(trail, entry.steps[:n], step, after[n], frames[: n + 2]) for n, step in enumerate(entry.steps)}
     kept = [keys.outlines(_keep_key(trail, stages), frames[n]) for n, (stages, _) in enumerate(states)] if trail.keep else []
     below = Composite(frame, begun.below, trail.quality).digest if begun.below else None
     around = keys.surroundings(frame, trail.keep, keys.under(below, entry.place, is_contained(entry)) if below else None, lower)
@@ -142,8 +142,9 @@ def _states(begun: Begun) -> Iterator[tuple[list[Stage], str]]:
         yield stages, digests[-1]
 
 
-def _step(trail: Trail, earlier: tuple[Step, ...], step: Step, before: str, frame: Frame, after: Frame) -> StepIdentity:
-    full = followed(step, earlier)
+def _step(trail: Trail, earlier: tuple[Step, ...], step: Step, before: str, frames: list[Frame]) -> StepIdentity:
+    full = followed(step, earlier, frames)
+    *_, frame, after = frames
     stage = stage_alone(full, frame, after)
     answer = keys.answer(before, stage, trail.respected(stage), trail.looked_at_digest(stage), trail.photos)
     found = full.settings.model_dump(mode="json") if full is not step else {}

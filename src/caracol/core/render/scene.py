@@ -125,7 +125,8 @@ class Scene:
         layer = self.piece.find(layer_id)
         for index, step in enumerate(layer.steps):
             if step.id == step_id:
-                return followed(step, layer.steps[:index]), self.alone(layer, index)
+                trail = self.alone(layer, index)
+                return followed(step, layer.steps[:index], layer.frames(trail.ground.frame)), trail
         raise PieceError([f"step: the layer {layer_id!r} has no step {step_id!r}"])
 
     def laid(self) -> Iterator[Laid]:

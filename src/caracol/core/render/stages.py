@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import islice
 
@@ -58,14 +58,13 @@ def _together(last: Stage, step: Step) -> bool:
     return last.is_plain and step.is_plain and isinstance(last.kind, PixelKind) and isinstance(kind, PixelKind) and kind.measure is None
 
 
-def followed(step: Step, earlier: tuple[Step, ...]) -> Step:
-    """Return a step with what its settings leave to the steps before it."""
+def followed(step: Step, earlier: tuple[Step, ...], frames: Sequence[Frame]) -> Step:
+    """Return a step with what its settings leave to the steps before it; each of those has its frame in `frames`."""
     follow = step.definition.follow
     if follow is None:
         return step
-    return step.model_copy(
-        update={"settings": follow(step.settings, [(prior.kind, prior.settings) for prior in earlier if not prior.is_idle])}
-    )
+    told = [(prior.kind, prior.settings, frame) for prior, frame in zip(earlier, frames, strict=False) if not prior.is_idle]
+    return step.model_copy(update={"settings": follow(step.settings, told)})
 
 
 def stages_along(layer: Sheet, ground: Frame, first: Link | None = None) -> Iterator[list[Stage]]:
@@ -75,7 +74,7 @@ def stages_along(layer: Sheet, ground: Frame, first: Link | None = None) -> Iter
     yield stages
     for index, step in enumerate(layer.steps):
         if not step.is_idle:
-            stages = _with(stages, followed(step, layer.steps[:index]), frames[index], frames[index + 1])
+            stages = _with(stages, followed(step, layer.steps[:index], frames), frames[index], frames[index + 1])
         yield stages
 
 

@@ -171,11 +171,12 @@ class SeveralOut(Schema):
 
 
 class MissingOut(Schema):
-    """A kind of step that is looked for and not there yet, and kinds that go some of the way."""
+    """Something looked for among the steps that is none: kinds that go some of the way, and where it is found instead, if it is."""
 
     label: str
     words: list[str]
     near: list[str]
+    told: str
 
 
 class ShapeOut(Schema):

@@ -12,7 +12,7 @@ interface Props extends ButtonHTMLAttributes<HTMLButtonElement> {
 export function BarButton({ label, told = label, children, ...rest }: Props) {
   return (
     <Tooltip title={told} placement="left" mouseEnterDelay={0.3}>
-      <button type="button" className="bare bar-button" aria-label={label} {...rest}>
+      <button type="button" className="bare bar-button" aria-label={label} data-roving={label} {...rest}>
         {children}
       </button>
     </Tooltip>

@@ -1,4 +1,6 @@
 import { Dropdown } from "antd";
+import { useEffect, useRef } from "react";
+import { useRoving } from "../../shared/useRoving";
 import { NEXT, prefer, usePrefs } from "../prefs";
 import { type Against, useBenchPart } from "../store";
 import { zoomToPixels, zoomWords } from "../store/view";
@@ -16,8 +18,23 @@ const TURN = 1 / 24;
 /** How the picture is looked at: zoom, turned view, comparing, surround. A slim bar beside it, so that nothing lies on it. */
 export function StageBar() {
   const folded = usePrefs((prefs) => prefs.barFolded);
+  const bar = useRef<HTMLDivElement>(null);
+  const { grid } = useRoving(undefined);
+  // One stop of the Tab key: the first of its tools, or the one that had the focus.
+  useEffect(() => keepOneStop(bar.current, null));
   return (
-    <div className={`stage-bar ${folded ? "folded" : ""}`} role="toolbar" aria-orientation="vertical" aria-label="How the picture is seen">
+    <div
+      className={`stage-bar ${folded ? "folded" : ""}`}
+      role="toolbar"
+      aria-orientation="vertical"
+      aria-label="How the picture is seen"
+      ref={bar}
+      {...grid}
+      onFocus={(event) => {
+        grid.onFocus(event);
+        keepOneStop(bar.current, event.target);
+      }}
+    >
       {!folded && <Tools />}
       <BarButton
         label={folded ? "Show the tools of the picture" : "Fold the tools of the picture"}
@@ -27,6 +44,16 @@ export function StageBar() {
       </BarButton>
     </div>
   );
+}
+
+function keepOneStop(bar: HTMLElement | null, focused: Element | null) {
+  const tools = [...(bar?.querySelectorAll<HTMLElement>("[data-roving]") ?? [])];
+  const stop = tools.find((tool) => tool === focused) ?? tools.find((tool) => tool.tabIndex === 0 && tool.dataset.stop) ?? tools[0];
+  for (const tool of tools) {
+    tool.tabIndex = tool === stop ? 0 : -1;
+    if (tool === stop) tool.dataset.stop = "yes";
+    else delete tool.dataset.stop;
+  }
 }
 
 function Tools() {

@@ -18,7 +18,7 @@ export function BelongHandle({ settings, placed, set, dragging }: HandleProps) {
     <g>
       <Stroke from={toStage(placed, tip)} to={toStage(placed, MIDDLE)} colour="var(--coral)" {...(own === null ? { dash: "3 6" } : {})} />
       <Knob
-        label="Light on the figure"
+        label="Light from"
         look="coral"
         placed={placed}
         at={tip}

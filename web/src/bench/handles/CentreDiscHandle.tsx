@@ -19,16 +19,16 @@ export function CentreDiscHandle({ kind, settings, placed, set, dragging }: Hand
       <Round centre={spot} radius={inner * perUnit(placed)} dash="3 6" />
       <RadiusKnob
         {...shared}
-        label="Middle, radius"
+        label="Radius"
         centre={centre}
         radius={radius}
         turns={[0.25, 0.75]}
         onRadius={(next, gesture) => set({ radius: round(clamp(next, 0.01, 1.5)) }, gesture)}
-        onReset={() => set({ radius: 0.18 }, "reset")}
+        onReset={() => set({ radius: null }, "reset")}
       />
       <RadiusKnob
         {...shared}
-        label="Middle, soft edge"
+        label="Soft edge"
         look="coral"
         centre={centre}
         radius={inner}
@@ -38,7 +38,7 @@ export function CentreDiscHandle({ kind, settings, placed, set, dragging }: Hand
       />
       <Knob
         {...shared}
-        label="Middle, place"
+        label="Centre"
         grid
         at={centre}
         onMove={({ to, gesture }) => set({ x: round(clamp(to.x, -10, 10)), y: round(clamp(to.y, -10, 10)) }, gesture)}

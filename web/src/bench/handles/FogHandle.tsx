@@ -24,7 +24,7 @@ export function FogHandle({ kind, settings, placed, set, dragging }: HandleProps
           <Knob
             {...shared}
             key={end}
-            label={end === "clear" ? "Fog, clear end" : "Fog, thick end"}
+            label={end === "clear" ? "Clear, end" : "Thick, end"}
             grid
             look={end === "dense" ? "coral" : "plain"}
             at={end === "clear" ? clear : dense}
@@ -46,7 +46,7 @@ export function FogHandle({ kind, settings, placed, set, dragging }: HandleProps
     const knob = (name: "clear" | "dense", x: number) => (
       <Knob
         {...shared}
-        label={name === "clear" ? "Fog, clear from here" : "Fog, thick from here"}
+        label={name === "clear" ? "Clear from here" : "Thick from here"}
         grid
         look={name === "dense" ? "coral" : "plain"}
         at={{ x, y: value(name) }}
@@ -68,7 +68,7 @@ export function FogHandle({ kind, settings, placed, set, dragging }: HandleProps
   const circle = (name: "clear" | "dense", turns: number[]) => (
     <RadiusKnob
       {...shared}
-      label={name === "clear" ? "Fog, clear radius" : "Fog, thick radius"}
+      label={name === "clear" ? "Clear at" : "Thick at"}
       look={name === "dense" ? "coral" : "plain"}
       centre={centre}
       radius={Math.max(value(name), 0)}
@@ -86,7 +86,7 @@ export function FogHandle({ kind, settings, placed, set, dragging }: HandleProps
       {circle("dense", [0.125, 0.375, 0.625, 0.875])}
       <Knob
         {...shared}
-        label="Fog, centre"
+        label="Centre"
         grid
         at={centre}
         onMove={({ to, gesture }) => set({ x: round(clamp(to.x, -10, 10)), y: round(clamp(to.y, -10, 10)) }, gesture)}

@@ -18,7 +18,7 @@ export function LightHandle({ kind, settings, placed, set, dragging }: HandlePro
   const place = (
     <Knob
       {...shared}
-      label="Light, place"
+      label="Centre"
       grid
       at={centre}
       onMove={({ to, gesture }) => set({ x: round(clamp(to.x, -4, 4)), y: round(clamp(to.y, -4, 4)) }, gesture)}
@@ -35,7 +35,7 @@ export function LightHandle({ kind, settings, placed, set, dragging }: HandlePro
         <Stroke from={spot} to={toStage(placed, lit)} colour="var(--coral)" />
         <Knob
           {...shared}
-          label="Light, turn and reach"
+          label="Turn and reach"
           look="coral"
           at={lit}
           onMove={({ to, snap, gesture }) => {
@@ -80,7 +80,7 @@ export function LightHandle({ kind, settings, placed, set, dragging }: HandlePro
       {oval(1 + soft, "3 6")}
       <Knob
         {...shared}
-        label="Light, width"
+        label="Reach"
         at={polar(centre, turn + 0.25, Math.max(reach, LEAST))}
         onMove={({ to, gesture }) => {
           const wide = clamp(along(to, turn + 0.25), 0.02, 6);
@@ -91,7 +91,7 @@ export function LightHandle({ kind, settings, placed, set, dragging }: HandlePro
       />
       <Knob
         {...shared}
-        label="Light, length and turn"
+        label="Length, turn"
         look="coral"
         at={polar(centre, turn, Math.max(reach * squash, LEAST))}
         onMove={({ to, snap, gesture }) => {
@@ -102,7 +102,7 @@ export function LightHandle({ kind, settings, placed, set, dragging }: HandlePro
       />
       <Knob
         {...shared}
-        label="Light, soft edge"
+        label="Soft edge"
         at={polar(centre, turn + 0.375, reach * (1 + soft) * Math.hypot(Math.SQRT1_2, Math.SQRT1_2 * squash))}
         onMove={({ to, gesture }) => {
           const [across, down] = [along(to, turn + 0.25) / reach, along(to, turn) / (reach * squash)];

@@ -17,7 +17,7 @@ export function PinchHandle({ kind, settings, placed, set, dragging }: HandlePro
     <g>
       <Stroke from={toStage(placed, polar(centre, 0, reach * MIDDLE))} to={toStage(placed, at)} colour="var(--coral)" />
       <Knob
-        label="Pull"
+        label="Amount"
         grid
         placed={placed}
         at={at}

@@ -1,11 +1,21 @@
-import { clamp, type Point, perUnit, polar, round, toStage, turnsOf } from "../model/geometry";
+import { useContext, useRef } from "react";
+import { clamp, middleOf, type Point, perUnit, polar, round, toScreen, toStage, turnsOf } from "../model/geometry";
 import { effective, effectiveNumber } from "../model/settings";
+import { StageRoom } from "./away";
 import { Knob } from "./Knob";
 import { Stroke } from "./parts";
 import type { HandleProps } from "./types";
 
 const NAMES = ["Top left corner", "Top right corner", "Bottom right corner", "Bottom left corner"] as const;
 const SNAP = 1 / 24;
+/** A corner that lies outside the stage has its knob so far within, in pixels. */
+const MARGIN = 24;
+
+/** How much of a way from the middle, along one side of the stage, lies within it; all of it where the middle is out of sight itself. */
+const shareWithin = (from: number, to: number, side: number): number => {
+  if ((to >= 0 && to <= side) || from <= MARGIN || from >= side - MARGIN) return 1;
+  return ((to < 0 ? MARGIN : side - MARGIN) - from) / (to - from);
+};
 
 /** The picture's outline as it is placed: its corners to pull, its middle to move, an arm to turn and scale it. */
 export function PlaceHandle({ kind, settings, placed, set, dragging }: HandleProps) {
@@ -29,6 +39,13 @@ export function PlaceHandle({ kind, settings, placed, set, dragging }: HandlePro
   ];
   const base = frame.map(plain);
   const corners = base.map((p, k) => ({ x: p.x + (offsets[k]?.[0] ?? 0), y: p.y + (offsets[k]?.[1] ?? 0) }));
+  const begun = useRef({ gesture: "", by: { x: 0, y: 0 } });
+  const room = useContext(StageRoom);
+  const inSight = (p: Point): Point => {
+    const [from, to] = [toScreen(placed, middleOf(placed)), toScreen(placed, toStage(placed, p))];
+    const share = room ? Math.min(shareWithin(from.x, to.x, room.width), shareWithin(from.y, to.y, room.height)) : 1;
+    return { x: p.x * share, y: p.y * share };
+  };
   const arm = polar(centre, turn, 0.5 * scale);
   const shared = { placed, onDragging: dragging };
   return (
@@ -44,10 +61,16 @@ export function PlaceHandle({ kind, settings, placed, set, dragging }: HandlePro
           key={NAMES[k]}
           label={NAMES[k] ?? ""}
           grid
-          at={at}
-          onMove={({ to, gesture }) => {
+          at={inSight(at)}
+          onMove={({ to: hand, gesture }) => {
             const from = base[k];
             if (!from) return;
+            // A corner that lies outside is pulled by a knob within: it goes as far as that does.
+            if (begun.current.gesture !== gesture || gesture.startsWith("nudge")) {
+              const shown = inSight(at);
+              begun.current = { gesture, by: { x: at.x - shown.x, y: at.y - shown.y } };
+            }
+            const to = { x: hand.x + begun.current.by.x, y: hand.y + begun.current.by.y };
             const moved = offsets.map((old, n) =>
               n === k ? [round(clamp(to.x - from.x, -3, 3)), round(clamp(to.y - from.y, -3, 3))] : old,
             );

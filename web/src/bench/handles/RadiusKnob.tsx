@@ -48,7 +48,11 @@ export function RadiusKnob({ label, placed, centre, radius, turns, least = 0, lo
         if (!gesture.startsWith("nudge")) setHeld(to);
         const share = distance / start.shown;
         const beyond = Math.max(0, start.radius - start.shown);
-        const next = distance + beyond * (share > 1 ? share : share ** 4);
+        // A circle smaller than where its knob is shown begins from where it is, and has come to the hand at twice as far.
+        const late = start.radius < start.shown && share < 2;
+        const next = late
+          ? Math.max(0, start.radius + (share - 1) * (2 * start.shown - start.radius))
+          : distance + beyond * (share > 1 ? share : share ** 4);
         onRadius(snap ? toGrid(next) : round(next), gesture);
       }}
       onReset={onReset}

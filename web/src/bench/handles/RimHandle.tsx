@@ -20,30 +20,30 @@ export function RimHandle({ kind, settings, placed, set, dragging }: HandleProps
       <Round centre={spot} radius={outer * unit} dash="3 6" />
       <RadiusKnob
         {...shared}
-        label="Rim radius"
+        label="Radius"
         centre={centre}
         radius={radius}
         turns={[0.25, 0.75]}
         onRadius={(next, gesture) => set({ radius: clamp(next, 0.05, 4) }, gesture)}
-        onReset={() => set({ radius: 0.92 }, "reset")}
+        onReset={() => set({ radius: null }, "reset")}
       />
       <RadiusKnob
         {...shared}
-        label="Rim fade"
+        label="Fade"
         look="coral"
         centre={centre}
         radius={outer}
         turns={[0.125, 0.375, 0.625, 0.875]}
         onRadius={(next, gesture) => set({ width: round(clamp(next - radius, 0, 3)) }, gesture)}
-        onReset={() => set({ width: 0.3 }, "reset")}
+        onReset={() => set({ width: null }, "reset")}
       />
       <Knob
         {...shared}
-        label="Rim centre"
+        label="Centre"
         grid
         at={centre}
         onMove={({ to, gesture }) => set({ x: round(clamp(to.x, -3, 3)), y: round(clamp(to.y, -3, 3)) }, gesture)}
-        onReset={() => set({ x: 0, y: 0 }, "reset")}
+        onReset={() => set({ x: null, y: null }, "reset")}
       />
     </g>
   );

@@ -7,6 +7,8 @@ import type { HandleProps } from "./types";
 
 const SNAP = 1 / 24;
 const CENTRE_PULL = 0.06;
+/** The hole's knob is never nearer to the centre's than this, in pixels of the screen. */
+const APART = 40;
 
 /** Centre, hole, reach and seam ray of a ring, on the picture. */
 export function RingHandle({ kind, settings, placed, set, dragging }: HandleProps) {
@@ -46,14 +48,14 @@ export function RingHandle({ kind, settings, placed, set, dragging }: HandleProp
           centre={centre}
           radius={hole}
           turns={[(seam + 0.625) % 1]}
-          least={0.06}
-          onRadius={(radius, gesture) => set({ hole: radius < 0.065 && spread === "even" ? 0 : clamp(radius, 0, 3) }, gesture)}
+          least={APART / unit}
+          onRadius={(radius, gesture) => set({ hole: radius < 0.005 && spread === "even" ? 0 : clamp(radius, 0, 3) }, gesture)}
           onReset={() => set({ hole: null }, "reset")}
         />
       )}
       <Knob
         {...shared}
-        label="Seam ray"
+        label="Seam"
         look="coral"
         at={rayEnd}
         onMove={({ to, snap, gesture }) => {

@@ -82,7 +82,7 @@ export function SeamBandHandle({ kind, settings, placed, set, dragging }: Handle
       {(inMiddle ? [-1, 1] : [1, -1]).map((side) => (
         <Knob
           key={side}
-          label={`Seam width, ${(side < 0) === inMiddle ? "left" : "right"}`}
+          label={`Width, ${(side < 0) === inMiddle ? "left" : "right"}`}
           grid
           placed={placed}
           at={inMiddle || side > 0 ? line.point(0.5, side) : far.right.point(0.5, 1 / width - 1)}

@@ -28,7 +28,7 @@ export function ShadowHandle({ kind, settings, placed, set, dragging }: HandlePr
         <>
           <Stroke from={toStage(placed, { x: -half, y: feet })} to={toStage(placed, { x: half, y: feet })} dash="3 6" />
           <Knob
-            label="Shadow, feet"
+            label="Feet"
             placed={placed}
             at={{ x: -0.5 * half, y: feet }}
             onMove={({ to, gesture }) => set({ feet: round(clamp(to.y, -3, 3)) }, gesture)}
@@ -38,7 +38,7 @@ export function ShadowHandle({ kind, settings, placed, set, dragging }: HandlePr
         </>
       )}
       <Knob
-        label="Shadow, way and length"
+        label="Falls towards, length"
         look="coral"
         placed={placed}
         at={tip}

@@ -31,7 +31,7 @@ export function SpiralHandle(props: HandleProps) {
       <Round centre={toStage(placed, first)} radius={reach * size * perUnit(placed)} dash="6 5" />
       <Knob
         {...shared}
-        label="Spiral begins"
+        label="Begins at"
         look="coral"
         at={first}
         onMove={({ to, snap, gesture }) => {
@@ -43,7 +43,7 @@ export function SpiralHandle(props: HandleProps) {
       {turns >= 1 && (
         <Knob
           {...shared}
-          label="One turn further in"
+          label="Growth a turn"
           grid
           at={at(1)}
           onMove={({ to, gesture }) => set({ growth: round(clamp(reach / Math.max(distance(to), 0.01), 1, 10)) }, gesture)}
@@ -52,7 +52,7 @@ export function SpiralHandle(props: HandleProps) {
       )}
       <Knob
         {...shared}
-        label="Size of the first copy"
+        label="Size"
         grid
         at={polar(first, start + 0.25, reach * size)}
         onMove={({ to, gesture }) => set({ size: round(clamp(Math.hypot(to.x - first.x, to.y - first.y) / reach, 0.02, 2)) }, gesture)}

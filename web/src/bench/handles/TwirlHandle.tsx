@@ -28,7 +28,7 @@ export function TwirlHandle({ kind, settings, placed, set, dragging }: HandlePro
       <path d={arcPath(way)} fill="none" stroke="var(--coral)" strokeWidth={2.2} />
       <Stroke from={toStage(placed, centre)} to={toStage(placed, arm)} dash="4 5" />
       <Knob
-        label="Twirl turns"
+        label="Turns"
         placed={placed}
         at={arm}
         look="coral"

@@ -9,7 +9,7 @@ const ARM = 0.6;
 const SNAP = 1 / 24;
 const LEAST = 0.06;
 
-/** The waves' trace across the picture, with their heading, length and height to drag. */
+/** A crest of the waves about the middle, with their heading, length and height to drag. */
 export function WaveHandle({ kind, settings, placed, set, dragging }: HandleProps) {
   const value = (name: string) => effectiveNumber(kind, settings, name);
   const heading = value("heading");
@@ -27,8 +27,9 @@ export function WaveHandle({ kind, settings, placed, set, dragging }: HandleProp
   const d = polar({ x: 0, y: 0 }, heading, 1);
   const n = { x: -d.y, y: d.x };
   const along = (across: number, push: number): Point => ({ x: n.x * across + d.x * push, y: n.y * across + d.y * push });
-  const reach = Math.hypot(placed.width, placed.height) / 2 / perUnit(placed);
-  const count = 400;
+  // A crest or two about the middle tell length and height; more would be a fence over the picture.
+  const reach = Math.min(Math.max(1.5 * length, LEAST), Math.hypot(placed.width, placed.height) / 2 / perUnit(placed));
+  const count = 120;
   const trace = Array.from({ length: count + 1 }, (_, k) => {
     const across = (k / count - 0.5) * 2 * reach;
     const p = toStage(placed, along(across, waveAt(waves, across)));
@@ -40,8 +41,13 @@ export function WaveHandle({ kind, settings, placed, set, dragging }: HandleProp
   const shared = { placed, onDragging: dragging };
   return (
     <g>
-      <path d={trace} fill="none" stroke="var(--trace-edge)" strokeWidth={4.5} />
-      <path d={trace} fill="none" stroke="var(--trace)" strokeWidth={2} />
+      <clipPath id="wave-ground">
+        <rect x={placed.left} y={placed.top} width={placed.width} height={placed.height} />
+      </clipPath>
+      <g clipPath="url(#wave-ground)" pointerEvents="none">
+        <path d={trace} fill="none" stroke="var(--trace-edge)" strokeWidth={4.5} />
+        <path d={trace} fill="none" stroke="var(--trace)" strokeWidth={2} />
+      </g>
       <Stroke from={toStage(placed, { x: 0, y: 0 })} to={toStage(placed, along(0, ARM))} colour="var(--coral)" />
       <Stroke from={toStage(placed, along(0, -shownHeight))} to={toStage(placed, along(shownLength, -shownHeight))} dash="4 4" />
       <Knob
@@ -54,7 +60,7 @@ export function WaveHandle({ kind, settings, placed, set, dragging }: HandleProp
       />
       <Knob
         {...shared}
-        label="Wave length"
+        label="Length"
         grid
         at={along(shownLength, -shownHeight)}
         onMove={({ to, gesture }) => set({ length: round(clamp(Math.abs(dot(to, n)), 0.005, 6)) }, gesture)}
@@ -62,7 +68,7 @@ export function WaveHandle({ kind, settings, placed, set, dragging }: HandleProp
       />
       <Knob
         {...shared}
-        label="Wave height"
+        label="Height"
         grid
         at={along(0, -shownHeight)}
         onMove={({ to, gesture }) => set({ height: round(clamp(-dot(to, d), 0, 2)) }, gesture)}

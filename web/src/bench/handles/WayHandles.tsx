@@ -70,7 +70,7 @@ export function GhostHandle({ kind, settings, placed, set, dragging }: HandlePro
     <g>
       <Stroke from={toStage(placed, MIDDLE)} to={toStage(placed, tip)} colour="var(--coral)" />
       <Knob
-        label="Last ghost"
+        label="Apart and heading"
         look="coral"
         placed={placed}
         at={tip}

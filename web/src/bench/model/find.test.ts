@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { OwnFormula } from "../../api/client";
 import { catalogue } from "../../testing/catalogue";
+import { TRADE_WORDS } from "../../testing/tradeWords";
 import { choicesOf, found, missed } from "./find";
 
 const OWN = [{ id: "1", name: "Low tide", settings: { system: "flat", first: "x", second: "y" } }] as unknown as OwnFormula[];
@@ -56,12 +57,28 @@ describe("steps are found by the trade's words", () => {
   it("nonsense finds nothing", () => expect(found(choices, "zzqqx")).toEqual([]));
 });
 
-it("says what is not there yet, by its name", () => {
-  const missing = [{ label: "Lamp cloud", words: ["nimbus", "halo"], near: ["light"] }];
-  const names = (text: string) => missed(missing, text).map((one) => one.label);
+it("says what is no step, by its name", () => {
+  const missing = [{ label: "Lamp cloud", words: ["nimbus", "halo"], near: ["light"], told: "" }];
+  const names = (text: string) => missed(missing, text).map(({ what }) => what.label);
   expect(names("nimbus")).toEqual(["Lamp cloud"]);
   expect(names("lamp")).toEqual(["Lamp cloud"]);
   expect(names("twirl")).toEqual([]);
-  // All that was missed is there.
-  expect(missed(catalogue.missing, "hue")).toEqual([]);
+  expect(missed(missing, "lamps").map(({ first }) => first)).toEqual([false]);
+});
+
+describe("the trade's words", () => {
+  it("are more than a hundred and twenty", () => expect(TRADE_WORDS.length).toBeGreaterThan(120));
+  it.each(TRADE_WORDS)("%s", (word, first) => {
+    const none = missed(catalogue.missing, word).find((one) => one.first);
+    const best = found(choices, word)[0];
+    const answers = none ? [`*${none.what.label}`] : [best?.name, ...(best?.steps.map((step) => step.kind) ?? [])];
+    expect(
+      first.some((one) => answers.includes(one)),
+      `${word}: ${answers.join(", ")}`,
+    ).toBe(true);
+  });
+  it("lead to kinds that are there", () => {
+    const kinds = new Set(catalogue.kinds.map((kind) => kind.key));
+    for (const { near } of catalogue.missing) for (const key of near) expect(kinds).toContain(key);
+  });
 });

@@ -10,7 +10,8 @@ export interface Choice {
   note: string;
   family: Kind["family"];
   purpose: string;
-  /** What else it is looked for by. */
+  /** What else it is looked for by: this one, and all of its kind. */
+  own: string[];
   words: string[];
   steps: { kind: string; settings: Settings }[];
 }
@@ -25,12 +26,13 @@ export function choicesOf(catalogue: Pick<CatalogueData, "kinds" | "several">, o
     return kind ? [{ kind: key, settings: defaults(kind, settings) }] : [];
   };
   const single = catalogue.kinds.flatMap((kind) => {
-    const one = (name: string, settings: Settings, words: string[]): Choice => ({
+    const one = (name: string, settings: Settings, own: string[]): Choice => ({
       name,
       note: name === kind.label ? "" : kind.label,
       family: kind.family,
       purpose: kind.purpose,
-      words: [...words, ...kind.words],
+      own,
+      words: kind.words,
       steps: made(kind.key, settings),
     });
     const plain = kind.plain ? [one(kind.label, {}, [])] : [];
@@ -42,7 +44,8 @@ export function choicesOf(catalogue: Pick<CatalogueData, "kinds" | "several">, o
       note: `${run.steps.length} steps`,
       family: "bend",
       purpose: run.purpose,
-      words: run.words,
+      own: run.words,
+      words: [],
       steps: run.steps.flatMap(({ kind, settings }) => made(kind, settings as Settings)),
     }),
   );
@@ -52,6 +55,7 @@ export function choicesOf(catalogue: Pick<CatalogueData, "kinds" | "several">, o
     note,
     family: "bend",
     purpose,
+    own: [],
     words: formulas?.words ?? [],
     steps: formulas ? made(formulas.key, settings) : [],
   });
@@ -69,40 +73,77 @@ const forgiving = (sought: string) => ({
   minMatchCharLength: 2,
 });
 
-/** What answers to a few words, the best first: by name, by what people call it, by its family; then by what is said of it. */
+/** How good an answer is, the smaller the better: where it is called so, then by how early the word stands. */
+const TIERS = 100;
+
+/** What is called so, whole, before what only has the word in a longer name; a start's own words before its kind's. */
+function called(choice: Choice, sought: string): number {
+  const among = (names: string[]) => names.findIndex((name) => name.toLowerCase() === sought);
+  const within = (names: string[]) => names.findIndex((name) => wordsOf(name).includes(sought));
+  const places = [
+    among([choice.name]),
+    among(choice.own),
+    among([choice.note]),
+    within([choice.note]),
+    among(choice.words),
+    within([choice.name]),
+    within(choice.own),
+    within(choice.words),
+  ];
+  const tier = places.findIndex((place) => place >= 0);
+  return tier < 0 ? Number.POSITIVE_INFINITY : tier * TIERS + (places[tier] ?? 0);
+}
+
+const KEYS = [
+  { name: "name", weight: 3 },
+  { name: "own", weight: 2 },
+  { name: "words", weight: 2 },
+  { name: "note", weight: 2 },
+  { name: "family", weight: 1 },
+];
+const indexes = new WeakMap<Choice[], ReturnType<typeof Fuse.createIndex<Choice>>>();
+
+/** What sounds like it, the nearest first. */
+function alike(choices: Choice[], sought: string): Choice[] {
+  const index = indexes.get(choices) ?? Fuse.createIndex<Choice>(KEYS, choices);
+  indexes.set(choices, index);
+  return new Fuse(choices, { ...forgiving(sought), keys: KEYS }, index).search(sought).map(({ item }) => item);
+}
+
+/** Choices by how well they answer to each of some words: those that answer to the most first. */
+function bySingleWords(choices: Choice[], sought: string): Choice[] {
+  const apart = sought.split(/\s+/).filter((word) => word.length > 2);
+  if (apart.length < 2) return [];
+  return choices
+    .map((choice) => ({ choice, ranks: apart.map((word) => called(choice, word)).filter(Number.isFinite) }))
+    .filter(({ ranks }) => ranks.length > 0)
+    .sort((a, b) => b.ranks.length - a.ranks.length || sum(a.ranks) - sum(b.ranks))
+    .map(({ choice }) => choice);
+}
+
+const sum = (numbers: number[]): number => numbers.reduce((all, one) => all + one, 0);
+
+/** What answers to a few words, the best first: what is called so, then by single words, then what sounds like it, then what is said to do it. */
 export function found(choices: Choice[], text: string): Choice[] {
   const sought = text.trim().toLowerCase();
   if (!sought) return choices;
-  const fuse = new Fuse(choices, {
-    ...forgiving(sought),
-    keys: [
-      { name: "name", weight: 3 },
-      { name: "words", weight: 2 },
-      { name: "note", weight: 2 },
-      { name: "family", weight: 1 },
-    ],
-  });
-  const near = fuse.search(sought).map((result) => result.item);
-  const apart = sought.split(/\s+/).filter((word) => word.length > 2);
-  // No name holds all the words: then those that hold the most of them.
-  if (!near.length && apart.length > 1) {
-    const hits = new Map<Choice, number>();
-    for (const word of apart) for (const choice of found(choices, word)) hits.set(choice, (hits.get(choice) ?? 0) + 1);
-    return [...hits].sort(([, a], [, b]) => b - a).map(([choice]) => choice);
-  }
-  // What is called so, whole, comes before what only sounds like it.
-  const whole = (choice: Choice) => [choice.name, choice.note, ...choice.words].some((name) => wordsOf(name).includes(sought));
-  const said = choices.filter((choice) => !near.includes(choice) && choice.purpose.toLowerCase().includes(sought));
-  return [...near.filter(whole), ...near.filter((choice) => !whole(choice)), ...said];
+  const ranked = choices.map((choice) => ({ choice, rank: called(choice, sought) })).filter(({ rank }) => Number.isFinite(rank));
+  const named = ranked.sort((a, b) => a.rank - b.rank).map(({ choice }) => choice);
+  const single = named.length ? [] : bySingleWords(choices, sought);
+  const said = choices.filter((choice) => choice.purpose.toLowerCase().includes(sought));
+  return [...new Set([...named, ...single, ...alike(choices, sought), ...said])];
 }
 
 const wordsOf = (name: string): string[] => [name.toLowerCase(), ...name.toLowerCase().split(/[^\p{L}]+/u)];
 
 export type Missing = CatalogueData["missing"][number];
 
-/** What is looked for by these words and is not there yet. */
-export function missed(missing: Missing[], text: string): Missing[] {
-  if (text.trim().length < 3) return [];
+/** What is looked for by these words and is no step, and whether it is called so: then it is the first answer. */
+export function missed(missing: Missing[], text: string): { what: Missing; first: boolean }[] {
+  const sought = text.trim().toLowerCase();
+  if (sought.length < 3) return [];
   const fuse = new Fuse(missing, { ...forgiving(""), keys: ["label", "words"] });
-  return fuse.search(text.trim()).map((result) => result.item);
+  return fuse
+    .search(sought)
+    .map(({ item: what }) => ({ what, first: [what.label, ...what.words].some((name) => name.toLowerCase() === sought) }));
 }

@@ -1,3 +1,5 @@
+import type { PieceDocument } from "../model/piece";
+
 /** What lies over the stage, one at a time: the finder (for which place in the trail), a new layer, another photo, the formulas, the blend modes, the roll. */
 export type Overlay =
   | { kind: "finder"; at: number }
@@ -7,10 +9,12 @@ export type Overlay =
 
 export interface OverlaySlice {
   overlay: Overlay | null;
+  /** What the finder tries on the large picture. */
+  tried: { document: PieceDocument; upto: number; name: string } | null;
   /** The list of keys is open. */
   keysShown: boolean;
   /** Where a new layer is offered to lie. */
   addSide: "above" | "below";
 }
 
-export const freshOverlay = { overlay: null, keysShown: false, addSide: "above" as const };
+export const freshOverlay = { overlay: null, tried: null as OverlaySlice["tried"], keysShown: false, addSide: "above" as const };

@@ -1,7 +1,8 @@
 import { Button } from "antd";
-import { type Tool, useBenchPart } from "../store";
+import { type AreaTool, prefer } from "../prefs";
+import { useBenchPart } from "../store";
 
-const TOOLS: [Tool, string][] = [
+const TOOLS: [AreaTool, string][] = [
   ["polygon", "Lasso"],
   ["ellipse", "Ellipse"],
   ["rectangle", "Rectangle"],
@@ -12,11 +13,15 @@ const TOOLS: [Tool, string][] = [
 export function RegionNote() {
   const { tool, region, regionAt, patch } = useBenchPart("tool", "region", "regionAt", "patch");
   if (regionAt === null) return null;
+  const takeArea = (name: AreaTool) => {
+    prefer({ areaTool: name });
+    patch({ tool: name });
+  };
   return (
     <fieldset className="stage-note" aria-label="Draw where the step will act">
       <span>Draw where it acts:</span>
       {TOOLS.map(([name, label]) => (
-        <button key={name} type="button" className="bare chip" aria-pressed={tool === name} onClick={() => patch({ tool: name })}>
+        <button key={name} type="button" className="bare chip" aria-pressed={tool === name} onClick={() => takeArea(name)}>
           {label}
         </button>
       ))}

@@ -6,6 +6,7 @@ import type { Shape, Where } from "../model/piece";
 import { addShape, changeShape, NOWHERE, newShape, withoutShape } from "../model/where";
 import { NumberControl } from "../panel/controls/NumberControl";
 import { SettingControl } from "../panel/SettingControl";
+import { isAreaTool, prefer } from "../prefs";
 import { type Tool, useBenchPart } from "../store";
 import { Areas } from "./Areas";
 import { useWhere } from "./useWhere";
@@ -77,7 +78,10 @@ export const WhereSection = memo(function WhereSection({ sheet, step, where, pho
                 type="button"
                 className="bare chip"
                 aria-pressed={tool === name}
-                onClick={() => patch({ tool: tool === name ? null : name })}
+                onClick={() => {
+                  if (isAreaTool(name)) prefer({ areaTool: name });
+                  patch({ tool: tool === name ? null : name });
+                }}
               >
                 {label}
               </button>

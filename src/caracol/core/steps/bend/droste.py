@@ -67,7 +67,7 @@ DROSTE = BendKind(
     settings=DrosteSettings,
     handles=("centre-reach",),
     starts=(
-        Start("Endless stairs", {"inner": 0.25, "winding": 1}),
+        Start("Endless stairs", {"inner": 0.25, "winding": 1}, words=("infinite zoom", "recursive")),
         Start("Nested", {"inner": 0.4, "winding": 0}),
         Start("Two arms", {"inner": 0.5, "winding": 2}),
     ),

@@ -104,9 +104,13 @@ LENS = BendKind(
     settings=LensSettings,
     handles=("centre-reach",),
     starts=(
-        Start("Glass lens", {"form": "fisheye", "amount": 0.8, "reach": 0.75, "only": True}),
-        Start("Barrel", {"form": "barrel", "amount": 0.6, "reach": 1.4}),
-        Start("Pincushion", {"form": "pincushion", "amount": 0.6, "reach": 1.8}),
+        Start(
+            "Glass lens",
+            {"form": "fisheye", "amount": 0.8, "reach": 0.75, "only": True},
+            words=("fisheye", "magnify", "magnifying glass", "sphere"),
+        ),
+        Start("Barrel", {"form": "barrel", "amount": 0.6, "reach": 1.4}, words=("barrel distortion",)),
+        Start("Pincushion", {"form": "pincushion", "amount": 0.6, "reach": 1.8}, words=("pincushion distortion",)),
     ),
     neutral={"amount": 0},
     pull=lens_pull,

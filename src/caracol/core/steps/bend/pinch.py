@@ -47,7 +47,10 @@ PINCH = BendKind(
     words=("bulge", "swell", "squeeze", "implode", "bloat", "punch", "warp"),
     settings=PinchSettings,
     handles=("pinch-pull", "centre-reach"),
-    starts=(Start("Pinched", {"amount": 0.5, "reach": 1.5}), Start("Swollen", {"amount": -0.5, "reach": 1.5})),
+    starts=(
+        Start("Pinched", {"amount": 0.5, "reach": 1.5}, words=("pucker", "squeeze", "implode", "shrink")),
+        Start("Swollen", {"amount": -0.5, "reach": 1.5}, words=("bulge", "swell", "bloat", "punch", "fat")),
+    ),
     neutral={"amount": 0},
     pull=pinch_pull,
 )

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from math import pi, tau
+from dataclasses import dataclass
+from math import exp, pi, tau
 from typing import Any, Literal, TypeVar
 
 import numba as nb
@@ -14,7 +14,7 @@ from ...geometry.edges import EDGE_HELP, Edge
 from ...geometry.frame import Frame
 from ...geometry.points import over_points
 from ...geometry.polar import log_of, turns_of
-from ...kinds.kind import BendKind, Start
+from ...kinds.kind import BendKind, Earlier, Start
 from ...kinds.settings import Settings, auto_number, auto_value, choice, number
 
 SPREADS = ("even", "shape", "depth", "globe")
@@ -57,13 +57,36 @@ class RingSettings(Settings):
 Left = TypeVar("Left", bound=Settings)
 
 
-def left_to_ring(settings: Left, earlier: Sequence[tuple[str, Any]], names: tuple[str, ...]) -> Left:
+def left_to_ring(settings: Left, earlier: Earlier, names: tuple[str, ...]) -> Left:
     """Return settings of a step with those of its `x`, `y` and `ray` that it leaves open taken from the last ring before it: its centre, its seam."""
-    ring = next((found for kind, found in reversed(earlier) if kind == "ring"), None)
+    ring = next((found for kind, found, _ in reversed(earlier) if kind == "ring"), None)
     if ring is None:
         return settings
     known = {"x": ring.x, "y": ring.y, "ray": auto_value(ring, "seam")}
     return settings.model_copy(update={name: known[name] for name in names if getattr(settings, name) is None})
+
+
+@dataclass(frozen=True)
+class Round:
+    """What the last ring before a step leaves round itself, in units: where its middle is, how far it reaches, how far its hole."""
+
+    x: float
+    y: float
+    reach: float
+    hole: float
+
+
+def ring_before(earlier: Earlier) -> Round | None:
+    """Return what the last ring before a step leaves; None where there is none.
+
+    A ring that keeps shapes has a hole of reach·exp(-τ / ratio), where its first or last row comes to lie: DESIGN section 4.
+    """
+    found = next(((settings, frame) for kind, settings, frame in reversed(earlier) if kind == "ring"), None)
+    if found is None:
+        return None
+    ring, frame = found
+    holes = {"shape": ring.reach * exp(-tau / frame.ratio), "globe": 0.0}
+    return Round(ring.x, ring.y, ring.reach, holes[ring.spread] if ring.spread in holes else auto_value(ring, "hole"))
 
 
 @nb.njit(nogil=True, fastmath=True, cache=True)
@@ -136,10 +159,14 @@ RING = BendKind(
     settings=RingSettings,
     handles=("ring",),
     starts=(
-        Start("Planet", {"inside": "bottom", "spread": "shape", "reach": 1.5, "fold": 0.06}),
+        Start(
+            "Planet",
+            {"inside": "bottom", "spread": "shape", "reach": 1.5, "fold": 0.06},
+            words=("tiny planet", "little planet", "polar coordinates", "stereographic", "polar"),
+        ),
         Start("Even planet", {"inside": "bottom", "spread": "even"}),
-        Start("Sky well", {"inside": "top", "spread": "even", "hole": 0, "reach": 1.15}),
-        Start("Tunnel", {"inside": "top", "spread": "depth", "hole": 0.12, "reach": 1.42}),
+        Start("Sky well", {"inside": "top", "spread": "even", "hole": 0, "reach": 1.15}, words=("inverted planet", "rabbit hole")),
+        Start("Tunnel", {"inside": "top", "spread": "depth", "hole": 0.12, "reach": 1.42}, words=("tunnel",)),
     ),
     pull=ring_pull,
     frame_after=_frame,

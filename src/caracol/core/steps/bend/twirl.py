@@ -73,7 +73,7 @@ TWIRL = BendKind(
     handles=("twirl-arc", "centre-reach"),
     starts=(
         Start("Soft twirl", {"turns": 0.35, "reach": 1.5}),
-        Start("Deep twirl", {"turns": 2.2, "reach": 1.9}),
+        Start("Deep twirl", {"turns": 2.2, "reach": 1.9}, words=("whirlpool", "swirl", "vortex")),
         Start("Endless twirl", {"turns": 0.2, "reach": 1.4, "fall": "log"}),
     ),
     neutral={"turns": 0},

@@ -159,9 +159,11 @@ CHANNEL_SPLIT = PaintKind(
         Start("Red aside", {"red_x": -0.05}),
         Start("Red and blue apart", {"red_x": -0.035, "blue_x": 0.035}),
         Start(
-            "Off register", {"red_x": -0.012, "red_y": 0.008, "red_turn": 0.002, "blue_x": 0.014, "blue_y": -0.006, "blue_turn": -0.0015}
+            "Off register",
+            {"red_x": -0.012, "red_y": 0.008, "red_turn": 0.002, "blue_x": 0.014, "blue_y": -0.006, "blue_turn": -0.0015},
+            words=("misregistration", "register", "misprint"),
         ),
-        Start("Depth pair", {"red_x": -0.03, "green_x": 0.015, "blue_x": 0.015}),
+        Start("Depth pair", {"red_x": -0.03, "green_x": 0.015, "blue_x": 0.015}, words=("anaglyph", "3d", "stereo", "red cyan")),
         Start("Loose plates", {"red_scale": 1.05, "red_turn": 0.008, "blue_scale": 0.96, "blue_turn": -0.006, "blue_y": 0.02}),
         Start("Light ghosts of plates", {"join": "lighten", "red_x": -0.09, "red_scale": 1.04, "blue_x": 0.09, "blue_turn": 0.006}),
         Start("Colour adrift", {"plates": "light-colour", "colour_x": 0.06, "colour_blur": 0.015}),

@@ -174,10 +174,14 @@ CRUSH = RasterKind(
     words=("compression", "artefacts", "corruption", "bits", "databend", "posterise", "glitch"),
     settings=CrushSettings,
     starts=(
-        Start("Damaged file", {}),
+        Start("Damaged file", {}, words=("jpeg artefacts", "jpeg artifacts", "compression artifacts")),
         Start("Pressed too hard", {"press": 0.8, "rows": 0}),
-        Start("Few bits", {"bits": 2, "dither": 1, "press": 0, "rows": 0, "lines": 360}),
-        Start("Broken file", {"rows": 0.3, "slip": 0.25, "drift": 0.22}),
+        Start(
+            "Few bits",
+            {"bits": 2, "dither": 1, "press": 0, "rows": 0, "lines": 360},
+            words=("dither", "8 bit", "8-bit", "bit depth", "indexed colour"),
+        ),
+        Start("Broken file", {"rows": 0.3, "slip": 0.25, "drift": 0.22}, words=("corruption", "databend", "databending")),
         Start("Copied often", {"press": 0.55, "times": 10, "rows": 0, "lines": 360}),
     ),
     neutral={"bits": 8, "press": 0, "rows": 0},

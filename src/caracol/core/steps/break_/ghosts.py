@@ -130,7 +130,7 @@ GHOSTS = PaintKind(
     settings=GhostsSettings,
     handles=("ghost-arrow",),
     starts=(
-        Start("Two ghosts", {"colour": 0.35}),
+        Start("Two ghosts", {"colour": 0.35}, words=("double exposure", "double vision")),
         Start("Ghosts on paper", {"meet": "darken", "apart": 0.07, "hue": 0.5, "depth": 0.3}),
         Start("Three ghosts", {"copies": 3, "apart": 0.14, "heading": 0.3, "depth": 0.35, "colour": 0.3}),
         Start("Coral and deep water", {"tints": ["#ff7a5c", "#0b86a8"], "apart": 0.09, "colour": 0.25}, words=("two tints",)),

@@ -83,7 +83,7 @@ GRAIN = PictureKind(
     words=("noise", "film", "speckle", "texture", "dust", "sand"),
     settings=GrainSettings,
     starts=(
-        Start("Film", {}),
+        Start("Film", {}, words=("film grain",)),
         Start("Pushed film", {"amount": 0.4, "size": 1.8}),
         Start("Coloured noise", {"amount": 0.35, "colour": 1, "size": 1}),
     ),

@@ -123,7 +123,7 @@ MOSAIC = PictureKind(
     words=("pixelate", "blocks", "tiles", "pixels", "coarse", "low resolution"),
     settings=MosaicSettings,
     starts=(
-        Start("Coarse cells", {}),
+        Start("Coarse cells", {}, words=("pixelate", "censor", "low resolution")),
         Start("Tiles", {"pitch": 0.03, "gap": 0.12}),
         Start("Bricks", {"pitch": 0.045, "stretch": 2.4, "offset": 0.5, "gap": 0.08}),
     ),

@@ -190,7 +190,7 @@ SLICES = PaintKind(
     settings=SlicesSettings,
     handles=("bars",),
     starts=(
-        Start("Torn slices", {}),
+        Start("Torn slices", {}, words=("glitch", "tear")),
         Start("Thin slips", {"thin": 60, "wide": 0, "least": 0.001, "most": 0.008, "shift": 0.05}),
         Start("Wide blocks", {"thin": 6, "wide": 8, "most": 0.04, "shift": 0.12, "short": 0.5}),
         Start("Loose pieces", {"thin": 40, "wide": 3, "short": 1, "shift": 0.2, "most": 0.02}),

@@ -129,7 +129,7 @@ STIPPLE = RasterKind(
     starts=(
         Start("Dots on paper", {}),
         Start("Dark ink dots", {"shade": "ink", "pitch": 0.014, "scatter": 0.35, "size": 1}),
-        Start("Strokes", {"marks": "strokes", "pitch": 0.018, "size": 1.6}),
+        Start("Strokes", {"marks": "strokes", "pitch": 0.018, "size": 1.6}, words=("hatching", "hatch", "engraving")),
         Start("Lights on black", {"from_dark": False, "paper": "#0d1114", "pitch": 0.022, "size": 1.2}),
     ),
     effort=2.5,

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from typing import Any, Literal
 
 import cv2
@@ -12,7 +11,7 @@ import numpy as np
 from ...arrays import Array
 from ...geometry.frame import Frame
 from ...geometry.rows import Rows
-from ...kinds.kind import PictureKind, Start
+from ...kinds.kind import Earlier, PictureKind, Start
 from ...kinds.settings import Settings, auto_number, auto_value, choice, number
 from ...pixels.kept_light import lift_of, lifted
 from ...pixels.light import coded_of, linear_of
@@ -49,11 +48,11 @@ class TubeSettings(Settings):
     glass: float = number(0.08, 0, 0.5, label="Glass", unit="share", help="How much the glass bulges.")
 
 
-def following(settings: TubeSettings, earlier: Sequence[tuple[str, Any]]) -> TubeSettings:
+def following(settings: TubeSettings, earlier: Earlier) -> TubeSettings:
     """Return the settings with a free pitch taken from the nearest mosaic before, as it comes out in whole cells."""
     if settings.pitch is not None:
         return settings
-    near = next((found for kind, found in reversed(earlier) if kind == "mosaic"), None)
+    near = next((found for kind, found, _ in reversed(earlier) if kind == "mosaic"), None)
     pitch = auto_value(settings, "pitch") if near is None else float(np.clip(1 / max(1, round(1 / near.pitch)), 0.004, 0.2))
     return settings.model_copy(update={"pitch": pitch})
 
@@ -226,7 +225,7 @@ TUBE = PictureKind(
     words=("crt", "phosphor", "monitor", "television", "screen", "shadow mask", "glow", "bloom"),
     settings=TubeSettings,
     starts=(
-        Start("Living-room tube", {}),
+        Start("Living-room tube", {}, words=("crt", "old television")),
         Start("Coarse dots", {"mask": "dots", "pitch": 0.03, "bloom": 0.3, "beam": 1.5, "depth": 0.3}),
         Start("Bright stripes", {"mask": "stripes", "pitch": 0.02, "glass": 0, "depth": 0.35, "gain": 1.6, "bloom": 0.3, "beam": 1.5}),
         Start("Level bars", {"mask": "bars", "pitch": 0.02, "beam": 1, "spread": 1.2, "gain": 1.2}),

@@ -57,7 +57,7 @@ BRUSHWORK = RasterKind(
     settings=BrushworkSettings,
     starts=(
         Start("Fine brush", {}),
-        Start("Broad brush", {"length": 0.1, "breadth": 0.028, "bristle": 0.4}),
+        Start("Broad brush", {"length": 0.1, "breadth": 0.028, "bristle": 0.4}, words=("oil painting", "oil")),
         Start("Against the grain", {"length": 0.08, "across": 0.25, "breadth": 0.03}),
     ),
     draft=0.7,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from typing import Any, Literal
 
 import numba as nb
@@ -10,7 +10,7 @@ import numpy as np
 
 from ...arrays import Array
 from ...geometry.frame import Frame
-from ...kinds.kind import PixelKind, Start
+from ...kinds.kind import Earlier, PixelKind, Start
 from ...kinds.settings import Settings, auto_number, auto_value, choice, colour, number, seed
 from ...pixels.colours import rgb_of
 from ...pixels.noise import noise_at
@@ -104,7 +104,7 @@ def fog(s: FogSettings, frame: Frame, measured: dict[str, Any]) -> Iterator[Op]:
         yield Op(Code.FOG, (*rgb_of(s.colour), s.density), field=measured["prepared"])
 
 
-def follow_ring(settings: FogSettings, earlier: Sequence[tuple[str, Any]]) -> FogSettings:
+def follow_ring(settings: FogSettings, earlier: Earlier) -> FogSettings:
     """Take the centre from the last ring before the step, where it is left to it."""
     return left_to_ring(settings, earlier, ("x", "y"))
 

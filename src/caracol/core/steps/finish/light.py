@@ -94,8 +94,8 @@ LIGHT = PixelKind(
     settings=LightSettings,
     handles=("light",),
     starts=(
-        Start("Spotlight", {"reach": 0.8, "soft": 0.75, "inside": 1.1, "outside": -0.6, "warmth": 0.15}),
-        Start("Vignette", {"reach": 1.4, "soft": 0.5, "inside": 0.3, "outside": -0.72}),
+        Start("Spotlight", {"reach": 0.8, "soft": 0.75, "inside": 1.1, "outside": -0.6, "warmth": 0.15}, words=("spotlight", "lamp")),
+        Start("Vignette", {"reach": 1.4, "soft": 0.5, "inside": 0.3, "outside": -0.72}, words=("vignette",)),
         Start(
             "Dawn from one side",
             {"form": "side", "turn": 0.19, "reach": 1.1, "inside": 0.55, "outside": -0.55, "warmth": 0.55, "shade_warmth": -0.3},

@@ -158,10 +158,22 @@ SHADOW = PictureKind(
     settings=ShadowSettings,
     handles=("shadow",),
     starts=(
-        Start("On the ground", {}),
-        Start("On a wall behind", {"form": "behind", "heading": 0.4, "distance": 0.06, "soft": 0.03, "dark": 0.5}),
-        Start("From within", {"form": "inner", "heading": 0.38, "distance": 0.05, "soft": 0.04, "dark": 0.5}),
-        Start("Relief", {"form": "relief", "heading": 0.38, "distance": 0.012, "soft": 0.008, "dark": 0.6}),
+        Start("On the ground", {}, words=("cast shadow", "floor shadow")),
+        Start(
+            "On a wall behind",
+            {"form": "behind", "heading": 0.4, "distance": 0.06, "soft": 0.03, "dark": 0.5},
+            words=("drop shadow", "offset shadow"),
+        ),
+        Start(
+            "From within",
+            {"form": "inner", "heading": 0.38, "distance": 0.05, "soft": 0.04, "dark": 0.5},
+            words=("inner shadow", "inner glow"),
+        ),
+        Start(
+            "Relief",
+            {"form": "relief", "heading": 0.38, "distance": 0.012, "soft": 0.008, "dark": 0.6},
+            words=("emboss", "bevel", "relief", "engrave"),
+        ),
     ),
     neutral={"dark": 0},
     measure=measure_feet,

@@ -65,7 +65,7 @@ SHARPEN = PictureKind(
     words=("unsharp", "clarity", "crisp", "detail", "definition", "local contrast", "focus"),
     settings=SharpenSettings,
     starts=(
-        Start("Crisp", {}),
+        Start("Crisp", {}, words=("unsharp mask", "unsharp")),
         Start("Fine", {"radius": 0.002, "amount": 1.2}),
         Start("Clear shapes", {"radius": 0.06, "amount": 0.45, "threshold": 0, "halo": 0.6}, words=("clarity",)),
     ),

@@ -42,7 +42,7 @@ THRESHOLD = PixelKind(
     words=("black and white", "bitmap", "stencil", "one bit", "two tones", "linocut", "photocopy"),
     settings=ThresholdSettings,
     starts=(
-        Start("Dark stencil", {"level": 0.55, "soft": 0.02}),
+        Start("Dark stencil", {"level": 0.55, "soft": 0.02}, words=("bitmap", "stencil", "1 bit")),
         Start("Light stencil", {"level": 0.3, "soft": 0.02}),
         Start("Light print, ink on paper", {"level": 0.36, "soft": 0.06, "dark": "#1c2440", "light": "#f3e7cf"}),
     ),

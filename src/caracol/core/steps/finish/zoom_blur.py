@@ -38,7 +38,11 @@ ZOOM_BLUR = PaintKind(
     words=("radial blur", "motion", "speed", "burst", "rush", "rays"),
     settings=ZoomBlurSettings,
     handles=("centre",),
-    starts=(Start("Rushing in", {}), Start("Burst of light", {"amount": 0.6}), Start("Breathing", {"amount": 0.08, "way": "both"})),
+    starts=(
+        Start("Rushing in", {}, words=("speed lines", "warp speed")),
+        Start("Burst of light", {"amount": 0.6}),
+        Start("Breathing", {"amount": 0.08, "way": "both"}),
+    ),
     neutral={"amount": 0},
     effort=1.6,
     averages=True,

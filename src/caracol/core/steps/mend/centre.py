@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from math import cos, hypot, sin, tau
 from typing import Any, Literal
 
@@ -12,12 +11,12 @@ import numpy as np
 from ...arrays import Array
 from ...geometry.frame import Frame
 from ...geometry.rows import Rows
-from ...kinds.kind import PictureKind, Start
+from ...kinds.kind import Earlier, PictureKind, Start
 from ...kinds.settings import Settings, auto_number, auto_value, choice, number
 from ...pixels.box import Box
 from ...pixels.patchwork import Reading, lattice, patchwork
 from ...pixels.strokes import lay_over, membrane_over, patch_around, shown_at, to_pixels
-from ..bend.ring import left_to_ring
+from ..bend.ring import left_to_ring, ring_before
 
 Way = Literal["unpinch", "texture", "fill", "soften"]
 SPACING = 0.42
@@ -37,7 +36,10 @@ class CentreSettings(Settings):
         "unpinch", label="Way", help="Un-pinch reads the middle again as coarse as it is further out. Texture takes one patch from there. Fill: "
         "the colour round it. Soften: only what is finer along and across the ring.",
     )  # fmt: skip
-    radius: float = number(0.18, 0.01, 1.5, label="Radius", unit="units", help="How far from the middle anything changes.")
+    radius: float | None = auto_number(
+        0.01, 1.5, [{"value": 0.18}], default=0.18, label="Radius", unit="units",
+        help="How far from the middle anything changes. Null: as far as the ring before it crushes it.",
+    )  # fmt: skip
     soft: float = number(0.5, 0, 1, label="Soft edge", unit="share", help="How much of the radius fades into what is round it.")
     angular: float = number(
         0.08,
@@ -63,9 +65,17 @@ class CentreSettings(Settings):
     y: float | None = auto_number(-10, 10, [{"value": 0}], label="Centre y", unit="units", help="Of the ring before it, by itself.")
 
 
-def follow_ring(settings: CentreSettings, earlier: Sequence[tuple[str, Any]]) -> CentreSettings:
-    """Take the centre from the last ring before the step, where it is left to it."""
+def follow_ring(settings: CentreSettings, earlier: Earlier) -> CentreSettings:
+    """Take from the last ring before the step what is left to it: its centre, and how far it crushes the middle."""
+    if settings.radius is None:
+        ring = ring_before(earlier)
+        crushed = auto_value(settings, "radius") if ring is None else min(max(1.25 * ring.hole, 0.08 * ring.reach), 0.45)
+        settings = settings.model_copy(update={"radius": round(max(crushed, 0.01), 4)})
     return left_to_ring(settings, earlier, ("x", "y"))
+
+
+def _radius(s: CentreSettings) -> float:
+    return auto_value(s, "radius")
 
 
 def _centre(s: CentreSettings) -> tuple[float, float]:
@@ -79,7 +89,7 @@ def _disc(picture: Array, s: CentreSettings) -> tuple[Frame, Box, float]:
     per_unit = cols / 2 / frame.half_w
     x, y = _centre(s)
     col, row = to_pixels(frame, rows, cols, np.array([x], np.float32), np.array([y], np.float32))
-    return frame, patch_around(col, row, s.radius * per_unit + 1, rows, cols), per_unit
+    return frame, patch_around(col, row, _radius(s) * per_unit + 1, rows, cols), per_unit
 
 
 def _cover(picture: Array, s: CentreSettings, disc: Box) -> Array:
@@ -90,7 +100,7 @@ def _cover(picture: Array, s: CentreSettings, disc: Box) -> Array:
     x, y = frame.axes(rows, cols, range(disc.top, disc.bottom), range(disc.left, disc.right))
     away = np.hypot(x[None] - np.float32(cx), y[:, None] - np.float32(cy))
     pixel = 2 * frame.half_w / cols
-    share = np.clip((s.radius - away) / max(s.soft * s.radius, pixel), 0, 1)
+    share = np.clip((_radius(s) - away) / max(s.soft * _radius(s), pixel), 0, 1)
     return np.asarray(share * share * (3 - 2 * share), np.float32)
 
 
@@ -134,7 +144,7 @@ def tell_centre(measured: dict[str, Any], s: CentreSettings) -> dict[str, Any]:
     look: Array = measured["look"]
     rows, cols = look.shape[:2]
     pictures = look, centre(look, Rows(Frame(cols / rows), rows, cols), measured, s)
-    before, after = (crush_of(picture, *_centre(s), max(s.radius * 0.5, 0.01)) for picture in pictures)
+    before, after = (crush_of(picture, *_centre(s), max(_radius(s) * 0.5, 0.01)) for picture in pictures)
     return {"before": round(before, 1), "after": round(after, 1)}
 
 
@@ -144,20 +154,23 @@ def _best_patch(picture: Array, s: CentreSettings) -> tuple[float, float]:
     frame = Frame(cols / rows)
     x, y = _centre(s)
     ang = np.arange(48) / 48 * tau
-    best, way = np.inf, (2 * s.radius, 0.0)
+    best, way = np.inf, (2 * _radius(s), 0.0)
 
     def at(px: Array, py: Array) -> Array:
         col, row = to_pixels(frame, rows, cols, px, py)
         return shown_at(picture, col[None], row[None], fine=False)[0, :, :3]
 
-    circle = (s.radius * np.sin(ang)).astype(np.float32), (-s.radius * np.cos(ang)).astype(np.float32)
+    circle = (_radius(s) * np.sin(ang)).astype(np.float32), (-_radius(s) * np.cos(ang)).astype(np.float32)
     rim = at(x + circle[0], y + circle[1])
     inner = np.repeat(ang[::4], 2), np.tile([0.4, 0.75], 12)
-    grid = (s.radius * inner[1] * np.sin(inner[0])).astype(np.float32), (s.radius * inner[1] * np.cos(inner[0])).astype(np.float32)
+    grid = (
+        (_radius(s) * inner[1] * np.sin(inner[0])).astype(np.float32),
+        (_radius(s) * inner[1] * np.cos(inner[0])).astype(np.float32),
+    )
     for far in (1.4, 1.7, 2.1):
         for n in range(WAYS_OUT):
-            dx, dy = far * s.radius * sin(tau * n / WAYS_OUT), -far * s.radius * cos(tau * n / WAYS_OUT)
-            if abs(x + dx) + s.radius > frame.half_w or abs(y + dy) + s.radius > frame.half_h:
+            dx, dy = far * _radius(s) * sin(tau * n / WAYS_OUT), -far * _radius(s) * cos(tau * n / WAYS_OUT)
+            if abs(x + dx) + _radius(s) > frame.half_w or abs(y + dy) + _radius(s) > frame.half_h:
                 continue
             there = at(x + dx + circle[0], y + dy + circle[1])
             unlike = float(np.abs(there - there.mean(0) - rim + rim.mean(0)).mean() + 0.5 * np.abs(there.mean(0) - rim.mean(0)).mean())
@@ -170,39 +183,39 @@ def _best_patch(picture: Array, s: CentreSettings) -> tuple[float, float]:
 def _read_again(picture: Array, frame: Frame, disc: Box, s: CentreSettings) -> Array:
     """Return the disc shown by patches that lie as far out as things are not crushed, each in its own direction."""
     x, y = _centre(s)
-    spacing = SPACING * s.radius
+    spacing = SPACING * _radius(s)
     readings = []
-    for n, (px, py) in enumerate(lattice(1.1 * s.radius, spacing)):
+    for n, (px, py) in enumerate(lattice(1.1 * _radius(s), spacing)):
         away = hypot(px, py)
         ang = n * 0.381966 * tau if away < 1e-6 else np.arctan2(px, -py)
-        out = hypot(away, OUT * s.radius) - away
+        out = hypot(away, OUT * _radius(s)) - away
         way = float(out * np.sin(ang)), float(-out * np.cos(ang))
         readings.append(Reading(float(x + px), float(y + py), *way, *way))
     rows, cols = picture.shape[:2]
     col, row = to_pixels(frame, rows, cols, np.array([x], np.float32), np.array([y], np.float32))
-    near = patch_around(col, row, FARTHEST * s.radius * cols / 2 / frame.half_w, rows, cols)
-    return patchwork(picture, frame, disc, readings, spacing, 0.35 * s.radius, near=near)
+    near = patch_around(col, row, FARTHEST * _radius(s) * cols / 2 / frame.half_w, rows, cols)
+    return patchwork(picture, frame, disc, readings, spacing, 0.35 * _radius(s), near=near)
 
 
 def _softened(picture: Array, frame: Frame, disc: Box, s: CentreSettings, per_unit: float) -> Array:
     """Return the disc without what is finer than so much along the ring and across it."""
     x, y = _centre(s)
-    rings, turns = max(8, round(s.radius * per_unit)), max(64, round(tau * s.radius * per_unit))
-    polar = _unrolled(picture, frame, x, y, s.radius, rings, turns)
+    rings, turns = max(8, round(_radius(s) * per_unit)), max(64, round(tau * _radius(s) * per_unit))
+    polar = _unrolled(picture, frame, x, y, _radius(s), rings, turns)
     if s.radial > 0:
         # Across the ring, and on through the middle to the other side.
         joined = np.concatenate([np.roll(polar, turns // 2, axis=1)[::-1], polar])
         polar = cv2.GaussianBlur(joined, (1, 0), sigmaX=1, sigmaY=max(s.radial * per_unit / 2, 0.01), borderType=cv2.BORDER_REPLICATE)[
             rings:
         ]
-    rad = (np.arange(rings) + 0.5) / rings * s.radius
+    rad = (np.arange(rings) + 0.5) / rings * _radius(s)
     waves = np.arange(turns // 2 + 1)
     fall = np.exp(-0.5 * (waves[None] * (s.angular / 2) / rad[:, None]) ** 2)
     polar = np.fft.irfft(np.fft.rfft(polar, axis=1) * fall[..., None], turns, axis=1).astype(np.float32)
     rows, cols = picture.shape[:2]
     px, py = frame.axes(rows, cols, range(disc.top, disc.bottom), range(disc.left, disc.right))
     dx, dy = np.broadcast_arrays(px[None] - np.float32(x), py[:, None] - np.float32(y))
-    ring = np.hypot(dx, dy) / s.radius * rings - 0.5
+    ring = np.hypot(dx, dy) / _radius(s) * rings - 0.5
     turn = (np.arctan2(dx, -dy) / tau % 1) * turns
     wide = np.concatenate([polar, polar[:, :2]], axis=1)
     return shown_at(wide, turn, ring, fine=False)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from math import ceil, hypot, tau
 from typing import Annotated, Any, Literal
 
@@ -13,7 +12,7 @@ from pydantic import Field
 from ...arrays import Array
 from ...geometry.frame import Frame
 from ...geometry.rows import Rows
-from ...kinds.kind import PictureKind, Start
+from ...kinds.kind import Earlier, PictureKind, Start
 from ...kinds.settings import Settings, auto_number, auto_value, choice, number, pairs
 from ...pixels.closing import Closing, find_closing
 from ...pixels.joining import DIMMEST, usual_steps
@@ -61,7 +60,7 @@ class CloseSeamSettings(Settings):
     )  # fmt: skip
 
 
-def follow_ring(settings: CloseSeamSettings, earlier: Sequence[tuple[str, Any]]) -> CloseSeamSettings:
+def follow_ring(settings: CloseSeamSettings, earlier: Earlier) -> CloseSeamSettings:
     """Take centre and ray from the last ring before the step, where they are left to it."""
     return left_to_ring(settings, earlier, ("x", "y", "ray"))
 

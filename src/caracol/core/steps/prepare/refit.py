@@ -54,9 +54,9 @@ REFIT = BendKind(
     words=("resize", "ratio", "aspect", "square", "squash", "stretch", "fit"),
     settings=RefitSettings,
     starts=(
-        Start("Square, cut", {"ratio": 1, "how": "cover"}),
-        Start("Square, squashed", {"ratio": 1, "how": "squash"}),
-        Start("Twice as wide", {"ratio": 2, "how": "cover"}),
+        Start("Square, cut", {"ratio": 1, "how": "cover"}, words=("square",)),
+        Start("Square, squashed", {"ratio": 1, "how": "squash"}, words=("squash",)),
+        Start("Twice as wide", {"ratio": 2, "how": "cover"}, words=("stretch",)),
     ),
     pull=refit_pull,
     frame_after=_frame,

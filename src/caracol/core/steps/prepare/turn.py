@@ -55,7 +55,11 @@ TURN = BendKind(
     words=("rotate", "flip", "mirror", "upside down", "quarter turn", "orientation"),
     settings=TurnSettings,
     handles=("turn-arc",),
-    starts=(Start("Upside down", {"angle": 0.5}), Start("Left to right", {"flip_x": True}), Start("On its side", {"quarters": 1})),
+    starts=(
+        Start("Upside down", {"angle": 0.5}, words=("flip vertical", "rotate 180")),
+        Start("Left to right", {"flip_x": True}, words=("flip", "mirror", "flip horizontal")),
+        Start("On its side", {"quarters": 1}, words=("rotate 90", "quarter turn")),
+    ),
     neutral={"angle": 0, "quarters": 0, "flip_x": False, "flip_y": False},
     pull=turn_pull,
     frame_after=turned_frame,

@@ -17,7 +17,7 @@ export function Name({ setting, settings, onChange, scrub, short }: Props) {
   const changed = isChanged(setting, settings);
   const ways = `${scrub ? " Drag sideways to change it, with Shift finer." : ""}${changed ? " Double click for the default." : ""}`;
   return (
-    <Tooltip title={`${setting.help}${ways}`} placement="left" mouseEnterDelay={0.4}>
+    <Tooltip title={`${setting.help}${ways}`} placement="topLeft" mouseEnterDelay={0.4}>
       <button
         {...scrub?.()}
         type="button"
