@@ -123,6 +123,14 @@ def test_spiral_is_laid_by_its_first_copy(plain: Bench, page: Page) -> None:
     assert alpha[2, 2] == 0
 
 
+def test_a_blank_formula_takes_the_names_of_its_system(plain: Bench, page: Page) -> None:
+    plain.add("Blank formula")
+    before = plain.picture()
+    page.get_by_role("radiogroup", name="System").get_by_text("Polar").click()
+    assert {name: plain.settings("formula")[name] for name in ("first", "second")} == {"first": "rad", "second": "ang"}
+    assert difference(plain.picture(), before) < 1
+
+
 def test_a_formula_written_faulted_kept_and_taken(plain: Bench, page: Page, tmp_path: Path) -> None:
     before = plain.picture()
     plain.add("Slow swell")

@@ -68,6 +68,10 @@ def test_the_honest_size_is_the_photos_own_where_nothing_is_moved(api: Api) -> N
     piece = api.piece(start="plain")
     said = api.send("post", "estimates", {"document": piece["document"], "options": {"size": 2048}}).json()
     assert said["honest"] == pytest.approx(256, abs=3)
+    # Softness is shown where it is: everywhere beyond that size, nowhere up to it.
+    for size, share in ((200, 0.0), (512, 1.0)):
+        answer = api.send("post", "soft", {"document": piece["document"], "size": size})
+        assert float((np.asarray(Image.open(io.BytesIO(answer.content)))[..., 3] > 0).mean()) == share
     square = api.send("post", "estimates", {"document": piece["document"], "options": {"size": 2048, "shape": "square"}}).json()
     assert square["honest"] == pytest.approx(128, abs=3)
 

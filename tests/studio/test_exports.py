@@ -15,8 +15,9 @@ from caracol.core.io.formats import collect
 from caracol.core.piece.files import check_piece
 from caracol.core.render import Context, Renderer
 from caracol.studio import delivery, exports
-from caracol.studio.models import Export, Piece
+from caracol.studio.models import Export, Piece, Run, RunPhoto
 from caracol.studio.photos import ShelfPhotos
+from caracol.studio.queue import behind_of
 
 from .conftest import Api
 
@@ -225,3 +226,24 @@ def test_a_cancel_is_heard_while_the_file_is_written(api: Api, queued: list[str]
     delivery.work(queued[0])
     written.set()
     assert Export.objects.get().state == "cancelled"
+
+
+def test_what_waits_says_behind_what(api: Api) -> None:
+    piece = api.piece()
+    first, second, third = (ask(api, piece) for _ in range(3))
+    Export.objects.filter(id=first["id"]).update(state="working")
+    Export.objects.filter(id__in=(second["id"], third["id"])).update(state="waiting")
+
+    def told() -> list[str]:
+        rows = {row["id"]: row["behind"] for row in api.rows(f"pieces/{piece['id']}/exports")}
+        return [rows[one["id"]] for one in (first, second, third)]
+
+    assert told() == ["", "1 export", "2 exports"]
+    run = Run.objects.create(name="Whirlpool", recipe={}, options={"size": 100, "format": "png"})
+    RunPhoto.objects.create(run=run, number=1, photo="a.png", file_name="a.png", state="waiting")
+    assert told() == ["", "1 export and the run “Whirlpool”", "2 exports and the run “Whirlpool”"]
+    assert behind_of(run) == "3 exports"
+    api.send("post", f"exports/{first['id']}/cancel")
+    assert told()[2] == "1 export and the run “Whirlpool”"
+    RunPhoto.objects.filter(run=run).update(state="working")
+    assert behind_of(Run.objects.get(id=run.id)) == ""

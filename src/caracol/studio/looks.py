@@ -29,6 +29,7 @@ from ..core.render import Context, Renderer
 from ..core.render.cache import Cache
 from ..core.render.identities import Identities, identities_of
 from ..core.render.limits import Limits
+from ..core.render.mapping import soft_at
 from ..core.render.quality import DRAFT, FULL, Quality
 from ..core.render.shown import bars_of, blended, clipped_of, doubles_of, kept_of, runs_of, told_of, where_of
 from ..core.steps.break_.slices import Bar
@@ -41,6 +42,8 @@ from .traffic import TRAFFIC
 log = logging.getLogger(__name__)
 VEIL = (232, 97, 63)
 """The tint that shows a where."""
+SOFT_SHOWN = 120
+"""How much a veil over what is soft covers, of 255."""
 DARK = (20, 24, 26, 140)
 LOST_DARK, LOST_LIGHT = (40, 120, 220, 230), (232, 60, 50, 230)
 """What shows where a step loses dark and light tones."""
@@ -244,6 +247,14 @@ def clipped_veil(piece: Piece, layer: str, step: str, size: int, stop: Stop = ne
     pixels = np.zeros((*dark.shape, 4), np.uint8)
     pixels[dark] = LOST_DARK
     pixels[light] = LOST_LIGHT
+    return _png(pixels)
+
+
+def soft_veil(piece: Piece, size: int, stop: Stop = never) -> bytes:
+    """Return where a delivery of `size` pixels would be soft as a small transparent PNG, to be laid over the whole piece."""
+    soft = soft_at(piece, _screen(stop), size)
+    pixels = np.zeros((*soft.shape, 4), np.uint8)
+    pixels[soft] = (*VEIL, SOFT_SHOWN)
     return _png(pixels)
 
 

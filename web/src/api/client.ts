@@ -115,6 +115,9 @@ export const makeFigure = (body: Cut, signal?: AbortSignal): Promise<Look> => fe
 /** Ask for where a step loses dark and light tones. */
 export const makeClipped = (body: Schemas["VeiledIn"], signal?: AbortSignal): Promise<Look> => fetchPicture("/api/clipped", body, signal);
 
+/** Ask for where a delivery would be soft. */
+export const makeSoft = (body: Schemas["SoftIn"], signal?: AbortSignal): Promise<Look> => fetchPicture("/api/soft", body, signal);
+
 async function fetchPicture(path: string, body: object, signal?: AbortSignal): Promise<Look> {
   let response: Response;
   try {

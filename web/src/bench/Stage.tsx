@@ -7,6 +7,7 @@ import { Beside } from "./compare/Beside";
 import { type Hand, Picture } from "./compare/Picture";
 import { useCompared } from "./compare/useCompared";
 import { DeliveredCut } from "./export/DeliveredCut";
+import { useSoft } from "./export/useSoft";
 import { StageRoom } from "./handles/away";
 import { BoxHandle, wholeBox } from "./handles/BoxHandle";
 import { LayerPlaceHandle } from "./handles/LayerPlaceHandle";
@@ -34,6 +35,7 @@ import { useLook } from "./useLook";
 import { useRoom } from "./useRoom";
 import { useStretches } from "./useStretches";
 import { useZoom } from "./useZoom";
+import { Waiting } from "./Waiting";
 import { WhereOnPicture } from "./where/WhereOnPicture";
 import "./Stage.css";
 
@@ -124,7 +126,7 @@ export function Stage({ told }: { told: string | null }) {
   const size = part ? wantedSize : Math.min(wantedSize, LARGEST_WHOLE);
   const looked = bench.tried?.document ?? document;
   const seenDocument = useMemo(() => seenOf(looked), [looked, seenOf]);
-  const { shown, fault, settled } = useLook(
+  const { shown, fault, settled, looks } = useLook(
     `${pieceId}-stage`,
     ready ? { document: seenDocument, upto: view.upto, layer: layer.id, size, seen, part } : null,
     dragging,
@@ -155,6 +157,7 @@ export function Stage({ told }: { told: string | null }) {
   const inForce = useInForce(step);
   const stretches = useStretches(document, step);
   const clipped = useClipped(document, step);
+  const soft = useSoft();
   const area = selected === SOURCE ? (keepOf(layer.source)[bench.keepArea ?? -1] ?? null) : null;
   const bounds = ref.current?.getBoundingClientRect();
   const entry = entryOf(document, bench.layer) ?? layer;
@@ -260,6 +263,7 @@ export function Stage({ told }: { told: string | null }) {
             onDrawn={(where) => patch(bench.tool === "stroke" ? { region: where } : chosenIn(where, regionAt))}
           />
         )}
+        {box && soft && <img className="veil soft" src={soft} alt="" style={boxStyle(box)} />}
         {box && bench.side === "export" && !comparing && (
           <DeliveredCut box={box} kept={keptShare(bench.delivery, box.width / box.height)} />
         )}
@@ -295,6 +299,7 @@ export function Stage({ told }: { told: string | null }) {
           label={kind?.label}
         />
         {box && !settled && !fault && <div className="behind" style={boxStyle(box)} />}
+        <Waiting wanted={shown !== null && !settled && !fault && !dragging} isDraft={shown?.draft === true} looks={looks} />
         <svg className="handles markers" aria-label="Handles outside the view">
           <g ref={setMarkers} />
         </svg>

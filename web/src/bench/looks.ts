@@ -46,6 +46,8 @@ export class Looks {
   private asked: Wanted | null = null;
   /** How long the last full picture took, in milliseconds. */
   private fullTook = Number.POSITIVE_INFINITY;
+  /** When the full picture that is on its way was asked for. */
+  private fullBegun: number | null = null;
   private newest = 0;
   private lastShown = 0;
   private urls: string[] = [];
@@ -82,6 +84,25 @@ export class Looks {
     if (!dragging) this.settling = setTimeout(() => this.ask(wanted, false), SETTLE);
   }
 
+  /** Milliseconds until the full picture is there, by how long the last one took; null where none is on its way, or none was made. */
+  expected(): number | null {
+    return this.fullBegun === null || !Number.isFinite(this.fullTook)
+      ? null
+      : Math.max(0, this.fullBegun + this.fullTook - performance.now());
+  }
+
+  /** Give the full picture up: what is shown stays. */
+  stop(): void {
+    this.rest();
+    this.waiting = null;
+    for (const flight of this.flying.values()) flight.abort();
+  }
+
+  /** Ask for the full picture after all. */
+  sharpen(): void {
+    if (this.asked) this.ask(this.asked, false);
+  }
+
   /** Want nothing more. */
   rest(): void {
     clearTimeout(this.hurry);
@@ -107,6 +128,7 @@ export class Looks {
     const pace = this.pace.size(Math.min(wanted.seen, wanted.size) * fewer);
     const size = draft ? Math.min(Math.round(pace / fewer), wanted.size) : wanted.size;
     const begun = performance.now();
+    this.fullBegun = draft ? null : begun;
     try {
       const { document, upto, layer } = wanted;
       const look = await makeLook(

@@ -2,7 +2,7 @@ import { expect, test } from "vitest";
 import { LARGEST, Pace } from "./pace";
 
 /** Drafts on a machine that needs so many milliseconds for a megapixel. */
-function drag(pace: Pace, perMegapixel: number, drafts: number, seen = 2000): number[] {
+function drag(pace: Pace, perMegapixel: number, drafts: number, seen = 768): number[] {
   pace.begin();
   return Array.from({ length: drafts }, () => {
     const size = pace.size(seen);
@@ -28,10 +28,15 @@ test("drafts shrink until they follow the hand, and stay there", () => {
   expect(new Set(sizes.slice(-12)).size).toBe(1);
 });
 
+test("but never under half of what is seen", () => {
+  expect(drag(new Pace(), 4000, 30, 1200).at(-1)).toBe(640);
+  expect(drag(new Pace(), 4000, 30, 600).at(-1)).toBe(320);
+});
+
 test("they grow back when there is time again", () => {
   const pace = new Pace();
   const slow = drag(pace, 400, 20).at(-1) ?? 0;
-  expect(slow).toBe(320);
+  expect(slow).toBe(384);
   expect(drag(pace, 20, 60).at(-1)).toBe(LARGEST);
 });
 
@@ -39,7 +44,7 @@ test("they do not shrink where that brings nothing", () => {
   const pace = new Pace();
   pace.begin();
   const sizes = Array.from({ length: 30 }, () => {
-    const size = pace.size(2000);
+    const size = pace.size(768);
     pace.learn(size, 70 + size / 100);
     return size;
   });
@@ -52,5 +57,5 @@ test("one slow picture changes nothing, nor does the first of a drag", () => {
   pace.begin();
   pace.learn(LARGEST, 900);
   for (const took of [40, 300, 40, 40, 45]) pace.learn(LARGEST, took);
-  expect(pace.size(2000)).toBe(LARGEST);
+  expect(pace.size(768)).toBe(LARGEST);
 });

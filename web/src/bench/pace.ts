@@ -24,6 +24,9 @@ export class Pace {
 
   /** The size to ask for where the picture is seen at `seen` pixels. */
   size(seen: number): number {
+    // Stretched more than twice, a draft says too little of what the hand does.
+    const half = seen / 2 / (globalThis.devicePixelRatio || 1);
+    this.most = Math.max(this.most, Math.min(SIZES.find((size) => size >= half) ?? LARGEST, LARGEST));
     const most = Math.min(this.most, seen);
     return SIZES.findLast((size) => size <= most) ?? Math.max(GRAIN, Math.floor(most / GRAIN) * GRAIN);
   }

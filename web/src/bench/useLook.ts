@@ -72,5 +72,5 @@ export function useLook(bench: string, wanted: Wanted | null, dragging: boolean,
 
   const settled =
     shown !== null && !shown.draft && alike(shown.of, wanted) && shown.of.size === size && sameParts(shown.of.part ?? null, part);
-  return { shown, fault, settled };
+  return { shown, fault, settled, looks };
 }

@@ -186,7 +186,7 @@ function Outlining({ photo, correct }: { photo: Photo; correct: Photo | null }) 
             <Input aria-label="Name of the figure" value={name} maxLength={120} onChange={(event) => setName(event.target.value)} />
           )}
           <Button type="primary" disabled={!outline} loading={work.keep.isPending} onClick={keep}>
-            {correct ? "Keep the correction" : "Keep it on the Shelf"}
+            {work.keep.isPending ? "Cutting it out at full size …" : correct ? "Keep the correction" : "Keep it on the Shelf"}
           </Button>
         </aside>
       </main>

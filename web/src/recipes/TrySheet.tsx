@@ -97,7 +97,12 @@ function Inside({
         aria-label={`${name}, ${large ? "smaller" : "larger"}`}
         onClick={() => onLarge(key)}
       >
-        {state === "coming" && <img src={one.thumbnail} alt="" className="before" />}
+        {state === "coming" && (
+          <span className="coming-note">
+            <img src={one.thumbnail} alt="" />
+            <span className="small">The photo; its picture is on its way</span>
+          </span>
+        )}
         {seen && (
           <img key={one.photo} src={source} alt="" className={state} onLoad={() => setState("there")} onError={() => setState("failed")} />
         )}

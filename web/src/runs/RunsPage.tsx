@@ -15,6 +15,7 @@ function inWords(run: RunState): string {
   if (run.failed) parts.push(`${run.failed} failed`);
   if (run.cancelled) parts.push(`${run.cancelled} given up`);
   if (run.state === "paused") parts.push("paused");
+  if (run.behind) parts.push(`waits behind ${run.behind}`);
   if (run.size_bytes) parts.push(weight(run.size_bytes));
   return parts.join(" · ");
 }

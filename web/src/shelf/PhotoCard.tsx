@@ -1,5 +1,6 @@
 import { memo, useRef } from "react";
 import type { Photo } from "../api/client";
+import { framed } from "../shared/framing";
 import { useNear } from "../shared/useNear";
 import { CardPick } from "./CardPick";
 
@@ -31,7 +32,12 @@ export const PhotoCard = memo(function PhotoCard({ photo, chosen, picked, tab, o
             data-roving={photo.id}
             onClick={({ detail }) => onChoose(photo.id, detail === 0)}
           >
-            <img className={`card-picture ${photo.transparent ? "whole" : ""}`} src={photo.thumbnail} alt="" />
+            <img
+              className={`card-picture ${photo.transparent ? "whole" : ""}`}
+              src={photo.thumbnail}
+              alt=""
+              style={{ objectPosition: framed(photo.reading) }}
+            />
             <span className="card-body">
               <strong className="clip" title={photo.name}>
                 {photo.name}

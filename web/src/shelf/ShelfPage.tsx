@@ -60,6 +60,7 @@ export function ShelfPage() {
   const pieces = shelf.pieces.items;
   const picks = usePicks(photos, idOf);
   const chosen = photos.find((photo) => photo.id === chosenId) ?? photos[0];
+  const isEmpty = shelf.photos.isSuccess && !photos.length && !search && !use;
   const photoRoving = useRoving(chosen?.id);
   const looks = sources.flatMap((source) =>
     source.looks.map((look) => ({ name: look.name, made: { kind: source.key, ...look.settings } })),
@@ -96,9 +97,11 @@ export function ShelfPage() {
                 value={search}
                 onChange={(event) => setSearch(event.target.value)}
               />
-              <Button type="primary" onClick={drop.open}>
-                Add photos
-              </Button>
+              {!isEmpty && (
+                <Button type="primary" onClick={drop.open}>
+                  Add photos
+                </Button>
+              )}
             </div>
             {demo.isLoading && photos.length > 0 && (
               <p className="quiet demo-note" role="status">
@@ -138,15 +141,18 @@ export function ShelfPage() {
                 {!search && !use && (
                   <div className="row">
                     <Button type="primary" onClick={drop.open}>
-                      Pick photos
-                    </Button>
-                    <Button loading={demo.isLoading} onClick={demo.load}>
-                      Load the demo
+                      Add photos
                     </Button>
                   </div>
                 )}
                 {!search && !use && (
-                  <p className="quiet small">The demo brings fourteen photos of a night market on a salt marsh, and pieces made of them.</p>
+                  <p className="quiet small">
+                    Or{" "}
+                    <button type="button" className="bare link" disabled={demo.isLoading} onClick={demo.load}>
+                      load the demo
+                    </button>
+                    : fourteen photos of a night market on a salt marsh, and pieces made of them.
+                  </p>
                 )}
               </div>
             )}

@@ -119,12 +119,21 @@ def _samples(x: Array, y: Array, frame: Frame) -> AnyArray:
 
 MEASURED = 96
 """Pixels of the map on which magnification is measured."""
+SHARP = 0.8
+"""So much of a picture has to be sharp where its size is called honest."""
 
 
-def honest_size(piece: Piece, context: Context) -> int | None:
-    """Return the largest size, on the longer side, at which half of the picture still has a pixel of the photo for each of its own.
+def sharp_sizes(piece: Piece, context: Context) -> tuple[Array, Array] | None:
+    """Return up to which size of the whole, on its longer side, each place has a pixel of the photo for each of its own.
 
-    Measured on the lowest layer; None where that has no photo, or where nothing of the photo is seen.
+    Measured on the lowest layer by area: where a bend draws out one way as much as it presses the other, nothing is lost.
+
+    Returns
+    -------
+    sizes : float64 array (rows, cols)
+    seen : bool array (rows, cols)
+        Where the photo is seen at all.
+        None where the lowest layer has no photo.
     """
     scene = Scene(piece, context)
     longest = scene.longest
@@ -136,12 +145,29 @@ def honest_size(piece: Piece, context: Context) -> int | None:
     cols, rows = longest * min(1.0, ground.ratio), longest * min(1.0, 1 / ground.ratio)
     at = samples[..., :2] / FULL * (cols, rows)
     there = samples[..., 2] > 0
-    along, down = np.diff(at, axis=1), np.diff(at, axis=0)
-    seen = there[:, 1:] & there[:, :-1], there[1:] & there[:-1]
-    steps = np.concatenate([np.hypot(*along[seen[0]].T), np.hypot(*down[seen[1]].T)])
-    steps = steps[steps > 0]
+    along, down = np.diff(at, axis=1)[:-1], np.diff(at, axis=0)[:, :-1]
+    area = np.abs(along[..., 0] * down[..., 1] - along[..., 1] * down[..., 0])
+    seen = there[:-1, :-1] & there[1:, :-1] & there[:-1, 1:] & (area > 0)
     # Pixels of the photo to a pixel of a map of this size: at so many times the size it is one.
-    return round(float(np.median(steps)) * MEASURED) if len(steps) else None
+    return np.sqrt(area) * MEASURED, seen
+
+
+def honest_size(piece: Piece, context: Context) -> int | None:
+    """Return the largest size, on the longer side, at which four fifths of the picture have a pixel of the photo for each of their own.
+
+    None where the lowest layer has no photo, or where nothing of it is seen.
+    """
+    found = sharp_sizes(piece, context)
+    if found is None or not found[1].any():
+        return None
+    sizes, seen = found
+    return round(float(np.quantile(sizes[seen], 1 - SHARP)))
+
+
+def soft_at(piece: Piece, context: Context, size: int) -> Array:
+    """Return where a picture of `size` pixels on its longer side is softer than it could be, bool (rows, cols); nowhere without a photo."""
+    found = sharp_sizes(piece, context)
+    return np.zeros((1, 1), bool) if found is None else np.asarray(found[1] & (found[0] < size))
 
 
 def map_file(samples: AnyArray) -> bytes:

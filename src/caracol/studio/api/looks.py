@@ -30,6 +30,7 @@ from ..looks import (
     palette,
     read_piece,
     shelve_stage,
+    soft_veil,
     stretches_veil,
     told,
     veil,
@@ -52,6 +53,7 @@ from .schemas.looks import (
     RollIn,
     RollOut,
     ShelveIn,
+    SoftIn,
     StageIn,
     StepIn,
     ToldOut,
@@ -142,6 +144,14 @@ def clipped(request: HttpRequest, payload: VeiledIn) -> HttpResponse:
     """Return where a step loses dark (blue) and light (red) tones as a transparent PNG."""
     with served(request) as stop:
         data = clipped_veil(check_piece(payload.document), payload.layer, payload.step, payload.size, stop)
+    return png(data)
+
+
+@router.post("/soft", operation_id="show_soft", response={200: None, **FAULTS})
+def soft(request: HttpRequest, payload: SoftIn) -> HttpResponse:
+    """Return where a delivery would be softer than it could be as a transparent PNG, to be laid over the finished piece."""
+    with served(request) as stop:
+        data = soft_veil(check_piece(payload.document), payload.size, stop)
     return png(data)
 
 

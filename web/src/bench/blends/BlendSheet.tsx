@@ -41,19 +41,16 @@ export function BlendSheet({ sheet, step }: Props) {
   const big = useBlends(document, sheet, step, LARGE, large !== null);
   const now = (step ? layerOf(document, sheet).steps.find((s) => s.id === step)?.blend : entryOf(document, sheet)?.blend) ?? "normal";
   const close = () => patch({ overlay: null });
-  const takeLarge = () => {
-    choose(blends[large ?? 0] ?? "normal");
-    close();
-  };
   const choose = (blend: Blend) => {
     if (step) edit({ type: "step", step, layer: sheet, change: { blend } });
     else edit({ type: "entry", id: sheet, change: { blend } });
+    close();
   };
   return (
     <section className="finder" aria-label="Blend modes">
       <div className="finder-head">
         <h2>Blend modes</h2>
-        <span className="quiet small grow">Each shows the whole piece. Click to take one, and go on looking.</span>
+        <span className="quiet small grow">Each shows the whole piece. A click takes one.</span>
         {large !== null && (
           <Button size="small" onClick={() => setLarge(null)}>
             All of them
@@ -67,7 +64,7 @@ export function BlendSheet({ sheet, step }: Props) {
         <div className="mode-large">
           {big ? <Mode sheet={big} index={large} width={Math.min(LARGE, 620)} /> : <p className="quiet">Rendering …</p>}
           <strong>{blends[large]?.replaceAll("-", " ")}</strong>
-          <Button type="primary" onClick={takeLarge}>
+          <Button type="primary" onClick={() => choose(blends[large] ?? "normal")}>
             Take it
           </Button>
         </div>

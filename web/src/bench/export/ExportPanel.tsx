@@ -1,12 +1,13 @@
 import { Alert, Button, Input, Progress, Switch } from "antd";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { ExportJob, ExportOptions } from "../../api/client";
 import { More } from "../../shared/More";
 import { weight } from "../../shared/weight";
-import { inWords, nameOf } from "../model/delivery";
+import { deliveredSides, inWords, nameOf, onPaper, withSize } from "../model/delivery";
 import { Fold } from "../panel/Fold";
 import { useBenchPart } from "../store";
 import { Formats } from "./Formats";
+import { Making } from "./Making";
 import { Targets } from "./Targets";
 import { useEstimate } from "./useEstimate";
 import { useExports } from "./useExports";
@@ -35,7 +36,7 @@ function JobLine({ job, onCancel }: { job: ExportJob; onCancel: () => void }) {
         )}
         {going && (
           <Button size="small" onClick={onCancel} aria-label={`Cancel ${job.file_name}`}>
-            Cancel
+            Stop
           </Button>
         )}
       </div>
@@ -52,22 +53,39 @@ function JobLine({ job, onCancel }: { job: ExportJob; onCancel: () => void }) {
   );
 }
 
-/** What the file would be: its pixels and weight, and whether the photo has that many. */
-function Foreseen({ options, onChange }: { options: ExportOptions; onChange: (part: Partial<ExportOptions>) => void }) {
+/** What the file would be: its pixels at once, its weight as soon as that is known, and whether the photo has that many. */
+function Foreseen({ options, onChange }: { options: ExportOptions; onChange: (options: ExportOptions) => void }) {
   const { data, isFetching, error } = useEstimate(options);
+  const { shape, patch } = useBenchPart("shape", "patch");
+  useEffect(() => () => patch({ softShown: null }), [patch]);
+  const sides = shape && deliveredSides(options, shape);
+  const paper = sides && onPaper(options, shape);
+  const soft = data && data.honest !== null && options.size > data.honest * 1.05 ? data.honest : null;
+  const isSharp = soft === null;
+  // The sentence goes from under the pointer, and with it what it shows.
+  useEffect(() => {
+    if (isSharp) patch({ softShown: null });
+  }, [isSharp, patch]);
+  const smaller = soft === null ? null : withSize(options, soft);
   if (error) return <Alert type="error" showIcon title={error.message} />;
-  if (!data) return <p className="quiet small">Weighing it …</p>;
-  const soft = data.honest !== null && options.size > data.honest * 1.05;
   return (
     <>
-      <p className={`foreseen ${isFetching ? "late" : ""}`} role="status">
-        {data.width} × {data.height} px, <strong>about {weight(data.size_bytes)}</strong>
+      <p className="foreseen" role="status" aria-busy={isFetching}>
+        {sides ? `${sides[0]} × ${sides[1]} px` : ""}
+        {paper && ` · ${paper}`}
+        {data && !isFetching ? <strong>, about {weight(data.size_bytes)}</strong> : <span className="quiet">, weighing it …</span>}
       </p>
-      {soft && data.honest !== null && (
-        <div className="soft-note" role="note">
-          <span>The photo is sharp up to {data.honest} px; larger comes out softer.</span>
-          <Button size="small" onClick={() => onChange({ size: data.honest ?? options.size })}>
-            Use {data.honest}
+      {smaller && (
+        <div
+          className="soft-note"
+          role="note"
+          onPointerEnter={() => patch({ softShown: options.size })}
+          onPointerLeave={() => patch({ softShown: null })}
+        >
+          <span title="Larger comes out softer where the veil lies.">Sharp up to {soft} px in four fifths of it.</span>
+          <Button size="small" onClick={() => onChange(smaller)}>
+            Use {soft}
+            {smaller.dpi ? `, ${Math.round(smaller.dpi)} dpi` : ""}
           </Button>
         </div>
       )}
@@ -123,9 +141,17 @@ function Said({ options, onChange }: { options: ExportOptions; onChange: (part: 
 /** Where a delivery goes, its size, format and quality; several in one go; and what was delivered before. */
 export function ExportPanel({ pieceId, saveNow }: { pieceId: string; saveNow: () => Promise<boolean> }) {
   const { patch, delivery: options } = useBenchPart("patch", "delivery");
-  const { jobs, ask, cancel } = useExports(pieceId, saveNow);
+  const { jobs, latest, ask, cancel } = useExports(pieceId, saveNow);
+  // The foot shows what was asked for last, until another is chosen.
+  const [put, setPut] = useState<string | null>(null);
+  const made = latest && latest.id !== put ? latest : undefined;
+  const listed = jobs.items.filter((job) => job.id !== made?.id);
   const [more, setMore] = useState<ExportOptions[]>([]);
-  const change = (part: Partial<ExportOptions>) => patch({ delivery: { ...options, ...part } });
+  const deliver = (delivery: ExportOptions) => {
+    patch({ delivery });
+    setPut(latest?.id ?? null);
+  };
+  const change = (part: Partial<ExportOptions>) => deliver({ ...options, ...part });
   const all = [...more, options];
   return (
     <aside className="panel" aria-label="Export">
@@ -135,11 +161,11 @@ export function ExportPanel({ pieceId, saveNow }: { pieceId: string; saveNow: ()
           Back to the steps
         </Button>
       </div>
-      <Targets options={options} onChange={(delivery) => patch({ delivery })} />
+      <Targets options={options} onChange={deliver} />
       <Formats options={options} onChange={change} />
       <Said options={options} onChange={change} />
       <div className="export-foot">
-        <Foreseen options={options} onChange={change} />
+        {!made && <Foreseen options={options} onChange={deliver} />}
         {more.length > 0 && (
           <ul className="chips also" aria-label="Exported in the same go">
             {more.map((one, index) => (
@@ -158,24 +184,31 @@ export function ExportPanel({ pieceId, saveNow }: { pieceId: string; saveNow: ()
             ))}
           </ul>
         )}
-        <div className="export-go">
-          <Button type="primary" size="large" loading={ask.isPending} onClick={() => ask.mutate(all, { onSuccess: () => setMore([]) })}>
-            {more.length ? `Export ${all.length} files` : `Export ${nameOf(options.format)}`}
-          </Button>
-          <Button
-            size="large"
-            title="Keep this one, and choose another size or format to export in the same go"
-            onClick={() => setMore(all)}
-          >
-            And another
-          </Button>
-        </div>
+        {made ? (
+          <>
+            <Making key={made.id} job={made} onStop={() => cancel.mutate(made.id)} />
+            <Button onClick={() => setPut(made.id)}>Export another</Button>
+          </>
+        ) : (
+          <div className="export-go">
+            <Button type="primary" size="large" loading={ask.isPending} onClick={() => ask.mutate(all, { onSuccess: () => setMore([]) })}>
+              {more.length ? `Export ${all.length} files` : `Export ${nameOf(options.format)}`}
+            </Button>
+            <Button
+              size="large"
+              title="Keep this one, and choose another size or format to export in the same go"
+              onClick={() => setMore(all)}
+            >
+              And another
+            </Button>
+          </div>
+        )}
       </div>
-      {jobs.count > 0 && (
+      {listed.length > 0 && (
         <>
           <h3>Delivered</h3>
           <ul className="exports">
-            {jobs.items.map((job) => (
+            {listed.map((job) => (
               <JobLine key={job.id} job={job} onCancel={() => cancel.mutate(job.id)} />
             ))}
           </ul>

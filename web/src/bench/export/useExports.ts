@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { App } from "antd";
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import { api, type ExportJob, type ExportOptions, take } from "../../api/client";
 import { usePages } from "../../shared/usePages";
 
@@ -18,6 +18,8 @@ export function useExports(pieceId: string, saveNow: () => Promise<boolean>) {
   const queries = useQueryClient();
   const { message } = App.useApp();
   const mine = useRef(new Set<string>());
+  // All that were asked for here, since the panel was opened.
+  const [asked, setAsked] = useState<ReadonlySet<string>>(new Set());
   const key = ["exports", pieceId];
   const list = usePages(
     key,
@@ -30,6 +32,7 @@ export function useExports(pieceId: string, saveNow: () => Promise<boolean>) {
       for (const options of all) {
         const job = await take(api.POST("/api/pieces/{piece_id}/exports", { params: { path: { piece_id: pieceId } }, body: options }));
         mine.current.add(job.id);
+        setAsked((before) => new Set([...before, job.id]));
       }
     },
     onSettled: () => {
@@ -46,5 +49,8 @@ export function useExports(pieceId: string, saveNow: () => Promise<boolean>) {
       if (!active(job) && mine.current.delete(job.id) && job.state === "done") download(job);
     }
   }, [list.items]);
-  return { jobs: list, ask, cancel };
+  const here = list.items.filter((job) => asked.has(job.id));
+  // Of several the one that is worked on, or the first that waits; when all are done, the last.
+  const latest = here.findLast(active) ?? list.items.findLast(active) ?? here[0];
+  return { jobs: list, latest, ask, cancel };
 }

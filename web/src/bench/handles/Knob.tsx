@@ -85,6 +85,7 @@ export function Knob({ label, placed, at, look = "plain", fill, grid = false, on
       >
         <title>{label}</title>
         <circle r={17} fill="transparent" />
+        <circle className="halo" r={13} fill="none" />
         <circle
           className="dot"
           r={7.5}

@@ -20,6 +20,8 @@ export function PhotoGrid({
             key={photo.id}
             type="button"
             className="bare find"
+            // What answers an earlier search is about to move: a press would miss it.
+            disabled={photos.isOld}
             aria-label={`${label} ${photo.name}${photo.transparent ? " cut-out" : ""}`}
             onClick={() => onTake(photo)}
           >

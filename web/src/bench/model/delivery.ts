@@ -56,6 +56,33 @@ export const TARGETS: { key: string; label: string; title?: string; icon: [numbe
 export const targetOf = (options: ExportOptions) =>
   options.shape === "typed" ? (options.dpi === null ? "typed" : "poster") : options.shape;
 
+/** Width and height of a delivery of a piece of this ratio, before they are whole pixels. */
+function exactSides(options: ExportOptions, ratio: number): [number, number] {
+  const cut = ratioOf(options) ?? ratio;
+  return cut >= 1 ? [options.size, options.size / cut] : [options.size * cut, options.size];
+}
+
+/** Width and height of a delivery in pixels, of a piece of this ratio. */
+export const deliveredSides = (options: ExportOptions, ratio: number): [number, number] => {
+  const [width, height] = exactSides(options, ratio);
+  return [Math.max(1, Math.round(width)), Math.max(1, Math.round(height))];
+};
+
+/** Another size of the same thing: where it has centimetres they stay, and the dots per inch follow. */
+export const withSize = (options: ExportOptions, size: number): ExportOptions => ({
+  ...options,
+  size,
+  dpi: options.dpi === null ? null : Number(((options.dpi ?? 0) * (size / options.size)).toFixed(3)),
+});
+
+/** How large it is on paper, where it has dots per inch. */
+export function onPaper(options: ExportOptions, ratio: number): string {
+  const { dpi } = options;
+  if (!dpi) return "";
+  const [width, height] = exactSides(options, ratio).map((pixels) => ((pixels / dpi) * CM).toFixed(1).replace(/\.0$/, ""));
+  return `${width} × ${height} cm at ${Math.round(dpi)} dots per inch`;
+}
+
 /** Width and height of a typed shape in pixels. */
 export function typedSides({ size, ratio }: ExportOptions): [number, number] {
   return ratio >= 1 ? [size, Math.max(1, Math.round(size / ratio))] : [Math.max(1, Math.round(size * ratio)), size];

@@ -2,7 +2,7 @@ import type { ComponentType } from "react";
 import type { Kind, Setting } from "../../api/client";
 import { changedAtRest, changedWhileRunning, inForce } from "../model/melt";
 import type { Settings, Step } from "../model/piece";
-import { effectiveNumber } from "../model/settings";
+import { effective, effectiveNumber } from "../model/settings";
 import { CurvesTools } from "../tones/CurvesTools";
 import { HistogramOnly } from "../tones/HistogramOnly";
 import { ToneTools } from "../tones/ToneTools";
@@ -52,7 +52,7 @@ const TOOLS: Record<string, KindTools> = {
   "touch-up": { Starts: TouchTools, hides: () => true },
   // Tints of one's own say how many copies there are, and their hues.
   ghosts: { hides: (setting, settings) => Boolean(settings.tints) && ["copies", "hue"].includes(setting.name) },
-  formula: { Starts: FormulaTools },
+  formula: { Starts: FormulaTools, change: (step, kind, change) => renamedPlaces(step.settings, kind, change) },
   "pixel-sort": { Above: StretchesTool },
   // Bars that are kept are drawn again with their own button.
   slices: { hides: (setting, settings) => setting.widget === "seed" && Boolean(settings.bars) },
@@ -62,6 +62,15 @@ const TOOLS: Record<string, KindTools> = {
     change: (step, kind, change, playing) => (playing ? changedWhileRunning : changedAtRest)(step.settings, rounds(step, kind), change),
   },
 };
+
+/** Lines that leave everything where it is do so in every system: they take its names for a place when the system changes. */
+function renamedPlaces(settings: Settings, kind: Kind, change: Settings): Settings {
+  const places: Record<string, [string, string]> = { flat: ["x", "y"], polar: ["rad", "ang"] };
+  const before = places[String(effective(kind, settings, "system"))];
+  const after = places[String(change.system)];
+  const isBlank = before && effective(kind, settings, "first") === before[0] && effective(kind, settings, "second") === before[1];
+  return after && isBlank ? { ...change, first: after[0], second: after[1] } : change;
+}
 
 const NONE: KindTools = {};
 

@@ -53,6 +53,8 @@ export interface ViewSlice {
   playing: boolean;
   /** The document whose picture is on the stage just now. */
   shownOf: PieceDocument | null;
+  /** Where the picture would be soft in a delivery of this size is shown; null for nowhere. */
+  softShown: number | null;
   /** What stands beside the stage. */
   side: Side;
 }
@@ -78,6 +80,7 @@ export const freshView = {
   lastPlate: { of: "light", coloured: false } as Plate,
   playing: false,
   shownOf: null,
+  softShown: null as number | null,
   side: "step" as Side,
 };
 

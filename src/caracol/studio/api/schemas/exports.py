@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from ninja import Schema
 from pydantic import Field
 
+from ...queue import behind_of
 from .common import Document
 
 
@@ -61,3 +62,10 @@ class ExportOut(Schema):
     width: int
     height: int
     asked_at: datetime
+    behind: str
+    """What it waits for, in words; empty where it does not wait."""
+
+    @staticmethod
+    def resolve_behind(export: Any) -> str:
+        """What is done before it."""
+        return behind_of(export)

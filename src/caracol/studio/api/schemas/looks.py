@@ -118,6 +118,13 @@ class VeiledIn(StepIn):
     size: Annotated[int, Field(ge=16, le=2048)] = 768
 
 
+class SoftIn(Schema):
+    """Ask for where a finished piece would be soft at a size on its longer side."""
+
+    document: Document
+    size: Annotated[int, Field(ge=16, le=16384)]
+
+
 class PaletteIn(Schema):
     """A document whose colours are asked for."""
 

@@ -9,6 +9,7 @@ from uuid import UUID
 from ninja import Schema
 from pydantic import Field
 
+from ...queue import behind_of
 from .common import Slots
 from .exports import ExportIn
 
@@ -56,6 +57,13 @@ class RunOut(Schema):
     cancelled: int
     share: float
     size_bytes: int
+    behind: str
+    """What it waits for, in words; empty where it does not wait."""
+
+    @staticmethod
+    def resolve_behind(run: Any) -> str:
+        """What is done before it."""
+        return behind_of(run)
 
     @staticmethod
     def resolve_waiting(run: Any) -> int:
