@@ -7,7 +7,7 @@ export PORT ?= 8765
 unexport PYTHONDONTWRITEBYTECODE
 WEB_SOURCES := $(shell find web/src web/public -type f -not -name generated.ts 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo test quick coverage mutants fuzz kills kernels bench sheets readings lint dev docs clean
+.PHONY: demo test quick coverage mutants fuzz kills wander kernels bench sheets readings lint dev docs clean
 
 # The page is built and kernels are compiled while the photos are drawn.
 demo:
@@ -66,6 +66,10 @@ fuzz: .venv/dev.stamp kernels
 kills: .venv/dev.stamp kernels
 	$(PY) scripts/kills.py --kills $(or $(COUNT),100)
 	$(PY) scripts/run_kills.py
+
+# Walks at random over the Bench in a real browser. An hour; not part of the gate, which has a short one. MINUTES=5, SEED=7 for others.
+wander: .venv/dev.stamp web/dist/index.html chromium kernels
+	$(PY) scripts/wander.py --minutes $(or $(MINUTES),60) --seed $(or $(SEED),1)
 
 bench: .venv/dev.stamp
 	$(PY) -m benchmarks.run

@@ -11,8 +11,8 @@ import pytest
 from caracol.core.errors import PieceError
 from caracol.core.piece.files import check_piece
 from caracol.core.render import Context, render
-from caracol.core.render.mapping import coordinate_map, folded
-from tests.pictures import OnePhoto, piece, psnr, smooth
+from caracol.core.render.mapping import coordinate_map, folded, honest_size, soft_at
+from tests.pictures import OnePhoto, detailed, piece, psnr, smooth
 
 PHOTO = smooth(600, 1200)
 SIZE = 600
@@ -95,3 +95,20 @@ def test_folding() -> None:
     at = np.float32([-3.5, -2, -1.5, 0, 1, 2, 2.5, 6])
     assert folded(at, 2, wraps=True) == pytest.approx([0.5, -2, -1.5, 0, 1, -2, -1.5, -2])
     assert folded(at, 2, wraps=False) == pytest.approx([-0.5, -2, -1.5, 0, 1, 2, 1.5, -2])
+
+
+def test_a_picture_is_sharp_by_its_area() -> None:
+    """Squashed to half its height, 100 × 100 pixels lie on N × N / 2 of a picture: one each where N is the root of two times as long."""
+    photo = OnePhoto(detailed(100, 100, 2))
+    assert honest_size(piece(), Context(photo)) == pytest.approx(100, abs=1)
+    squashed = piece(("refit", {"ratio": 2, "how": "squash"}))
+    assert honest_size(squashed, Context(photo)) == pytest.approx(100 * 2**0.5, abs=1.5)
+    assert not soft_at(squashed, Context(photo), 130).any()
+    assert soft_at(squashed, Context(photo), 150).all()
+
+
+def test_four_fifths_are_sharp_at_the_honest_size() -> None:
+    photo, tunnel = OnePhoto(detailed(100, 300, 2)), piece(("ring", {"spread": "depth", "inside": "top", "hole": 0.13, "reach": 1.42}))
+    size = honest_size(tunnel, Context(photo))
+    assert size is not None
+    assert soft_at(tunnel, Context(photo), size).mean() == pytest.approx(0.2, abs=0.02)

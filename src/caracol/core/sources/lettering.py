@@ -86,8 +86,8 @@ class LetteringSource(DrawnSource):
     label: ClassVar[str] = "Lettering"
     purpose: ClassVar[str] = "Words in a shipped font, straight or along a circle."
     looks: ClassVar = (
-        ("Words", {}),
-        ("Round words", {"text": "Feria de la Marea · ", "round": 0.7, "size": 0.22, "face": "round", "colour": "#22606b", "ratio": 1}),
+        ("Words", {"text": "Tide\nand lamp"}),
+        ("Round words", {"text": "From tide to tide · ", "round": 0.7, "size": 0.22, "face": "round", "colour": "#22606b", "ratio": 1}),
     )
 
     kind: Literal["lettering"] = "lettering"

@@ -4,7 +4,7 @@ import { useCatalogue } from "../../shared/useCatalogue";
 import { usePhotos } from "../../shared/usePhotos";
 import type { Side } from "../model/edits";
 import { distinct, type Entry, entryOf, freshLayerIds, madeSteps, type Source, type Step } from "../model/piece";
-import { LAYER } from "../model/view";
+import { LAYER, SOURCE } from "../model/view";
 import { useBenchPart, useDocument } from "../store";
 import { PhotoGrid } from "./PhotoGrid";
 import { PhotoSearch } from "./PhotoSearch";
@@ -19,11 +19,22 @@ export function AddLayer() {
   const { sources, figure } = useCatalogue();
   const [search, setSearch] = useState("");
   const photos = usePhotos(search);
+  const hasWords = (source: Source) =>
+    sources.find((one) => one.key === source.kind)?.settings.some((setting) => setting.widget === "text") ?? false;
   const add = (name: string, source: Source, steps: Step[] = []) => {
     const [id = "layer"] = freshLayerIds(document, 1);
     const entry: Entry = { id, name: distinct(document, name), source, steps };
     if (edit({ type: "addEntry", entry, on: layer, side }))
-      patch({ layer: id, selected: LAYER, side: "step", whereOpen: false, whereShape: null, tool: null, overlay: null });
+      // Whoever adds words wants to write them.
+      patch({
+        layer: id,
+        selected: hasWords(source) ? SOURCE : LAYER,
+        side: "step",
+        whereOpen: false,
+        whereShape: null,
+        tool: null,
+        overlay: null,
+      });
   };
   return (
     <section className="finder" aria-label="Add a layer">

@@ -23,6 +23,7 @@ import {
   withSteps,
 } from "./piece";
 import { NO_RULES, type Rules, sameDocument, settled } from "./rules";
+import { told } from "./telling";
 
 /** What is edited and undone: the document and the piece's name. */
 export interface Draft {
@@ -229,56 +230,6 @@ function changedBy(document: PieceDocument, edit: Exclude<Edit, { type: "rename"
   }
 }
 
-const words = (name: string): string => name.replaceAll("-", " ").replaceAll("_", " ");
-
-/** Say in a few words what an edit does to a draft. */
-export function told(draft: Draft, edit: Edit): string {
-  const kindOf = (id: string, layer?: string | null) => words(stepsOf(draft.document, layer).find((s) => s.id === id)?.kind ?? "step");
-  const nameOf = (id: string) => allEntries(draft.document.layers).find((entry) => entry.id === id)?.name || "layer";
-  switch (edit.type) {
-    case "set":
-      return `${kindOf(edit.step, edit.layer)}: ${words(Object.keys(edit.settings).slice(0, 2).join(", ") || "settings")}`;
-    case "step":
-      return `${kindOf(edit.step, edit.layer)}: ${Object.keys(edit.change).join(", ")}`;
-    case "source":
-      return `ground: ${words(Object.keys(edit.settings).slice(0, 2).join(", "))}`;
-    case "ground":
-      return `ground: ${edit.source.photo ?? edit.source.kind}`;
-    case "add":
-      return `add ${edit.steps.map((step) => words(step.kind)).join(", ")}`;
-    case "remove":
-      return `remove ${kindOf(edit.step, edit.layer)}`;
-    case "move":
-      return `move ${kindOf(edit.step, edit.layer)}`;
-    case "switch":
-      return `${kindOf(edit.step, edit.layer)} ${edit.on ? "on" : "off"}`;
-    case "entry":
-      return `${nameOf(edit.id)}: ${Object.keys(edit.change).join(", ")}`;
-    case "addEntry":
-      return `add layer ${edit.entry.name || ""}`.trim();
-    case "removeEntry":
-      return `delete ${nameOf(edit.id)}`;
-    case "moveEntry":
-      return `${nameOf(edit.id)} ${edit.by > 0 ? "up" : "down"}`;
-    case "dropEntry":
-      return `move ${nameOf(edit.id)}`;
-    case "duplicate":
-      return `duplicate ${nameOf(edit.id)}`;
-    case "group":
-      return `group ${nameOf(edit.id)}`;
-    case "ungroup":
-      return `ungroup ${nameOf(edit.id)}`;
-    case "ratio":
-      return "shape of the piece";
-    case "box":
-      return edit.box ? "crop and turn of the piece" : "the whole piece again";
-    case "replace":
-      return edit.what;
-    case "rename":
-      return "rename the piece";
-  }
-}
-
 /** So many states can be gone back to. */
 export const MOST_PAST = 500;
 const LONGEST_NAME = 200;
@@ -339,7 +290,9 @@ export function recorded(history: History, edit: Edit, rules: Rules, shape: numb
     if (!goesOn) return { history, made: true, said: words };
     return { history: { past: history.past.slice(0, -1), present: before, future: [], gesture: null }, made: true, said: words };
   }
-  const past = goesOn ? history.past : [...history.past, { draft: history.present, done: told(history.present, edit) }].slice(-MOST_PAST);
+  // An edit that goes on says what has come of all of it.
+  const earlier = goesOn ? history.past.slice(0, -1) : history.past;
+  const past = [...earlier, { draft: before, done: told(before, edit, rules) }].slice(-MOST_PAST);
   return { history: { past, present: draft, future: [], gesture }, made: true, said: words };
 }
 

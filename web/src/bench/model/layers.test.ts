@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { catalogue } from "../../testing/catalogue";
-import { applyEdit, begin, type Draft, type Edit, record, type Side, told, travel } from "./edits";
+import { applyEdit, begin, type Draft, type Edit, record, type Side, travel } from "./edits";
 import { linkedTo } from "./layers";
 import {
   allEntries,
@@ -18,6 +18,7 @@ import {
   withOnly,
 } from "./piece";
 import { rulesOf } from "./rules";
+import { told } from "./telling";
 
 const RULES = rulesOf(catalogue);
 const layer = (id: string, ...kinds: string[]): Layer => ({
@@ -89,7 +90,7 @@ describe("layers", () => {
       { type: "moveEntry", id: "b", by: 1 },
     ];
     const history = edits.reduce((now, edit) => record(now, edit, RULES), begin(three));
-    expect(history.past.map((p) => p.done)).toEqual(["b: opacity", "twirl: strength", "b up"]);
+    expect(history.past.map((p) => p.done)).toEqual(["b: opacity", "Twirl: strength", "b up"]);
     expect(travel(history, -3).present).toBe(three);
     expect(travel(travel(history, -3), 3).present).toEqual(history.present);
     expect(told(three, { type: "replace", document: three.document, what: "back to First" })).toBe("back to First");

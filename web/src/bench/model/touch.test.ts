@@ -3,6 +3,7 @@ import type { Point } from "./geometry";
 import {
   movedStroke,
   NEW_TOUCH,
+  ownTurn,
   packed,
   pointsOf,
   type Stroke,
@@ -13,6 +14,7 @@ import {
   storedOutline,
   UNDRAWN,
   unpacked,
+  withSource,
 } from "./touch";
 
 const stroke = (source: Partial<Stroke["source"]>, at: Point = { x: 0.5, y: 0 }): Stroke => ({
@@ -85,4 +87,26 @@ it("stores points as the core does: each by how far it lies from the one before,
   });
   expect(packed([{ x: 0.5, y: -0.25 }, { x: 0.50001, y: 0 }])).toEqual([50_000, -25_000, 1, 25_000]); // biome-ignore format: one thing
   expect(storedOutline([{ x: 0, y: 0 }, { x: 1, y: 0 }])).toBeNull(); // biome-ignore format: one thing
+});
+
+describe("turning and scaling the source of a stroke on a ring", () => {
+  const from = { x: 0.5, y: 0 };
+  const anchor = { x: 0, y: -0.4 };
+  const round = stroke(sourceFor(NEW_TOUCH, anchor, from, { x: 0, y: 0 }), from);
+
+  it("begins at 0, whatever the ring turns it by", () => {
+    expect(round.source.turn).toBeCloseTo(0.25, 4);
+    expect(ownTurn(round)).toBeCloseTo(0, 4);
+    expect(ownTurn(stroke({ turn: 0.1 }, from))).toBeCloseTo(0.1, 5);
+  });
+
+  it("is about the place it is taken from", () => {
+    for (const change of [{ turn: 0.2 }, { scale: 2 }, { turn: -0.1, scale: 0.5 }]) {
+      const changed = { ...round, source: withSource(round, change) };
+      expect(sourceOf(changed, from).x).toBeCloseTo(anchor.x, 4);
+      expect(sourceOf(changed, from).y).toBeCloseTo(anchor.y, 4);
+      expect(ownTurn(changed)).toBeCloseTo(change.turn ?? 0, 3);
+      expect(changed.source.scale).toBe(change.scale ?? 1);
+    }
+  });
 });

@@ -99,9 +99,7 @@ export function sourceOf(stroke: Drawn & Pick<Stroke, "source">, at: Point): Poi
 /** The point a stroke's source is turned and scaled about. */
 export function middleOf(stroke: Drawn & Pick<Stroke, "source">): Point {
   const [x, y] = stroke.source.about ?? [];
-  return x !== undefined && y !== undefined
-    ? { x, y }
-    : (unpacked((stroke.line.length ? stroke.line : stroke.outline).slice(0, 2))[0] ?? { x: 0, y: 0 });
+  return x !== undefined && y !== undefined ? { x, y } : startOf(stroke);
 }
 
 /** The source of a stroke that begins at `from` and shows there what lies at `anchor`; round a ring's middle where there is one. */
@@ -120,6 +118,34 @@ export function sourceFor(touch: Touch, anchor: Point, from: Point, ring: Point 
     scale: touch.scale,
     about: about ? [about.x, about.y] : null,
   };
+}
+
+/** Where a stroke begins. */
+const startOf = (stroke: Drawn): Point => unpacked((stroke.line.length ? stroke.line : stroke.outline).slice(0, 2))[0] ?? { x: 0, y: 0 };
+
+const near = (turns: number): number => turns - Math.round(turns);
+
+/** How far a stroke's source is turned by itself, round the middle of a ring; 0 for one that goes round none. */
+function turnedByRing(stroke: Drawn & Pick<Stroke, "source">): number {
+  const [about, from] = [middleOf(stroke), startOf(stroke)];
+  const source = sourceOf(stroke, from);
+  const ways = [from, source].map((point) => ({ x: point.x - about.x, y: point.y - about.y }));
+  if (!stroke.source.about || ways.some(({ x, y }) => Math.hypot(x, y) < 1e-4)) return 0;
+  const [own = 0, other = 0] = ways.map(turnsOf);
+  return near(own - other);
+}
+
+/** The turn of a stroke's source besides what a ring turns it by. */
+export const ownTurn = (stroke: Drawn & Pick<Stroke, "source">): number => round(near(stroke.source.turn - turnedByRing(stroke)), 5);
+
+/** A stroke's source turned or scaled about the place it is taken from: what is shown where the stroke begins stays. */
+export function withSource(stroke: Drawn & Pick<Stroke, "source">, change: { turn?: number; scale?: number }): StrokeSource {
+  const [about, from] = [middleOf(stroke), startOf(stroke)];
+  const kept = sourceOf(stroke, from);
+  const turn = change.turn === undefined ? stroke.source.turn : round(near(turnedByRing(stroke) + change.turn), 5);
+  const scale = change.scale ?? stroke.source.scale;
+  const way = turned({ x: from.x - about.x, y: from.y - about.y }, -turn);
+  return { ...stroke.source, turn, scale, dx: round(kept.x - about.x - way.x / scale, 5), dy: round(kept.y - about.y - way.y / scale, 5) };
 }
 
 const FINE = 0.0015;

@@ -2,7 +2,7 @@ import { Button, Switch } from "antd";
 import type { Setting } from "../../api/client";
 import { ColourField } from "../colours/ColourField";
 import { ownNumber } from "../model/settings";
-import { MODES, NEW_TOUCH, type Stroke, type Touch, takesSource } from "../model/touch";
+import { MODES, NEW_TOUCH, ownTurn, type Stroke, type Touch, takesSource, withSource } from "../model/touch";
 import { useBench, useBenchPart } from "../store";
 import { useDoubles } from "../useDoubles";
 import { useRingCentre } from "../useInForce";
@@ -38,7 +38,7 @@ export function TouchTools({ step }: ToolProps) {
   const own = chosen === null ? undefined : strokes[chosen];
   const now = {
     ...touch,
-    ...(own ? { mode: own.mode, radius: own.radius, hardness: own.hardness, opacity: own.opacity, ...own.source } : {}),
+    ...(own ? { mode: own.mode, radius: own.radius, hardness: own.hardness, opacity: own.opacity, ...own.source, turn: ownTurn(own) } : {}),
   };
   const write = (next: Stroke[], gesture?: string) =>
     edit({ type: "set", step: step.id, settings: { strokes: next }, ...(gesture ? { gesture: `${step.id}-${gesture}` } : {}) });
@@ -50,7 +50,7 @@ export function TouchTools({ step }: ToolProps) {
   const hold = (part: Partial<Touch>) => patch({ touch: { ...touch, ...part } });
   const setNumber = (name: string, value: number, gesture?: string) => {
     if (!own) hold({ [name]: value, ...(name === "turn" || name === "scale" ? { kept: null } : {}) });
-    else if (name === "turn" || name === "scale") change({ source: { ...own.source, [name]: value } }, gesture);
+    else if (name === "turn" || name === "scale") change({ source: withSource(own, { [name]: Number(value) }) }, gesture);
     else change({ [name]: value }, gesture);
   };
   const rows = (some: Setting[]) =>

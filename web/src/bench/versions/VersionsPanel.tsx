@@ -6,6 +6,7 @@ import { api, take, type Version } from "../../api/client";
 import { EditableName } from "../../shared/EditableName";
 import { More } from "../../shared/More";
 import { usePages } from "../../shared/usePages";
+import { useUndoNotice } from "../../shared/useUndoNotice";
 import { useBenchPart } from "../store";
 import "./VersionsPanel.css";
 
@@ -39,8 +40,23 @@ export function VersionsPanel({ pieceId, saveNow }: { pieceId: string; saveNow: 
       take(api.PATCH("/api/versions/{version_id}", { ...path(version), body: { name: to } })),
     ...settled,
   });
+  const documentOf = async (version: Version) => (await take(api.GET("/api/versions/{version_id}", path(version)))).document;
+  const notice = useUndoNotice();
   const remove = useMutation({
-    mutationFn: (version: Version) => take(api.DELETE("/api/versions/{version_id}", path(version))),
+    mutationFn: async (version: Version) => {
+      const document = await documentOf(version);
+      await take(api.DELETE("/api/versions/{version_id}", path(version)));
+      return document;
+    },
+    onSuccess: (document, version) =>
+      notice(`“${version.name || when(version.made_at)}” is deleted`, () =>
+        take(
+          api.POST("/api/pieces/{piece_id}/versions", {
+            params: { path: { piece_id: pieceId } },
+            body: { name: version.name || when(version.made_at), document },
+          }),
+        ).then(() => queries.invalidateQueries({ queryKey: ["versions", pieceId] })),
+      ),
     ...settled,
   });
   const branch = useMutation({
@@ -48,7 +64,6 @@ export function VersionsPanel({ pieceId, saveNow }: { pieceId: string; saveNow: 
     onSuccess: (piece) => navigate(`/bench/${piece.id}`),
     ...settled,
   });
-  const documentOf = async (version: Version) => (await take(api.GET("/api/versions/{version_id}", path(version)))).document;
   const restore = useMutation({
     mutationFn: documentOf,
     onSuccess: (document, version) => {

@@ -3,6 +3,7 @@ import { api, take } from "../../../api/client";
 import { useCatalogue } from "../../../shared/useCatalogue";
 import { tokensOf } from "../../model/formula";
 import { effective } from "../../model/settings";
+import { useBench } from "../../store";
 import type { ControlProps } from "./types";
 import "./FormulaLine.css";
 
@@ -13,6 +14,13 @@ interface Fault {
 }
 
 const PATIENCE = 60;
+/** Lines that were begun and cannot be read yet, with the line that was in force: they are there when one comes back. */
+const BEGUN = new Map<string, { own: string; text: string }>();
+const begun = (place: string, own: string): string => {
+  const kept = BEGUN.get(place);
+  return kept?.own === own ? kept.text : own;
+};
+
 const NAMES: Record<string, Record<string, string>> = {
   flat: { first: "new x", second: "new y" },
   polar: { first: "new rad", second: "new ang" },
@@ -22,7 +30,8 @@ const NAMES: Record<string, Record<string, string>> = {
 export function FormulaLine({ kind, setting, settings, onChange }: ControlProps) {
   const { formula } = useCatalogue();
   const own = String(effective(kind, settings, setting.name));
-  const [text, setText] = useState(own);
+  const place = useBench((state) => `${state.pieceId} ${state.selected} ${setting.name}`);
+  const [text, setText] = useState(() => begun(place, own));
   const [fault, setFault] = useState<Fault | null>(null);
   const taken = useRef(own);
   if (own !== taken.current) {
@@ -31,6 +40,10 @@ export function FormulaLine({ kind, setting, settings, onChange }: ControlProps)
     setText(own);
     setFault(null);
   }
+  useEffect(() => {
+    if (text === own) BEGUN.delete(place);
+    else BEGUN.set(place, { own, text });
+  }, [text, own, place]);
   const change = useRef(onChange);
   change.current = onChange;
   useEffect(() => {
