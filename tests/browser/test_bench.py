@@ -78,7 +78,7 @@ def test_turn_arm_turns_the_picture(bench: Bench, page: Page) -> None:
     bench.choose("Ring")
     page.keyboard.press("a")
     page.get_by_label("Search steps").fill("upside")
-    page.get_by_role("button", name=re.compile("Upside down")).click()
+    page.get_by_role("button", name=re.compile("^Upside down")).click()
     bench.settle()
     box = bench.place()
     before = bench.picture()
