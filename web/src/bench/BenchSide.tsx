@@ -1,7 +1,6 @@
 import { Splitter } from "../shared/Splitter";
-import { useCatalogue } from "../shared/useCatalogue";
 import { ExportPanel } from "./export/ExportPanel";
-import { layerOf, stepsOf } from "./model/piece";
+import { layerOf } from "./model/piece";
 import { LAYER, SOURCE } from "./model/view";
 import { LayerPanel } from "./panel/LayerPanel";
 import { PiecePanel } from "./panel/PiecePanel";
@@ -10,6 +9,7 @@ import { StepPanel } from "./panel/StepPanel";
 import { PANEL, prefer, usePrefs } from "./prefs";
 import { RecipesPanel } from "./recipes/RecipesPanel";
 import { useBench, useBenchPart, useDocument } from "./store";
+import { useSelectedStep } from "./useSelectedStep";
 import { HistoryPanel } from "./versions/HistoryPanel";
 import { VersionsPanel } from "./versions/VersionsPanel";
 
@@ -43,15 +43,10 @@ function Side({ pieceId, saveNow }: Props) {
 
 /** The selected step, or the piece where none is. */
 function StepSide() {
-  const { selected, layer } = useBenchPart("selected", "layer");
+  const { step, kind, index, count, layer } = useSelectedStep();
   const document = useDocument();
-  const { byKey } = useCatalogue();
-  const steps = stepsOf(document, layer);
-  const index = steps.findIndex((step) => step.id === selected);
-  const step = steps[index];
-  const kind = step && byKey.get(step.kind);
   return step && kind ? (
-    <StepPanel key={step.id} step={step} kind={kind} index={index} count={steps.length} layer={layerOf(document, layer)} />
+    <StepPanel key={step.id} step={step} kind={kind} index={index} count={count} layer={layerOf(document, layer)} />
   ) : (
     <PiecePanel />
   );

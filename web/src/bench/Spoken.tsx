@@ -1,18 +1,11 @@
-import { useCatalogue } from "../shared/useCatalogue";
-import { stepsOf } from "./model/piece";
 import { LAYER, SOURCE } from "./model/view";
-import { useBenchPart, useDocument } from "./store";
+import { useSelectedStep } from "./useSelectedStep";
 
 /** Says aloud what is selected: a step by its name and its place. */
 export function Spoken() {
-  const { selected, layer } = useBenchPart("selected", "layer");
-  const document = useDocument();
-  const { byKey } = useCatalogue();
-  const steps = stepsOf(document, layer);
-  const index = steps.findIndex((step) => step.id === selected);
-  const step = steps[index];
+  const { step, kind, index, count, selected } = useSelectedStep();
   const words = step
-    ? `${byKey.get(step.kind)?.label ?? step.kind}, step ${index + 1} of ${steps.length}${step.on === false ? ", off" : ""}`
+    ? `${kind?.label ?? step.kind}, step ${index + 1} of ${count}${step.on === false ? ", off" : ""}`
     : selected === SOURCE
       ? "The photo"
       : selected === LAYER

@@ -37,6 +37,6 @@ MISSING: tuple[Missing, ...] = (
     Missing("Tilt shift", ("miniature", "tilt-shift"), ("blur",)),
     Missing("Lens flare", ("flare", "sunstar"), ("light", "zoom-blur")),
     Missing("Find edges", ("edge detection", "outline", "contour", "sketch", "pencil"), ("threshold", "shadow", "stipple")),
-    Missing("Liquify", ("warp brush", "push pixels", "smudge"), ("twirl", "pinch", "melt", "displace")),
+    Missing("Warp by hand", ("warp brush", "push pixels", "smudge"), ("twirl", "pinch", "melt", "displace")),
     Missing("HDR", ("tone mapping", "exposure fusion"), ("tone", "curves")),
 )  # fmt: skip

@@ -10,7 +10,8 @@ const HELD = new Map(LISTED.flatMap(({ keys = [], held }) => (held ? keys.map((k
 /** Whether an event comes from a dialog, or is an Escape by which a list is closed. */
 const isCovered = ({ target, key }: KeyboardEvent) =>
   target instanceof Element &&
-  (target.closest("[role='dialog']") !== null || (key === "Escape" && target.closest("[role='combobox'][aria-expanded='true']") !== null));
+  (target.closest("[role='dialog']") !== null ||
+    (key === "Escape" && target.matches("[role='combobox'][aria-expanded='true']:not(.finder *)")));
 
 /** Bind the keys while the Bench is open. */
 export function useBenchKeys(tell: (words: string) => void): void {

@@ -91,7 +91,7 @@ export function StepFinder({ at }: { at: number }) {
           placeholder="Add a step: what it should do"
           aria-label="Search steps"
           role="combobox"
-          aria-expanded={false}
+          aria-expanded={all.length > 0}
           aria-controls="finder-tiles"
           aria-activedescendant={target ? idOf(target.id) : undefined}
           value={text}

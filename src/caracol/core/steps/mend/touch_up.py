@@ -412,7 +412,7 @@ TOUCH_UP = PictureKind(
     words=("clone", "heal", "patch", "stamp", "retouch", "repair", "brush", "inpaint", "remove"),
     settings=TouchUpSettings,
     handles=("strokes",),
-    starts=(Start("By hand", {}, words=("spot removal", "remove object", "content aware", "dodge and burn")),),
+    starts=(Start("By hand", {}, words=("spot removal", "remove object", "clone brush")),),
     neutral={"strokes": ()},
     by_hand=True,
     turns=_count,
