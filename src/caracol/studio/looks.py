@@ -31,7 +31,8 @@ from ..core.render.identities import Identities, identities_of
 from ..core.render.limits import Limits
 from ..core.render.mapping import soft_at
 from ..core.render.quality import DRAFT, FULL, Quality
-from ..core.render.shown import bars_of, blended, clipped_of, doubles_of, kept_of, runs_of, told_of, where_of
+from ..core.render.shown import bars_of, blended, clipped_of, doubles_of, kept_of, runs_of, told_of, where_of, wordings_of
+from ..core.render.wording import Wording
 from ..core.steps.break_.slices import Bar
 from ..core.steps.mend.touch_up import Double
 from . import thumbnails
@@ -267,6 +268,11 @@ def kept_outlines(piece: Piece, layer: str, upto: int | None, stop: Stop = never
     """Return the outlines of a layer's keep areas as they lie at a stage."""
     mask, frame = kept_of(piece, _screen(stop), layer, upto)
     return [] if mask is None else outline_of(mask, frame)
+
+
+def wordings(piece: Piece, stop: Stop = never) -> list[Wording]:
+    """Return where the words of a piece lie on it."""
+    return wordings_of(piece, _screen(stop))
 
 
 def _edged(mask: Array) -> bytes:

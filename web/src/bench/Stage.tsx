@@ -37,6 +37,8 @@ import { useStretches } from "./useStretches";
 import { useZoom } from "./useZoom";
 import { Waiting } from "./Waiting";
 import { WhereOnPicture } from "./where/WhereOnPicture";
+import { useWordsPressed } from "./words/useWordsPressed";
+import { WordsOnPicture } from "./words/WordsOnPicture";
 import "./Stage.css";
 
 /** What is drawn with a single shape is drawn: the finder opens for it. A painted part may take more strokes. */
@@ -154,6 +156,7 @@ export function Stage({ told }: { told: string | null }) {
   const other = useCompared(`${pieceId}-other`, ready && comparing ? { document, layer, size, seen, part } : null);
   const box = shown && { ...place(shown, room, zoom, pan), turn: viewTurn };
   const otherBox = other.shown && { ...place(other.shown, room, zoom, pan), turn: viewTurn };
+  const onDoubleClick = useWordsPressed(view.upto === null && !comparing && regionAt === null && !bench.pick && !bench.boxing ? box : null);
   const inForce = useInForce(step);
   const stretches = useStretches(document, step);
   const clipped = useClipped(document, step);
@@ -184,6 +187,7 @@ export function Stage({ told }: { told: string | null }) {
         tabIndex={-1}
         aria-label="Picture"
         className={`stage ${surround} ${dragging ? "dragging" : ""} ${bench.bare || bench.draggedSetting !== null ? "bare-picture" : ""} ${bench.plate ? "one-plate" : ""}`}
+        onDoubleClick={onDoubleClick}
         data-settled={settled ? "yes" : "no"}
         data-upto={view.upto ?? layer.steps.length}
       >
@@ -303,6 +307,7 @@ export function Stage({ told }: { told: string | null }) {
         <svg className="handles markers" aria-label="Handles outside the view">
           <g ref={setMarkers} />
         </svg>
+        {box && <WordsOnPicture piece={box} room={room} />}
         <Overlays />
       </section>
     </StageRoom.Provider>

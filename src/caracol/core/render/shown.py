@@ -22,6 +22,7 @@ from .context import Context
 from .making import whole
 from .scene import Scene
 from .trail import Trail
+from .wording import Wording, find_wordings
 
 
 def where_of(piece: Piece, context: Context, sheet_id: str, step: str | None, longer: int) -> Array:
@@ -65,6 +66,11 @@ def kept_of(piece: Piece, context: Context, layer_id: str, upto: int | None) -> 
     trail = Scene(piece, context).alone(piece.find(layer_id), upto)
     node = trail.keep_after(len(trail.stages))
     return None if node is None else whole(node, context), trail.frame
+
+
+def wordings_of(piece: Piece, context: Context) -> list[Wording]:
+    """Return where the words of a piece lie on it, the topmost first."""
+    return find_wordings(piece, Scene(piece, context).frame)
 
 
 def measured(piece: Piece, context: Context, layer_id: str, step_id: str, longer: int) -> tuple[dict[str, Any], Step]:

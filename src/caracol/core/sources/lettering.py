@@ -186,3 +186,75 @@ def _cover(s: LetteringSource, rows: Rows, block: Block) -> AnyArray:
     col, row = across * block.per_x + wide / 2 - 0.5, down * block.per_y + high / 2 - 0.5
     fine = cv2.remap(block.cover, col.astype(np.float32), row.astype(np.float32), cv2.INTER_LINEAR, borderValue=0)
     return np.asarray(cv2.resize(fine, (rows.cols, count), interpolation=cv2.INTER_AREA))
+
+
+LINES = 96
+"""Across and down, by whose ends the outline of words is told."""
+
+
+@dataclass(frozen=True)
+class Ink:
+    """Points around the straight words, (n, 2), in letter sizes from the middle of their block, x right and y down; and how high that is."""
+
+    points: AnyArray
+    height: float
+
+
+def find_ink(s: LetteringSource) -> Ink | None:
+    """Return how far the letters themselves reach when straight.
+
+    Parameters
+    ----------
+    s : LetteringSource
+        Its size, circle, turn and place make no difference.
+
+    Returns
+    -------
+    Ink or None
+        None where the text is blank.
+    """
+    block = _block(s, FINEST / s.size)
+    ink = block.cover > 127
+    high, wide = ink.shape
+    ends = [(x, y) for y, x in _ends(ink)] + list(_ends(ink.T))
+    if not ends:
+        return None
+    middle, size = np.array([wide / 2, high / 2]), np.array([block.per_x, block.per_y]) * s.size
+    return Ink((np.array(ends) - middle) / size, high / float(size[1]))
+
+
+def _ends(ink: AnyArray) -> Iterator[tuple[float, float]]:
+    """Yield where ink begins and ends in bands of rows, each as the middle of its row and the column's outer edge."""
+    count = len(ink)
+    for band in np.array_split(np.arange(count), min(LINES, count)):
+        cols = np.flatnonzero(ink[band].any(axis=0))
+        for col, edge in ((cols[0], 0), (cols[-1], 1)) if len(cols) else ():
+            row = band[np.flatnonzero(ink[band, col])[0]]
+            yield row + 0.5, float(col + edge)
+
+
+def outline(s: LetteringSource, ink: Ink) -> AnyArray:
+    """Return points around the words, (n, 2), in units of the frame they are drawn in.
+
+    Parameters
+    ----------
+    s : LetteringSource
+    ink : Ink
+        Of the same text and font.
+
+    Returns
+    -------
+    float64 array (n, 2)
+        x right, y down.
+    """
+    across, down = s.size * ink.points.T
+    if s.round == 0:
+        c, r = np.cos(tau * s.turn), np.sin(tau * s.turn)
+        x, y = across * c - down * r, down * c + across * r
+    else:
+        # As in `_cover`: the foot of the last line stands on the circle, a little of it below.
+        down = down - s.size * (ink.height / 2 - 0.7)
+        radius = s.round - down if s.round > 0 else down - s.round
+        ang = tau * s.turn + across / s.round + (0 if s.round > 0 else np.pi)
+        x, y = radius * np.sin(ang), -radius * np.cos(ang)
+    return np.stack([x + s.x, y + s.y], axis=-1)

@@ -34,6 +34,7 @@ from ..looks import (
     stretches_veil,
     told,
     veil,
+    wordings,
 )
 from ..looks import bars as drawn_bars
 from ..models import Photo
@@ -60,6 +61,9 @@ from .schemas.looks import (
     VariantOut,
     VeiledIn,
     VeilIn,
+    WordingOut,
+    WordingsOut,
+    WordsIn,
 )
 from .schemas.photos import PhotoOut, ReadingOut
 from .serving import png, served
@@ -168,6 +172,13 @@ def kept(request: HttpRequest, payload: StageIn) -> KeptOut:
     piece = check_piece(payload.document)
     with served(request) as stop:
         return KeptOut(lines=kept_outlines(piece, payload.layer or piece.layer.id, payload.upto, stop))
+
+
+@router.post("/words", response={200: WordingsOut, **FAULTS}, operation_id="find_words")
+def find_words(request: HttpRequest, payload: WordsIn) -> WordingsOut:
+    """Return where the words of a document lie, and whether all of them are seen."""
+    with served(request) as stop:
+        return WordingsOut(words=[WordingOut(**asdict(one)) for one in wordings(check_piece(payload.document), stop)])
 
 
 @router.post("/rolls", response={200: RollOut, **FAULTS}, operation_id="roll_variants")

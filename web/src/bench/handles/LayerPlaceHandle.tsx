@@ -82,7 +82,8 @@ export function LayerPlaceHandle({ layer, piece, pieceRatio, ratio }: Props) {
             event.preventDefault();
             set({ x: round(spot.x + (way[0] ?? 0) * step), y: round(spot.y + (way[1] ?? 0) * step) }, "nudge");
           }}
-          onDoubleClick={() => set({ x: 0, y: 0 }, "reset")}
+          // Words are written by a double click: the stage takes it.
+          onDoubleClick={() => layer.source.kind !== "lettering" && set({ x: 0, y: 0 }, "reset")}
         />
         <Stroke from={toStage(box, { x: 0, y: 0 })} to={toStage(box, arm)} colour="var(--coral)" />
         <Knob

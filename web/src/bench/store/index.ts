@@ -45,6 +45,7 @@ export const useBench = create<BenchState>((set, get, api) => ({
             whereShape: null,
             stroke: null,
             picking: false,
+            wording: null,
             pick: null,
             boxing: false,
             tool: null,

@@ -30,6 +30,8 @@ export interface ToolsSlice {
   touch: Touch;
   stroke: number | null;
   picking: boolean;
+  /** The layer whose words are written on the picture. */
+  wording: string | null;
   /** Places that betray a stroke are pointed out. */
   doublesShown: boolean;
   /** A colour is being taken from the picture. */
@@ -48,6 +50,7 @@ export const freshTools = {
   bar: null,
   stroke: null,
   picking: false,
+  wording: null,
   doublesShown: false,
   pick: null,
   draggedSetting: null,

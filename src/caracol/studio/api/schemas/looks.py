@@ -143,6 +143,30 @@ class KeptOut(Schema):
     lines: list[list[tuple[float, float]]]
 
 
+class WordsIn(Schema):
+    """Ask where the words of a document lie."""
+
+    document: Document
+
+
+class WordingOut(Schema):
+    """The words of one layer: the box around them (left, top, right, bottom), in units of the piece, and where they run past the frame.
+
+    `fitting` is the largest size at which they would not; null where they do not, or where no size would help.
+    """
+
+    layer: str
+    box: tuple[float, float, float, float]
+    past: list[Literal["left", "top", "right", "bottom"]]
+    fitting: float | None
+
+
+class WordingsOut(Schema):
+    """The words of every layer that has some, the topmost first."""
+
+    words: list[WordingOut]
+
+
 class RollIn(Schema):
     """Ask for variants of a document: other seeds, or settings within a spread, in all steps or the chosen ones."""
 

@@ -1,13 +1,14 @@
 import { Button } from "antd";
 import { ColourField } from "../../colours/ColourField";
+import { effective } from "../../model/settings";
 import { useTold } from "../../useTold";
 import { Name } from "./Name";
 import type { ControlProps } from "./types";
 
 /** A colour, or none where the step finds its own. */
 export function ColourControl(props: ControlProps) {
-  const { setting, settings, onChange } = props;
-  const own = settings[setting.name];
+  const { kind, setting, settings, onChange } = props;
+  const own = effective(kind, settings, setting.name);
   // The colour that a step found by itself is the one that is shown.
   const found = useTold()?.[setting.name];
   const used = String(own ?? found ?? "#888888");

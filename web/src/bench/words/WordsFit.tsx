@@ -1,0 +1,23 @@
+import { Button } from "antd";
+import { useBench } from "../store";
+import { useWordings } from "./useWordings";
+
+const joined = (names: string[]) => names.join(", ").replace(/, ([^,]*)$/, " and $1");
+
+/** That the words of the layer run past the frame, and on which sides; with the way to make them fit, where there is one. */
+export function WordsFit({ layer }: { layer: string }) {
+  const edit = useBench((state) => state.edit);
+  const found = useWordings().find((one) => one.layer === layer);
+  if (!found?.past.length) return null;
+  const { past, fitting } = found;
+  return (
+    <p className="words-fit" role="status">
+      The words run past the frame: {joined(past)}.{" "}
+      {fitting !== null && (
+        <Button size="small" onClick={() => edit({ type: "source", layer, settings: { size: fitting } })}>
+          Make them fit
+        </Button>
+      )}
+    </p>
+  );
+}
