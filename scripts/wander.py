@@ -62,6 +62,7 @@ def main() -> int:
             walk = Walk(Bench(context.new_page(), Path(folder)), server.address, piece, seed)
             try:
                 walk.go(given.gestures)
+                walk.delivered()
             except Exception as fault:
                 found += 1
                 print(f"--- {type(fault).__name__}: {fault}", flush=True)

@@ -22,6 +22,10 @@ READ_PICTURE = """async () => {
 }"""
 
 
+TWO_FRAMES = "() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))"
+"""What a gesture changed of the stage's size is known one frame later: before, the old picture is still the wanted one."""
+
+
 def difference(a: np.ndarray, b: np.ndarray) -> float:
     """Return the mean distance of two pictures, 0…255; 255 where their shapes differ."""
     return float(np.abs(a - b).mean()) if a.shape == b.shape else 255.0
@@ -93,12 +97,14 @@ class Bench:
 
     def picture(self) -> np.ndarray:
         """Return the pixels of the picture that is shown, (rows, cols, 3), 0…255."""
+        self.page.evaluate(TWO_FRAMES)
         self.settle()
         data = base64.b64decode(self.page.evaluate(READ_PICTURE))
         return np.asarray(Image.open(io.BytesIO(data)).convert("RGB")).astype(int)
 
     def alpha(self) -> np.ndarray:
         """Return how opaque the shown picture is, (rows, cols), 0…255."""
+        self.page.evaluate(TWO_FRAMES)
         self.settle()
         data = base64.b64decode(self.page.evaluate(READ_PICTURE))
         return np.asarray(Image.open(io.BytesIO(data)).convert("RGBA"))[..., 3]

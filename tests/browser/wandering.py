@@ -7,7 +7,6 @@ import json
 import random
 import re
 from collections.abc import Callable
-from contextlib import suppress
 from typing import Any
 from urllib.request import Request, urlopen
 
@@ -28,6 +27,8 @@ KEYS = (
 LEFT_ALONE = re.compile(r"Export|Download|Shelf|file|Add photos|photo of|Put on the Shelf|Open the|Use the other|Copy$")
 NEAR = 40.0
 """Decibels between two pictures that are the same but for their packing."""
+PACKED = 32.0
+"""The same between two files of different formats."""
 
 
 class Fault(AssertionError):
@@ -40,6 +41,12 @@ def decibels(a: np.ndarray, b: np.ndarray) -> float:
         return 0.0
     error = float(((a.astype(float) - b) ** 2).mean())
     return 99.0 if error == 0 else float(10 * np.log10(255**2 / error))
+
+
+def fetched(request: Request | str) -> np.ndarray:
+    """Return a picture that the server gives, (rows, cols, 3), 0…255."""
+    with urlopen(request, timeout=120) as answer:
+        return np.asarray(Image.open(io.BytesIO(answer.read())).convert("RGB"))
 
 
 class Walk:
@@ -55,7 +62,7 @@ class Walk:
         self.page.on("console", self._hear)
         self.gestures: list[Callable[[], str]] = [
             self.slide, self.slide, self.pull, self.pull, self.press, self.press, self.press, self.key, self.key, self.key, self.choose,
-            self.find, self.type, self.switch, self.wheel, self.back, self.reload, self.leave, self.resize,
+            self.find, self.type, self.switch, self.draw, self.draw, self.wheel, self.back, self.reload, self.leave, self.resize,
         ]  # fmt: skip
 
     def _hear(self, message: ConsoleMessage) -> None:
@@ -68,8 +75,11 @@ class Walk:
         self.bench.open(self.piece)
         self.first = self.saved()
         for number in range(1, count + 1):
-            with suppress(Error):
-                self.done.append(self.rng.choice(self.gestures)())
+            gesture = self.rng.choice(self.gestures)
+            try:
+                self.done.append(gesture())
+            except Error as error:
+                self.done.append(f"{gesture.__name__} not done: {str(error).splitlines()[0]}")
             self.holds()
             if number % every == 0:
                 self.whole()
@@ -153,6 +163,23 @@ class Walk:
         one = self._one(self.page.locator(".trail [role=switch]"))
         one.click(timeout=1500)
         return f"switch {one.get_attribute('aria-label')}"
+
+    def draw(self) -> str:
+        """Drag over the picture, with whatever the hand holds; sometimes with Space or the middle button, which pan."""
+        box = self.page.locator(".stage").bounding_box()
+        assert box is not None
+        ends = [(box["x"] + box["width"] * self.rng.random(), box["y"] + box["height"] * self.rng.random()) for _ in range(3)]
+        how = self.rng.choice(("", "", "Space", "middle"))
+        if how == "Space":
+            self.page.keyboard.down("Space")
+        self.page.mouse.move(*ends[0])
+        self.page.mouse.down(button="middle" if how == "middle" else "left")
+        for end in ends[1:]:
+            self.page.mouse.move(*end)
+        self.page.mouse.up(button="middle" if how == "middle" else "left")
+        if how == "Space":
+            self.page.keyboard.up("Space")
+        return f"draw {how} through {[(round(x), round(y)) for x, y in ends]}"
 
     def wheel(self) -> str:
         by = self.rng.choice((-240, -120, 120, 240))
@@ -242,11 +269,29 @@ class Walk:
         page.keyboard.press("0")
         document = self.saved()
         shown = self.bench.picture()
-        body = json.dumps({"document": document | {"frame": (document.get("frame") or {}) | {"box": None}}, "size": max(shown.shape[:2])})
-        request = Request(f"{self.api.address}/api/looks", body.encode(), {"Content-Type": "application/json"})
-        with urlopen(request, timeout=60) as answer:
-            rendered = np.asarray(Image.open(io.BytesIO(answer.read())).convert("RGB"))
+        rendered = self.rendered(document | {"frame": (document.get("frame") or {}) | {"box": None}}, max(shown.shape[:2]))
         if decibels(rendered, shown) < NEAR:
             raise self.fault(
                 f"what is shown is not what is saved: {decibels(rendered, shown):.1f} dB, {difference(rendered.astype(int), shown):.1f}"
             )
+
+    def rendered(self, document: dict[str, Any], size: int) -> np.ndarray:
+        """Return a document as the core renders it now."""
+        body = json.dumps({"document": document, "size": size})
+        return fetched(Request(f"{self.api.address}/api/looks", body.encode(), {"Content-Type": "application/json"}))
+
+    def delivered(self) -> None:
+        """At the end: the file that the panel makes is the piece as it is saved."""
+        page = self.page
+        for _ in range(3):
+            page.keyboard.press("Escape")
+        document = self.saved()
+        page.keyboard.press("e")
+        panel = page.get_by_role("complementary", name="Export")
+        panel.get_by_role("button", name=re.compile("^Export (JPEG|PNG|WebP)")).click()
+        link = panel.get_by_role("link", name=re.compile("^Download")).first
+        expect(link).to_be_visible(timeout=240_000)
+        file = fetched(f"{self.api.address}{link.get_attribute('href')}")
+        rendered = self.rendered(document, max(file.shape[:2]))
+        if decibels(rendered, file) < PACKED:
+            raise self.fault(f"the delivered file is not the piece: {decibels(rendered, file):.1f} dB, {file.shape}, {rendered.shape}")

@@ -58,6 +58,52 @@ class Traffic:
 
 TRAFFIC = Traffic()
 
+PAUSE = 3.0
+"""Seconds for which one picture stands back at most, so that others than the hand's are made too while somebody drags on and on."""
+MOMENT = 0.01
+
+
+class Way:
+    """Lets all else stand back while a draft is made under the hand.
+
+    Parameters
+    ----------
+    is_waited_for : callable () -> bool
+        Whether somebody, and it may be the hand, waits for what others have begun: then nobody stands back.
+    """
+
+    def __init__(self, is_waited_for: Callable[[], bool]) -> None:
+        self._is_waited_for = is_waited_for
+        self._hands = 0
+        self._lock = threading.Lock()
+
+    @contextmanager
+    def hand(self) -> Iterator[None]:
+        """Say that a draft is made inside this block."""
+        with self._lock:
+            self._hands += 1
+        try:
+            yield
+        finally:
+            with self._lock:
+                self._hands -= 1
+
+    def stop_of(self, stop: Callable[[], bool]) -> Callable[[], bool]:
+        """Return a stop signal of other work, which is only answered when the hand has what it wants.
+
+        Only the thread that called this stands back in it: strips share their threads with the hand's.
+        """
+        owner = threading.get_ident()
+        left = [PAUSE]
+
+        def standing_back() -> bool:
+            while self._hands and left[0] > 0 and threading.get_ident() == owner and not self._is_waited_for():
+                time.sleep(MOMENT)
+                left[0] -= MOMENT
+            return stop()
+
+        return standing_back
+
 
 class Crowded(Exception):
     """More pictures are asked for than can be made, or waited for."""

@@ -94,6 +94,7 @@ export function ShelfPage() {
                 placeholder="Name or words"
                 aria-label="Search photos"
                 className="shelf-search"
+                loading={shelf.photos.isOld}
                 value={search}
                 onChange={(event) => setSearch(event.target.value)}
               />
@@ -116,7 +117,12 @@ export function ShelfPage() {
                 Take off the Shelf
               </Button>
             </PicksBar>
-            <div className={`cards ${picks.picked.size ? "picking" : ""}`} {...photoRoving.grid}>
+            {/* What answers an earlier search is about to move: a press would take another. */}
+            <div
+              className={`cards ${picks.picked.size ? "picking" : ""} ${shelf.photos.isOld ? "old" : ""}`}
+              inert={shelf.photos.isOld}
+              {...photoRoving.grid}
+            >
               {photos.map((photo) => (
                 <PhotoCard
                   key={photo.id}

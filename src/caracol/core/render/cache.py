@@ -30,6 +30,12 @@ class Cache:
         self._held: LRUCache[str, Any] = LRUCache(max(limit, 0), getsizeof=_nbytes)
         self._making: dict[str, threading.Event] = {}
         self._lock = threading.Lock()
+        self._waiting = 0
+
+    @property
+    def waiting(self) -> int:
+        """Return how many threads wait for what another is making."""
+        return self._waiting
 
     @property
     def size(self) -> int:
@@ -59,7 +65,10 @@ class Cache:
                 if others is None:
                     self._making[key] = threading.Event()
                     break
+                self._waiting += 1
             others.wait()
+            with self._lock:
+                self._waiting -= 1
         try:
             made: Any = make()
             with self._lock:

@@ -136,6 +136,7 @@ class Context:
         try:
             for index, top in enumerate(tops):
                 strip = self.wait(waiting.pop(0))
+                self.check()
                 if index + ahead < len(tops):
                     waiting.append(strip_pool().submit(one, tops[index + ahead]))
                 yield top, strip

@@ -9,11 +9,13 @@ from django.http import HttpRequest, HttpResponse
 from django.utils.http import content_disposition_header
 
 from ...core.render.context import CORES
-from ..traffic import Seats, hung_up
+from ..looks import CACHE
+from ..traffic import Seats, Way, hung_up
 
 SEATS = Seats(max(2, CORES), waiting=24)
 HAND = Seats(2, waiting=8)
 """Drafts under the hand wait for no other picture."""
+WAY = Way(lambda: CACHE.waiting > 0)
 
 
 def _never() -> bool:
@@ -36,8 +38,12 @@ def served(request: HttpRequest, overtaken: Callable[[], bool] = _never, hand: b
     def stop() -> bool:
         return overtaken() or gone()
 
-    with (HAND if hand else SEATS).taken(stop):
-        yield stop
+    if hand:
+        with HAND.taken(stop), WAY.hand():
+            yield stop
+    else:
+        with SEATS.taken(stop):
+            yield WAY.stop_of(stop)
 
 
 def download(content: str | bytes, kind: str, name: str) -> HttpResponse:
