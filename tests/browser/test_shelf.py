@@ -38,14 +38,14 @@ def test_rename_search_delete_and_undo(page: Page, photo: Path, var: Path) -> No
     side.get_by_label("Name of the photo").fill(name)
     page.keyboard.press("Enter")
     held: list[Route] = []
-    page.route(re.compile(r"/api/photos\?search=Ebb"), held.append)
+    page.route(re.compile(r"/api/photos\?search=Ebb"), lambda route: held.append(route))
     page.get_by_label("Search photos").fill(name)
     # Until the answer is there, those of before are only looked at.
     grid = page.locator("section[aria-label=Photos] .cards")
     expect(grid).to_have_js_property("inert", True)
-    page.unroute(re.compile(r"/api/photos\?search=Ebb"))
     for route in held:
         route.continue_()
+    page.unroute(re.compile(r"/api/photos\?search=Ebb"))
     card = page.get_by_role("button", name=re.compile(f"^{name}"))
     expect(card).to_be_visible()
     expect(grid).to_have_js_property("inert", False)
