@@ -143,3 +143,20 @@ def test_a_planet_by_keys_alone(page: Page, photo: Path, var: Path) -> None:
     bench.settle()
     assert presses <= 20
     assert [step["kind"] for step in bench.saved()["layers"][0]["steps"]].count("ring") == 1
+
+
+def test_what_a_key_opens_has_the_keys_and_gives_them_back(plain: Bench, page: Page) -> None:
+    """E is on its button, V in its panel; the same key leads back to the picture, and so does what was taken from a sheet."""
+    page.keyboard.press("e")
+    button = page.get_by_role("complementary", name="Export").get_by_role("button", name="Export JPEG")
+    expect(button).to_be_focused()
+    page.keyboard.press("e")
+    expect(page.get_by_role("region", name="Picture")).to_be_focused()
+    page.keyboard.press("v")
+    assert page.evaluate("document.activeElement.closest('.bench-side') !== null")
+    page.keyboard.press("v")
+    page.get_by_role("button", name="+ Layer").focus()
+    page.keyboard.press("Enter")
+    page.get_by_label("Add a layer").get_by_role("button", name="Everything so far").focus()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("region", name="Picture")).to_be_focused()

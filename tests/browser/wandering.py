@@ -43,10 +43,13 @@ def decibels(a: np.ndarray, b: np.ndarray) -> float:
     return 99.0 if error == 0 else float(10 * np.log10(255**2 / error))
 
 
-def fetched(request: Request | str) -> np.ndarray:
-    """Return a picture that the server gives, (rows, cols, 3), 0…255."""
+def fetched(request: Request | str, on_paper: bool) -> np.ndarray:
+    """Return a picture that the server gives, (rows, cols, 3), 0…255: as it looks on white paper, or with its transparency left out."""
     with urlopen(request, timeout=120) as answer:
-        return np.asarray(Image.open(io.BytesIO(answer.read())).convert("RGB"))
+        picture = Image.open(io.BytesIO(answer.read())).convert("RGBA")
+    if not on_paper:
+        return np.asarray(picture.convert("RGB"))
+    return np.asarray(Image.alpha_composite(Image.new("RGBA", picture.size, "white"), picture).convert("RGB"))
 
 
 class Walk:
@@ -275,10 +278,10 @@ class Walk:
                 f"what is shown is not what is saved: {decibels(rendered, shown):.1f} dB, {difference(rendered.astype(int), shown):.1f}"
             )
 
-    def rendered(self, document: dict[str, Any], size: int) -> np.ndarray:
+    def rendered(self, document: dict[str, Any], size: int, on_paper: bool = False) -> np.ndarray:
         """Return a document as the core renders it now."""
         body = json.dumps({"document": document, "size": size})
-        return fetched(Request(f"{self.api.address}/api/looks", body.encode(), {"Content-Type": "application/json"}))
+        return fetched(Request(f"{self.api.address}/api/looks", body.encode(), {"Content-Type": "application/json"}), on_paper)
 
     def delivered(self) -> None:
         """At the end: the file that the panel makes is the piece as it is saved."""
@@ -291,7 +294,7 @@ class Walk:
         panel.get_by_role("button", name=re.compile("^Export (JPEG|PNG|WebP)")).click()
         link = panel.get_by_role("link", name=re.compile("^Download")).first
         expect(link).to_be_visible(timeout=240_000)
-        file = fetched(f"{self.api.address}{link.get_attribute('href')}")
-        rendered = self.rendered(document, max(file.shape[:2]))
+        file = fetched(f"{self.api.address}{link.get_attribute('href')}", on_paper=True)
+        rendered = self.rendered(document, max(file.shape[:2]), on_paper=True)
         if decibels(rendered, file) < PACKED:
             raise self.fault(f"the delivered file is not the piece: {decibels(rendered, file):.1f} dB, {file.shape}, {rendered.shape}")

@@ -69,6 +69,15 @@ def test_what_covers_a_narrower_piece_is_measured_against_the_piece() -> None:
     assert wordings_of(lettered({"size": 0.3}, {}, ratio=0.5), CONTEXT)[0].past == ("left", "right")
 
 
+def test_words_longer_than_their_circle_are_told_and_made_to_fit() -> None:
+    """A turn of the circle holds so much and no more."""
+    (told,) = wordings_of(lettered({"text": "From tide to tide and back", "size": 0.2, "round": 0.35}, {}), CONTEXT)
+    assert told.past == ("circle",)
+    assert told.fitting is not None
+    (fitted,) = wordings_of(lettered({"text": "From tide to tide and back", "size": told.fitting, "round": 0.35}, {}), CONTEXT)
+    assert fitted.past == ()
+
+
 def test_behind_a_bend_only_their_own_frame_counts() -> None:
     """Where a bend takes them is not followed."""
     bend = [{"id": "w", "kind": "twirl", "settings": {}}]

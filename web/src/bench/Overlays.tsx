@@ -1,6 +1,8 @@
+import { useEffect, useRef } from "react";
 import { useCatalogue } from "../shared/useCatalogue";
 import { BlendSheet } from "./blends/BlendSheet";
 import { FormulaBook } from "./book/FormulaBook";
+import { focusPicture } from "./keys/picture";
 import { AddLayer } from "./layers/AddLayer";
 import { ExchangePhoto } from "./layers/ExchangePhoto";
 import { entryOf, layerOf } from "./model/piece";
@@ -13,6 +15,12 @@ export function Overlays() {
   const document = useDocument();
   const { byKey } = useCatalogue();
   const layer = layerOf(document, id);
+  const lay = useRef(false);
+  useEffect(() => {
+    // What was pressed in it is gone, and the focus with it.
+    if (lay.current && !overlay && window.document.activeElement === window.document.body) focusPicture();
+    lay.current = overlay !== null;
+  }, [overlay]);
   const step = layer.steps.find((one) => one.id === selected);
   const kind = step && byKey.get(step.kind);
   switch (overlay?.kind) {

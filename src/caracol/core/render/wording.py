@@ -15,7 +15,7 @@ from ..piece.model import Layer, Piece, Place
 from ..sources.lettering import Ink, LetteringSource, find_ink, outline
 from .placing import fit_scale
 
-Side = Literal["left", "top", "right", "bottom"]
+Side = Literal["left", "top", "right", "bottom", "circle"]
 SMALLEST = 0.02
 HALVINGS = 12
 ROOM = 0.97
@@ -32,7 +32,7 @@ class Wording:
     box : (left, top, right, bottom)
         Upright around them, in units of the piece.
     past : tuple of Side
-        Where they run past the frame they are drawn in, or past the piece.
+        Where they run past the frame they are drawn in, or past the piece; "circle" where they are longer than theirs.
     fitting : float, optional
         The largest size at which they would not, in units; None where they do not, or where none would help.
     """
@@ -69,17 +69,20 @@ def _wording(layer: Layer, frame: Frame) -> Wording | None:
     if ink is None:
         return None
     points = outline(source, ink)
-    past = _past(layer, source, points, frame)
+    past = _past(layer, source, ink, frame)
     seen = _on_piece(layer, source.frame, points, frame)
     (left, top), (right, bottom) = seen.min(axis=0).tolist(), seen.max(axis=0).tolist()
     return Wording(layer.id, (left, top, right, bottom), past, _fitting(layer, source, ink, frame) if past else None)
 
 
-def _past(layer: Layer, source: LetteringSource, points: AnyArray, frame: Frame, room: float = 1.0) -> tuple[Side, ...]:
+def _past(layer: Layer, source: LetteringSource, ink: Ink, frame: Frame, room: float = 1.0) -> tuple[Side, ...]:
+    points = outline(source, ink)
     gone = _beyond(points, source.frame, room)
+    if source.round != 0 and source.size * np.ptp(ink.points[:, 0]) > room * tau * abs(source.round):
+        gone.add("circle")
     if not any(isinstance(step.definition, BendKind) and not step.is_idle for step in layer.steps):
         gone |= _beyond(_on_piece(layer, source.frame, points, frame), frame, room)
-    sides: tuple[Side, ...] = ("left", "top", "right", "bottom")
+    sides: tuple[Side, ...] = ("left", "top", "right", "bottom", "circle")
     return tuple(side for side in sides if side in gone)
 
 
@@ -102,7 +105,7 @@ def _on_piece(layer: Layer, own: Frame, points: AnyArray, frame: Frame) -> AnyAr
 def _fitting(layer: Layer, source: LetteringSource, ink: Ink, frame: Frame) -> float | None:
     def fits(size: float) -> bool:
         smaller = source.model_copy(update={"size": size})
-        return not _past(layer, smaller, outline(smaller, ink), frame, ROOM)
+        return not _past(layer, smaller, ink, frame, ROOM)
 
     low, high = SMALLEST, source.size
     if not fits(low):

@@ -1,10 +1,11 @@
+import { flushSync } from "react-dom";
 import { copySteps, doAgain, pasteSteps } from "../clipboard";
 import { stepsOf } from "../model/piece";
 import { NEXT, prefer, usePrefs } from "../prefs";
 import { lastAgain } from "../recipes/using";
 import { useBench } from "../store";
 import { type Side, zoomTo, zoomToPixels } from "../store/view";
-import { focusPicture } from "./picture";
+import { focusPanel, focusPicture } from "./picture";
 
 /** What a key shows as long as it is held. */
 export type Held = "showOriginal" | "bare" | "picking" | "clippedShown";
@@ -69,6 +70,7 @@ export function putAway() {
     tool: null,
     stroke: null,
     picking: false,
+    wording: null,
     pick: null,
     boxing: false,
     region: null,
@@ -79,7 +81,13 @@ export function putAway() {
 }
 
 const zoomBy = (factor: number) => patch(zoomTo(factor * now().zoom, now()));
-const sideBy = (side: Side) => patch({ side: now().side === side ? "step" : side });
+/** Open a panel and go into it, or close it and go back to the picture. */
+const sideBy = (side: Side) => {
+  const open = now().side !== side;
+  flushSync(() => patch({ side: open ? side : "step" }));
+  if (open) focusPanel();
+  else focusPicture();
+};
 
 /** The Bench's keys and gestures: bound as they stand here, and shown as they stand here. */
 export const KEYS: Record<string, Key[]> = {

@@ -10,9 +10,11 @@ export function WordsFit({ layer }: { layer: string }) {
   const found = useWordings().find((one) => one.layer === layer);
   if (!found?.past.length) return null;
   const { past, fitting } = found;
+  const sides = past.filter((side) => side !== "circle");
   return (
     <p className="words-fit" role="status">
-      The words run past the frame: {joined(past)}.{" "}
+      {sides.length > 0 && `The words run past the frame: ${joined(sides)}. `}
+      {sides.length < past.length && "The words are longer than their circle. "}
       {fitting !== null && (
         <Button size="small" onClick={() => edit({ type: "source", layer, settings: { size: fitting } })}>
           Make them fit

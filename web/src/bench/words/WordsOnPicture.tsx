@@ -1,4 +1,5 @@
 import { Input } from "antd";
+import { useEffect, useRef } from "react";
 import { focusPicture } from "../keys/picture";
 import { clamp, type Placed, toScreen, toStage } from "../model/geometry";
 import { layerOf } from "../model/piece";
@@ -22,10 +23,15 @@ export function WordsOnPicture({ piece, room }: Props) {
   const { wording, edit, patch } = useBenchPart("wording", "edit", "patch");
   const document = useDocument();
   const found = useWordings().find((one) => one.layer === wording);
+  // It stays where it came up, whatever is typed.
+  const begun = useRef<typeof found | null>(null);
+  useEffect(() => {
+    begun.current = wording === null ? null : (begun.current ?? found ?? null);
+  }, [wording, found]);
   const { id, source } = layerOf(document, wording);
   if (wording === null || id !== wording || source.kind !== "lettering") return null;
   // Blank words are nowhere: they are written in the middle.
-  const [left = 0, top = 0, right = 0, bottom = 0] = found?.box ?? [];
+  const [left = 0, top = 0, right = 0, bottom = 0] = (begun.current ?? found)?.box ?? [];
   const ends = [left, right].flatMap((x) => [top, bottom].map((y) => toScreen(piece, toStage(piece, { x, y }))));
   const [high, low] = [Math.min(...ends.map(({ y }) => y)), Math.max(...ends.map(({ y }) => y))];
   const middle = ends.reduce((sum, { x }) => sum + x / ends.length, 0);
