@@ -4,6 +4,9 @@ import { colours } from "./colours";
 /** Whether the artist's system asks for stillness. */
 const still = window.matchMedia("(prefers-reduced-motion: reduce)").matches;
 
+/** Coral means chosen: what is under the pointer, or written in, is drawn in ink. */
+const inInk = { activeBorderColor: colours.ink, hoverBorderColor: colours.tanDark, activeShadow: "none" };
+
 export const theme: ThemeConfig = {
   token: {
     motion: !still,
@@ -30,7 +33,15 @@ export const theme: ThemeConfig = {
   },
   components: {
     Progress: { defaultColor: colours.coral, remainingColor: colours.line },
-    Button: { primaryShadow: "none", defaultShadow: "none", fontWeight: 500 },
+    Button: {
+      primaryShadow: "none",
+      defaultShadow: "none",
+      fontWeight: 500,
+      defaultHoverColor: colours.ink,
+      defaultHoverBorderColor: colours.tanDark,
+      defaultActiveColor: colours.ink,
+      defaultActiveBorderColor: colours.ink,
+    },
     Segmented: { trackBg: colours.track, itemSelectedBg: colours.card, trackPadding: 3 },
     Slider: {
       railBg: colours.line,
@@ -38,10 +49,12 @@ export const theme: ThemeConfig = {
       trackBg: colours.ink,
       trackHoverBg: colours.ink,
       handleColor: colours.ink,
-      handleActiveColor: colours.coral,
+      handleActiveColor: colours.ink,
       dotActiveBorderColor: colours.ink,
     },
-    InputNumber: { paddingInline: 8 },
+    Input: inInk,
+    InputNumber: { paddingInline: 8, ...inInk },
+    Select: { activeBorderColor: colours.ink, hoverBorderColor: colours.tanDark, activeOutlineColor: "transparent" },
     Switch: { colorPrimary: colours.moss, colorPrimaryHover: colours.moss },
   },
 };

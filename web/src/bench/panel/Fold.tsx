@@ -18,7 +18,11 @@ export function Fold({ section, label, note, children }: Props) {
         <button type="button" className="bare part-name" aria-expanded={open} onClick={() => unfold(section, !open)}>
           {label}
         </button>
-        {!open && note && <span className="quiet small">{note}</span>}
+        {!open && note && (
+          <span className="quiet small clip" title={note}>
+            {note}
+          </span>
+        )}
       </div>
       {open && children}
     </section>

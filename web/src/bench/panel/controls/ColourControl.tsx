@@ -12,10 +12,12 @@ export function ColourControl(props: ControlProps) {
   // The colour that a step found by itself is the one that is shown.
   const found = useTold()?.[setting.name];
   const used = String(own ?? found ?? "#888888");
+  // Beside its way back to the picture's own there is no room for the number: the swatch says it.
+  const told = own ? (setting.nullable ? "" : String(own)) : `${found ? `${String(found)}, ` : ""}from the picture`;
   return (
     <div className="setting named">
       <Name {...props} />
-      <span className="quiet small">{own ? String(own) : `${found ? `${String(found)}, ` : ""}from the picture`}</span>
+      <span className="quiet small">{told}</span>
       <span className="row">
         {own && setting.nullable ? (
           <Button size="small" onClick={() => onChange(null)}>

@@ -16,11 +16,14 @@ export function ShortNumber({ short, bare = false, ...props }: ControlProps & { 
   );
 }
 
+/** Longer names leave too little room for a figure beside them: then both figures stand below. */
+const BESIDE = 9;
+
 /** Two numbers that belong together, in one row. */
 export function PairControl({ label, names, pair }: { label: string; names: [string, string]; pair: [ControlProps, ControlProps] }) {
   return (
     <Idle {...pair[0]}>
-      <div className={`setting pair ${label ? "" : "unnamed"}`}>
+      <div className={`setting pair ${label ? "" : "unnamed"} ${names.some((name) => name.length > BESIDE) ? "stacked" : ""}`}>
         {label && <span className="name">{label}</span>}
         {pair.map((props, n) => (
           <ShortNumber key={props.setting.name} {...props} short={names[n]} />
