@@ -19,10 +19,10 @@ MEASURE = """() => {
   const grown = [page.scrollWidth - innerWidth, page.scrollHeight - innerHeight, window.scrollX, window.scrollY];
   const panel = document.querySelector('.bench-side > aside, .bench-side > section');
   const edge = panel.getBoundingClientRect().right;
-  const seen = [...panel.querySelectorAll('h2, h3, button, label, dt, strong, .name, input:not([type=radio])')].filter(
-    (one) => one.offsetParent !== null && !one.matches('.clip, .visually-hidden, [readonly]'));
+  const seen = [...panel.querySelectorAll('h2, h3, button, label, dt, strong, .name, .small, input:not([type=radio])')].filter(
+    (one) => one.offsetParent !== null && !one.matches('.visually-hidden, [readonly]'));
   const cut = seen.filter((one) => {
-    const hides = one instanceof HTMLInputElement || getComputedStyle(one).overflow !== 'visible';
+    const hides = !one.matches('.clip') && (one instanceof HTMLInputElement || getComputedStyle(one).overflow !== 'visible');
     return (hides && one.scrollWidth > one.clientWidth + 1) || one.getBoundingClientRect().right > edge + 1;
   });
   const name = (one) => `${one.tagName} ${one.ariaLabel ?? one.textContent ?? ''} ${one.value ?? ''}`.trim().slice(0, 60);
