@@ -120,7 +120,7 @@ def test_a_fault_is_told_as_what_it_is(
     source = "def fails(*_):\n    raise fault"
     there: dict[str, Any] = {"fault": fault}
     exec(compile(source, str(decode.PACKAGE / "core/io/decode.py"), "exec"), there)
-    monkeypatch.setattr(decode, "_to_srgb", there["fails"])
+    monkeypatch.setattr(decode, "_samples", there["fails"])
     with caplog.at_level(logging.ERROR), pytest.raises(PictureError, match=says):
         read_photo(png(), "it.png")
     assert bool(caplog.records) == logged

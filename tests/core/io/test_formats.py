@@ -220,7 +220,7 @@ def test_a_jpeg_with_more_pictures_inside_gives_its_first() -> None:
 
 
 def test_a_transparent_strip_below_opaque_ones_makes_the_whole_picture_transparent() -> None:
-    opaque_strip, glass = np.full((2, 3, 4), 0.5, np.float32), np.full((1, 3, 4), 0.5, np.float32)
+    opaque_strip, glass = np.full((2, 3, 4), 128 / 255, np.float32), np.full((1, 3, 4), 0.5, np.float32)
     opaque_strip[..., 3] = 1
     solid = collect((2, 3), [(0, opaque_strip)])
     assert solid.shape == (2, 3, 3)
@@ -228,3 +228,31 @@ def test_a_transparent_strip_below_opaque_ones_makes_the_whole_picture_transpare
     assert mixed.shape == (3, 3, 4)
     assert mixed[:2].tolist() == [[[128, 128, 128, 255]] * 3] * 2
     assert mixed[2].tolist() == [[255, 255, 255, 128]] * 3
+
+
+def test_eight_bits_are_dithered_below_a_level_and_the_same_at_every_run() -> None:
+    """A gentle gradient has no bands: every few pixels its mean is right. What lies on a level stays; grey stays grey; strips do not show."""
+    ramp = np.ones((64, 2048, 4), np.float32)
+    ramp[..., :3] = np.linspace(100, 104, 2048, dtype=np.float32)[None, :, None] / 255
+    whole = collect((64, 2048), [(0, ramp)])
+    assert set(np.unique(whole)) == {100, 101, 102, 103, 104}
+    assert (whole[..., 0] == whole[..., 1]).all()
+    means = whole[..., 0].reshape(8, 8, 256, 8).mean(axis=(1, 3))
+    assert np.abs(means - (255 * ramp[::8, :, 0]).reshape(8, 256, 8).mean(axis=2)).max() < 0.12
+    assert np.array_equal(whole, collect((64, 2048), [(0, ramp[:10]), (10, ramp[10:40]), (40, ramp[40:])]))
+    levels = np.ones((256, 64, 4), np.float32)
+    levels[..., :3] = np.arange(256, dtype=np.float32)[:, None, None] / 255
+    assert (collect((256, 64), [(0, levels)])[..., 0] == np.arange(256)[:, None]).all()
+    assert len(np.unique(collect((64, 2048), [(0, ramp)], bits=16))) > 900
+
+
+@pytest.mark.parametrize("kind", ["webp", "avif"])
+def test_soft_edges_of_lossy_files_keep_their_colour(kind: Any) -> None:
+    """What is transparent has no colour of its own to be mixed in."""
+    y, x = np.mgrid[:120, :120] - 59.5
+    alpha = np.clip((40 - np.hypot(x, y)) / 12 + 0.5, 0, 1).astype(np.float32)
+    picture = np.concatenate([np.float32([0.8, 0.7, 0.2]) * alpha[..., None], alpha[..., None]], axis=-1)
+    seen = np.asarray(Image.open(io.BytesIO(encode(collect((120, 120), [(0, picture)]), kind))).convert("RGBA")).astype(int)
+    error = np.abs(seen[..., :3] - [204, 178, 51]).max(axis=-1)
+    assert error[seen[..., 3] > 25].max() <= 12
+    assert (seen[:10, :10, 3] == 0).all()

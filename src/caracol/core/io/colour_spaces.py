@@ -26,14 +26,15 @@ MADE = struct.pack(">6H", 2026, 1, 1, 0, 0, 0)
 BRADFORD = np.array([[0.8951, 0.2664, -0.1614], [-0.7502, 1.7135, 0.0367], [0.0389, -0.0685, 1.0296]])
 
 
-def _xyz(x: float, y: float) -> AnyArray:
+def xyz_of(x: float, y: float) -> AnyArray:
+    """Return CIE XYZ of a chromaticity, Y being 1."""
     return np.array([x / y, 1.0, (1 - x - y) / y])
 
 
 def to_xyz(space: Space) -> AnyArray:
     """Return the matrix (3, 3) from linear light to CIE XYZ, white being D65."""
-    columns = np.stack([_xyz(*one) for one in PRIMARIES[space]], axis=1)
-    return columns * np.linalg.solve(columns, _xyz(*D65))
+    columns = np.stack([xyz_of(*one) for one in PRIMARIES[space]], axis=1)
+    return columns * np.linalg.solve(columns, xyz_of(*D65))
 
 
 def in_space(picture: Array, space: Space) -> Array:
@@ -74,7 +75,7 @@ def profile_of(space: Space) -> bytes:
         made = ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes()
         # It would say when it was made, and the same piece would not give the same bytes.
         return made[:24] + MADE + made[36:]
-    source, target = BRADFORD @ _xyz(*D65), BRADFORD @ np.array(D50)
+    source, target = BRADFORD @ xyz_of(*D65), BRADFORD @ np.array(D50)
     adapted = np.linalg.inv(BRADFORD) @ np.diag(target / source) @ BRADFORD
     colours = adapted @ to_xyz(space)
     # g, a, b, c, d of function type 3: (a·X + b)^g from d on, c·X below.

@@ -10,6 +10,7 @@ from hashlib import blake2b
 from pathlib import Path
 
 import cv2
+import imagecodecs
 import numpy as np
 from PIL import Image, ImageCms, ImageOps
 
@@ -18,6 +19,7 @@ from ..errors import MissingPhoto, PictureError
 from ..pixels.light import FULL, coded_to_linear
 from ..pixels.pyramid import Pyramid, build_pyramid
 from .colour_spaces import profile_of
+from .meaning import Boxes, Meaning, Named, Profiled, boxes_of_avif, meaning_of_png, reaches_beyond
 from .tags import TIFF_MARKS, overlong
 from .tiff import read_tiff, size_of
 
@@ -50,8 +52,11 @@ def _check_size(name: str, width: int, height: int) -> None:
         raise PictureError(f"{name} is {width} × {height} pixels; a photo needs at least 2 on each side.")
 
 
-def _to_texels(data: AnyArray, bgr: bool = False) -> Texels:
-    """Turn straight 8- or 16-bit sRGB, (rows, cols, 1 to 4: grey, grey and alpha, RGB, RGBA), into linear premultiplied texels."""
+def _to_texels(data: AnyArray, bgr: bool = False, meaning: Meaning | None = None) -> Texels:
+    """Turn straight 8- or 16-bit samples, (rows, cols, 1 to 4: grey, grey and alpha, RGB, RGBA), into linear premultiplied texels.
+
+    They are sRGB, or what `meaning` says.
+    """
     top = np.iinfo(data.dtype).max
     table = (coded_to_linear(np.arange(top + 1, dtype=np.float32) / top) * FULL + 0.5).astype(np.uint16)
     rows, cols, channels = data.shape
@@ -59,7 +64,7 @@ def _to_texels(data: AnyArray, bgr: bool = False) -> Texels:
     for start in range(0, rows, BLOCK):
         part, into = data[start : start + BLOCK], out[start : start + BLOCK]
         colours = part[..., :1] if channels <= 2 else part[..., 2::-1] if bgr else part[..., :3]
-        into[..., :3] = table[colours]
+        into[..., :3] = table[colours] if meaning is None else meaning.texels(colours)
         into[..., 3] = 65535
         if channels in (2, 4):
             into[..., 3] = part[..., -1].astype(np.uint16) * (257 if top == 255 else 1)
@@ -80,52 +85,63 @@ def _turned(data: AnyArray, orientation: int) -> AnyArray:
     return np.ascontiguousarray(data)
 
 
-def _through_profile(base: Image.Image, profile: bytes | None, notes: list[str]) -> Image.Image:
-    """Convert RGB, grey or inks to sRGB through their profile, where there is one that holds."""
-    if profile:
+SRGB = ImageCms.ImageCmsProfile(io.BytesIO(profile_of("srgb")))
+SPACES = {"RGB": "rgb", "GRAY": "gray"}
+
+
+def _from_inks(image: Image.Image, profile: bytes | None, notes: list[str]) -> Image.Image:
+    """Convert inks to sRGB through their profile, where there is one that holds."""
+    if profile is None:
+        notes.append("Its inks (CMYK) come without a profile; what colours they give is a guess.")
+        return image.convert("RGB")
+    try:
+        made = ImageCms.profileToProfile(image, ImageCms.ImageCmsProfile(io.BytesIO(profile)), SRGB, outputMode="RGB")
+    except (ImageCms.PyCMSError, OSError) as error:
+        notes.append(f"Its colour profile could not be used ({error}); what colours its inks give is a guess.")
+        return image.convert("RGB")
+    return image.convert("RGB") if made is None else made
+
+
+def _meaning(colours: AnyArray, profile: bytes | None, named: Named | None, notes: list[str]) -> Meaning | None:
+    """Return what samples of grey or RGB mean, None where that is sRGB; what is lost or could not be used is noted."""
+    meaning: Named | Profiled | None = named
+    if named is None and profile:
         try:
-            made = ImageCms.profileToProfile(base, ImageCms.ImageCmsProfile(io.BytesIO(profile)), SRGB, outputMode="RGB")
-        except (ImageCms.PyCMSError, OSError) as error:
+            space = str(ImageCms.ImageCmsProfile(io.BytesIO(profile)).profile.xcolor_space).strip()
+            if space not in SPACES or (space == "GRAY" and colours.shape[2] > 1):
+                raise OSError(f"it is one for {space}")
+            meaning = Profiled(profile, SPACES[space])
+            if meaning.is_srgb:
+                return None
+        except (ImageCms.PyCMSError, imagecodecs.CmsError, OSError) as error:
             notes.append(f"Its colour profile could not be used ({error}); its colours were taken as sRGB.")
-        else:
-            if made is not None:
-                return made
-    return base.convert("RGB")
+            return None
+    if meaning is None or meaning.is_srgb:
+        return None
+    if isinstance(meaning, Named) and meaning.is_bright:
+        notes.append("It holds light beyond white; what is brighter than white was cut off.")
+    elif reaches_beyond(meaning, colours):
+        notes.append("Some of its colours are wider than sRGB; they were brought in to the nearest it has.")
+    return meaning
 
 
-def _to_srgb(image: Image.Image, notes: list[str]) -> AnyArray:
-    """Return straight 8-bit sRGB, RGB or RGBA."""
+def _read(data: AnyArray, profile: bytes | None, named: Named | None, notes: list[str], bgr: bool = False) -> Texels:
+    """Return texels of straight samples by what their file says of their colours."""
+    colours = data[..., :1] if data.shape[2] <= 2 else data[..., 2::-1] if bgr else data[..., :3]
+    return _to_texels(data, bgr, _meaning(colours, profile, named, notes))
+
+
+def _samples(image: Image.Image, notes: list[str]) -> AnyArray:
+    """Return straight 8-bit samples, (rows, cols, 1 to 4)."""
     alpha = image.convert("RGBA").getchannel("A") if image.mode in ("RGBA", "LA", "PA") or "transparency" in image.info else None
     base = image if image.mode in ("RGB", "CMYK", "L") else image.convert("L" if image.mode == "LA" else "RGB")
     if image.mode.startswith("I;16") or image.mode in ("I", "F"):
         base = Image.fromarray((np.clip(np.asarray(image, np.float64) / 257, 0, 255) + 0.5).astype(np.uint8))
-    rgb = np.asarray(_through_profile(base, image.info.get("icc_profile"), notes))
-    return rgb if alpha is None else np.concatenate([rgb, np.asarray(alpha)[..., None]], axis=-1)
-
-
-SRGB = ImageCms.ImageCmsProfile(io.BytesIO(profile_of("srgb")))
-
-
-def _is_srgb(profile: bytes | None) -> bool:
-    if not profile:
-        return True
-    try:
-        return "srgb" in (ImageCms.getProfileDescription(ImageCms.ImageCmsProfile(io.BytesIO(profile))) or "").lower()
-    except (ImageCms.PyCMSError, OSError):
-        return False
-
-
-def _plain(data: AnyArray, profile: bytes | None, notes: list[str]) -> AnyArray:
-    """Return samples as they are where they are sRGB, else converted through their profile, at 8 bits."""
-    if _is_srgb(profile):
-        return data
-    if data.dtype == np.uint16:
-        notes.append("Its 16-bit colours are in a profile of their own and were read at 8 bits.")
-        data = (data >> 8).astype(np.uint8)
-    channels = data.shape[2]
-    colours = data[..., 0] if channels <= 2 else data[..., :3]
-    rgb = np.asarray(_through_profile(Image.fromarray(np.ascontiguousarray(colours)), profile, notes))
-    return rgb if channels in (1, 3) else np.concatenate([rgb, data[..., -1:]], axis=-1)
+    if base.mode == "CMYK":
+        base = _from_inks(base, image.info.get("icc_profile"), notes)
+    data = np.asarray(base)
+    data = data[..., None] if data.ndim == 2 else data
+    return data if alpha is None else np.concatenate([data, np.asarray(alpha)[..., None]], axis=-1)
 
 
 def _read_tiff(content: bytes, name: str, notes: list[str]) -> Texels | None:
@@ -139,22 +155,26 @@ def _read_tiff(content: bytes, name: str, notes: list[str]) -> Texels | None:
     if found is None:
         return None
     notes.extend(found.notes)
-    return _turned(_to_texels(_plain(found.data, found.profile, notes)), found.orientation)
+    return _turned(_read(found.data, found.profile, None, notes), found.orientation)
 
 
 def _read_deep_png(image: Image.Image, content: bytes, notes: list[str], orientation: int) -> Texels | None:
     """Return a PNG of 16 bits; None for any other."""
     if image.format != "PNG" or len(content) < 25 or content[24] != 16 or getattr(image, "is_animated", False):
         return None
-    profile = image.info.get("icc_profile")
     data = cv2.imdecode(np.frombuffer(content, np.uint8), cv2.IMREAD_UNCHANGED)
     if data is None or data.dtype != np.uint16:
         return None
     data = data[..., None] if data.ndim == 2 else data
-    if not _is_srgb(profile):
-        data = _plain(data[..., [2, 1, 0, 3][: data.shape[2]]] if data.shape[2] > 2 else data, profile, notes)
-        return _turned(_to_texels(data), orientation)
-    return _turned(_to_texels(data, bgr=True), orientation)
+    return _turned(_read(data, image.info.get("icc_profile"), meaning_of_png(content), notes, bgr=True), orientation)
+
+
+def _read_deep_avif(boxes: Boxes, content: bytes, profile: bytes | None, notes: list[str], orientation: int) -> Texels:
+    """Return an AVIF of 10 or 12 bits."""
+    data = np.asarray(imagecodecs.avif_decode(content, index=0))
+    data = data[..., None] if data.ndim == 2 else data
+    data = (data.astype(np.uint32) * 65535 // (2**boxes.bits - 1)).astype(np.uint16)
+    return _turned(_read(data, profile, None if profile else boxes.named, notes), orientation)
 
 
 def _decoded(content: bytes, name: str, notes: list[str]) -> tuple[Texels, str]:
@@ -173,10 +193,18 @@ def _decoded(content: bytes, name: str, notes: list[str]) -> tuple[Texels, str]:
     if getattr(image, "n_frames", 1) > 1 and image.format not in ("TIFF", "MPO"):
         notes.append(f"It holds {image.n_frames} pictures; the first was taken.")  # type: ignore[attr-defined]
     orientation = int(image.getexif().get(0x0112, 1) or 1)
-    texels = _read_deep_png(image, content, notes, orientation)
-    if texels is None:
-        texels = _to_texels(_to_srgb(ImageOps.exif_transpose(image), notes))
-    return texels, str(image.format)
+    if (texels := _read_deep_png(image, content, notes, orientation)) is not None:
+        return texels, str(image.format)
+    profile = image.info.get("icc_profile")
+    named = meaning_of_png(content) if image.format == "PNG" else None
+    if image.format == "AVIF":
+        boxes = boxes_of_avif(content)
+        if boxes.bits > 8:
+            return _read_deep_avif(boxes, content, profile, notes, orientation), "AVIF"
+        named = None if profile else boxes.named
+    inks = image.mode == "CMYK"
+    data = _samples(ImageOps.exif_transpose(image), notes)
+    return _read(data, None if inks else profile, None if inks else named, notes), str(image.format)
 
 
 def _is_our_own(error: BaseException) -> bool:

@@ -150,10 +150,9 @@ class WordsIn(Schema):
 
 
 class WordingOut(Schema):
-    """The words of one layer: the box around them (left, top, right, bottom), in units of the piece, and where they run past the frame,
-    or that they are longer than their circle.
+    """The words of one layer: the box around them (left, top, right, bottom), in units of the piece, and where they run past the frame.
 
-    `fitting` is the largest size at which they would not; null where they do not, or where no size would help.
+    They may also be longer than their circle. `fitting` is the largest size at which they would not; null where they do not, or where no size would help.
     """
 
     layer: str
