@@ -25,6 +25,8 @@ def test_words_are_written_on_the_picture_and_made_to_fit(plain: Bench, page: Pa
     panel = page.get_by_role("complementary", name="Settings of the lettering")
     expect(panel).to_be_visible()
     left, top, right, bottom = first = ink(plain.picture(), ground)
+    expect(page.locator(".words-fit")).to_be_hidden()
+    assert plain.saved()["layers"][1]["source"]["ratio"] == 2
 
     # Beside the words a double click writes nothing; on them it opens them, all of them chosen.
     box = plain.place()

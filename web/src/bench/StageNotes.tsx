@@ -1,8 +1,9 @@
 import { Alert, Button } from "antd";
-import { allLayers, entryOf } from "./model/piece";
+import { allLayers, entryOf, layerOf } from "./model/piece";
 import { LAYER } from "./model/view";
 import { useBench, useBenchPart, useDocument } from "./store";
 import { RegionNote } from "./where/RegionNote";
+import { WordsFit } from "./words/WordsFit";
 
 interface Props {
   fault: string | null;
@@ -18,7 +19,16 @@ interface Props {
 /** What is said in the corner of the stage: what went wrong, which stage is seen, that a layer is seen alone. */
 export function StageNotes({ fault, missing, upto, count, before, label }: Props) {
   const document = useDocument();
-  const { regionAt, solo, plate, tried, patch, undo } = useBenchPart("regionAt", "solo", "plate", "tried", "patch", "undo");
+  const { layer, wording, regionAt, solo, plate, tried, patch, undo } = useBenchPart(
+    "layer",
+    "wording",
+    "regionAt",
+    "solo",
+    "plate",
+    "tried",
+    "patch",
+    "undo",
+  );
   const empty = allLayers(document).find((layer) => layer.source?.photo === null);
   const canUndo = useBench((state) => state.history.past.length > 0);
   return (
@@ -62,6 +72,7 @@ export function StageNotes({ fault, missing, upto, count, before, label }: Props
           </button>
         </div>
       )}
+      {!fault && !tried && wording === null && <WordsFit layer={layerOf(document, layer).id} />}
       {plate && (
         <div className="stage-note">
           <span>Only {plate.of === "light" ? "the light" : `the ${plate.of} plate`}</span>

@@ -86,7 +86,7 @@ class LetteringSource(DrawnSource):
     label: ClassVar[str] = "Lettering"
     purpose: ClassVar[str] = "Words in a shipped font, straight or along a circle."
     looks: ClassVar = (
-        ("Words", {"text": "Tide\nand lamp"}),
+        ("Words", {"text": "Tide\nand lamp", "size": 0.42}),
         ("Round words", {"text": "From tide to tide · ", "round": 0.7, "size": 0.22, "face": "round", "colour": "#22606b", "ratio": 1}),
     )
 

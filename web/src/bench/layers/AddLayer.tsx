@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useCatalogue } from "../../shared/useCatalogue";
 import { usePhotos } from "../../shared/usePhotos";
 import type { Side } from "../model/edits";
+import { clamp, round } from "../model/geometry";
 import { distinct, type Entry, entryOf, freshLayerIds, madeSteps, type Source, type Step } from "../model/piece";
 import { LAYER, SOURCE } from "../model/view";
 import { useBenchPart, useDocument } from "../store";
@@ -11,7 +12,7 @@ import { PhotoSearch } from "./PhotoSearch";
 
 /** Over the picture: what a new layer can be made of. It is put above or below the layer that is worked on. */
 export function AddLayer() {
-  const { layer, addSide, edit, patch } = useBenchPart("layer", "addSide", "edit", "patch");
+  const { layer, addSide, shape, edit, patch } = useBenchPart("layer", "addSide", "shape", "edit", "patch");
   const document = useDocument();
   const onClose = () => patch({ overlay: null });
   const [side, setSide] = useState<Side>(addSide);
@@ -21,6 +22,8 @@ export function AddLayer() {
   const photos = usePhotos(search);
   const hasWords = (source: Source) =>
     sources.find((one) => one.key === source.kind)?.settings.some((setting) => setting.widget === "text") ?? false;
+  // Words are laid out in the piece's own frame, so that all of them are seen.
+  const drawn = (source: Source): Source => (hasWords(source) && shape ? { ...source, ratio: clamp(round(shape), 0.1, 10) } : source);
   const add = (name: string, source: Source, steps: Step[] = []) => {
     const [id = "layer"] = freshLayerIds(document, 1);
     const entry: Entry = { id, name: distinct(document, name), source, steps };
@@ -68,7 +71,7 @@ export function AddLayer() {
                 key={look.name}
                 type="button"
                 className="bare chip"
-                onClick={() => add(look.name, { kind: source.key, ...look.settings })}
+                onClick={() => add(look.name, drawn({ kind: source.key, ...look.settings }))}
               >
                 {look.name}
               </button>

@@ -7,7 +7,6 @@ import { entryOf, isGroup, layerOf, type Settings, sourceName } from "../model/p
 import { rowsOf } from "../model/rows";
 import { applies, defaults } from "../model/settings";
 import { useBench, useBenchPart, useDocument } from "../store";
-import { WordsFit } from "../words/WordsFit";
 import { PhotoAdvice } from "./PhotoAdvice";
 import { SettingRow } from "./SettingRow";
 
@@ -87,7 +86,6 @@ export function SourcePanel() {
           />
         ))}
       </div>
-      <WordsFit layer={layerOf(document, layer).id} />
     </aside>
   );
 }

@@ -1,6 +1,6 @@
-import { Button } from "antd";
 import { useBench } from "../store";
 import { useWordings } from "./useWordings";
+import "./WordsOnPicture.css";
 
 const joined = (names: string[]) => names.join(", ").replace(/, ([^,]*)$/, " and $1");
 
@@ -12,14 +12,14 @@ export function WordsFit({ layer }: { layer: string }) {
   const { past, fitting } = found;
   const sides = past.filter((side) => side !== "circle");
   return (
-    <p className="words-fit" role="status">
+    <div className="stage-note words-fit" role="status">
       {sides.length > 0 && `The words run past the frame: ${joined(sides)}. `}
       {sides.length < past.length && "The words are longer than their circle. "}
       {fitting !== null && (
-        <Button size="small" onClick={() => edit({ type: "source", layer, settings: { size: fitting } })}>
+        <button type="button" className="bare link" onClick={() => edit({ type: "source", layer, settings: { size: fitting } })}>
           Make them fit
-        </Button>
+        </button>
       )}
-    </p>
+    </div>
   );
 }
