@@ -124,10 +124,51 @@ def test_a_figure_takes_the_tone_of_the_ground_at_its_feet() -> None:
 
 def test_a_figure_takes_the_colour_of_the_ground_and_keeps_its_own_light_or_not() -> None:
     blue, amber = seen(scene(-1.6, ONLY_COLOUR))[0], seen(scene(1.7, ONLY_COLOUR))[0]
-    assert blue[2] > blue[0] + 0.1
-    assert amber[0] > amber[2] + 0.1
+    before = seen(scene(-1.6, None))[0]
+    assert blue[2] - blue[0] > before[2] - before[0] + 0.015
+    assert amber[0] - amber[2] > before[0] - before[2] + 0.1
     chosen = seen(scene(-1.6, {**ONLY_COLOUR, "ground": "#c02020"}))[0]
     assert chosen[0] > chosen[2] + 0.2
+
+
+class Water(Photos):
+    """A white figure with a black hem on blue water, over which white clouds stand in white light; or all of it in amber light."""
+
+    def __init__(self, amber: bool = False) -> None:
+        super().__init__()
+        figure = np.zeros((120, 80, 4), np.float32)
+        figure[20:110, 25:55] = (0.92, 0.92, 0.92, 1)
+        figure[80:110, 25:55] = (0.01, 0.01, 0.01, 1)
+        ground = opaque(np.full((200, 400, 3), (0.1, 0.45, 0.6), np.float32))
+        ground[20:60, 40:360, :3] = 0.95
+        if amber:
+            ground[..., :3] *= np.float32([1, 0.85, 0.6])
+        self._pyramids = {"figure.png": pyramid_of(figure), "ground.png": pyramid_of(ground)}
+
+    def digest(self, name: str) -> str:
+        return f"{name} {self._pyramids[name].rows} {self._pyramids[name].picture(64).sum()}"
+
+
+def on_water(settings: dict[str, Any] | None, amber: bool = False) -> tuple[Array, Array]:
+    """Return the mean colours of the figure's white and of its hem in the finished piece."""
+    alone = render(scene(0.0, settings), 400, Water(amber), layer="bird")
+    rows = np.flatnonzero((alone[..., 3] > 0.99).any(axis=1))
+    white, hem = (alone[part][..., :3].sum(axis=(0, 1)) / alone[part][..., 3].sum() for part in (rows[2:20], rows[-10:-2]))
+    return white, hem
+
+
+def test_light_gives_its_colour_and_not_the_ground_its_own() -> None:
+    """White on blue water stays white where light is white, and takes amber light; left as it begins, it keeps most of its contrast, and black stays black."""
+    white, _ = on_water({**ONLY_COLOUR})
+    assert np.ptp(white) < 0.05
+    white, _ = on_water({**ONLY_COLOUR}, amber=True)
+    assert white[0] - white[2] > 0.15
+    before, hem = on_water(None)
+    white, black = on_water({})
+    water = np.array([0.1, 0.45, 0.6])
+    assert (white - water) @ LUMA > 0.6 * ((before - water) @ LUMA)
+    assert np.abs(black - hem).max() < 0.03
+    assert np.abs(on_water({"tone": 0, "colour": 0, "contrast": 1, "shade": 0})[1] - hem).max() < 0.05
 
 
 def test_the_side_away_from_the_light_is_darker() -> None:

@@ -1,4 +1,9 @@
-"""Belong: a figure takes the tone and colour of the ground at its feet, and its shade from the scene's light."""
+"""Belong: a figure takes the tone of the ground at its feet, the colour of the light there, and its shade from the scene's light.
+
+References
+----------
+G. D. Finlayson, E. Trezzi: Shades of gray and colour constancy. Color Imaging Conference 2004 (the illuminant by a Minkowski norm).
+"""
 
 from __future__ import annotations
 
@@ -15,21 +20,30 @@ from ...kinds.kind import Beneath, PixelKind, Start
 from ...kinds.settings import Settings, auto_number, colour, number
 from ...pixels.blending import LUMA
 from ...pixels.colours import light_of, rgb_of
+from ...pixels.light import coded_to_linear, linear_to_coded
 from ...pixels.pointwise import Code, Op
 from ...pixels.tables import even_values
 
 DARKEST = 0.02
+NORM = 6
+"""Of the Minkowski norm: what is bright says more of the light than what is dark, and no single highlight says all."""
+WIDE = 4.0
+"""How many times as far round the feet as the ground light is looked for: other places have light of their own."""
+STRONGEST = 1.6
+"""Light is taken to be no more coloured than that, a channel against their mean, on either side."""
 MOST = 4.0
 """No value is made more than so many times as large, or as small."""
 
 
 class BelongSettings(Settings):
-    """How much of the ground's tone and colour, and of the scene's light and shade."""
+    """How much of the ground's tone, of its light's colour, and of the scene's light and shade."""
 
-    tone: float = number(0.5, 0, 1, label="Tone", unit="share", help="How far it becomes as light or dark as the ground.")
+    tone: float = number(0.25, 0, 1, label="Tone", unit="share", help="How far it becomes as light or dark as the ground.")
     # Before `colour`, which from there on is the setting of that name.
-    ground: str | None = colour(None, label="Ground's colour", help="Left to itself it is that of the ground at the feet.")
-    colour: float = number(0.5, 0, 1, label="Colour", unit="share", help="How far it takes the ground's colour.")
+    ground: str | None = colour(
+        None, label="Ground's colour", help="Left to itself, its tone is that at the feet and its colour that of the light there."
+    )
+    colour: float = number(0.2, 0, 1, label="Colour", unit="share", help="How far it takes the colour of the light there.")
     contrast: float = number(0.3, 0, 1, label="Contrast", unit="share", help="How far its range of light becomes that of the ground.")
     near: float = number(0.35, 0.05, 3, label="Ground", unit="units", help="How far round the feet the ground is looked at, on the piece.")
     shade: float = number(0.35, 0, 1, label="Shade side", unit="share", help="How much darker the side away from the light is.")
@@ -47,6 +61,14 @@ def _means(picture: Array, weight: Array) -> tuple[Array, float, float]:
     mean = (straight * weight[..., None]).sum(axis=(0, 1)) / total
     middle = float((light * weight).sum() / total)
     return mean, middle, float(np.sqrt(max(float(((light - middle) ** 2 * weight).sum() / total), 0.0)))
+
+
+def _illuminant(picture: Array, weight: Array) -> Array:
+    """Return the colour of the light on what is seen of a picture, linear, of mean 1."""
+    straight = np.clip(picture[..., :3] / np.maximum(picture[..., 3:], 1e-6), 0, 1)
+    share = weight[..., None] / max(float(weight.sum()), 1e-6)
+    norm = ((coded_to_linear(straight).astype(np.float64) ** NORM * share).sum(axis=(0, 1))) ** (1 / NORM)
+    return np.asarray((norm + 1e-4) / (norm + 1e-4).mean(), np.float32)
 
 
 def measure_ground(picture: Array, s: BelongSettings, beneath: Beneath | None) -> dict[str, Any]:
@@ -69,6 +91,8 @@ def measure_ground(picture: Array, s: BelongSettings, beneath: Beneath | None) -
     px, py = beneath.on_piece(feet, low)
     round_feet = np.exp(-0.5 * (((gx - px) / s.near) ** 2 + ((gy - py) / (0.6 * s.near)) ** 2)) * below[..., 3]
     ground, ground_light, ground_spread = _means(below, round_feet)
+    about = (np.hypot(gx - px, gy - py) < WIDE * s.near) * below[..., 3]
+    lit, own = _illuminant(below, about), _illuminant(picture, alpha)
     # Where the scene is lightest, as seen from the figure: far differences count more than near ones.
     light = cv2.GaussianBlur(np.ascontiguousarray(below[..., :3] @ LUMA), (0, 0), max(below.shape[1] / 24, 1.0))
     cx, cy = beneath.on_piece(*centre)
@@ -76,23 +100,34 @@ def measure_ground(picture: Array, s: BelongSettings, beneath: Beneath | None) -
     way = float((more * (gx - cx)).sum()), float((more * (gy - cy)).sum())
     dx, dy = beneath.way_in_layer(*way)
     found = {"mean": mean.tolist(), "light": middle, "spread": spread, "centre": centre, "half": max(half, 0.02)}
-    found |= {"ground": ground.tolist(), "ground_light": ground_light, "ground_spread": ground_spread}
+    found |= {
+        "ground": ground.tolist(),
+        "ground_light": ground_light,
+        "ground_spread": ground_spread,
+        "lit": lit.tolist(),
+        "own": own.tolist(),
+    }
     return found | {"from": (atan2(dx, -dy) / tau) % 1 if more.any() else 0.75}
 
 
 def _table(gains: Array, about: float, steep: float) -> Array:
-    """Return what leads values by gains without reaching beyond white, after spreading them about a light."""
-    value = np.clip(about + (even_values() - about) * steep, 0, 1)
+    """Return what leads values by gains without reaching beyond white, after spreading them about a light; black stays black, white white."""
+    about = min(max(about, DARKEST), 1 - DARKEST)
+    even = np.clip(even_values(), 0, 1)
+    # Of slope `steep` at the light it is spread about, and of its inverse at black and white, which stay.
+    dark, bright = even / (steep + (1 - steep) * even / about), (1 - even) / (steep + (1 - steep) * (1 - even) / (1 - about))
+    value = np.where(even < about, dark, 1 - bright)
     return np.stack([value * g / (1 + max(g - 1, 0) * value) for g in gains]).astype(np.float32)
 
 
 def belong(s: BelongSettings, frame: Frame, measured: dict[str, Any]) -> Iterator[Op]:
-    """Yield what leads a figure's tone and colour to those of the ground.
+    """Yield what leads a figure's tone to that of the ground and its colour to that of the light there.
 
     Notes
     -----
-    Light and colour are led apart, each by its share of the ratio between the two means: a value v becomes v·g, or v·g / (1 + (g - 1)·v)
-    where that would go beyond white. The shade side is darkened along the light, over the width of the figure.
+    Each is led by its share: of the ratio between the mean lights, and of that between the illuminants (a white figure on blue water stays
+    white in white light). A colour of the ground that was set by hand is led to itself. A value v becomes v·g, or v·g / (1 + (g - 1)·v) where
+    that would go beyond white. The shade side is darkened along the light, over the width of the figure.
     """
     if not measured:
         return
@@ -100,7 +135,10 @@ def belong(s: BelongSettings, frame: Frame, measured: dict[str, Any]) -> Iterato
     ground = np.array(rgb_of(s.ground) if s.ground else measured["ground"])
     target = max(light_of(tuple(ground)) if s.ground else measured["ground_light"], DARKEST)
     tone = (target / light) ** s.tone
-    hue = (np.maximum(ground, DARKEST) / target) / (np.maximum(mean, DARKEST) / light)
+    if s.ground:
+        hue = (np.maximum(ground, DARKEST) / target) / (np.maximum(mean, DARKEST) / light)
+    else:
+        hue = np.clip(linear_to_coded(np.array(measured["lit"]) / np.array(measured["own"])), 1 / STRONGEST, STRONGEST)
     gains = np.clip(tone * hue**s.colour, 1 / MOST, MOST)
     steep = 1 + s.contrast * (float(np.clip(measured["ground_spread"] / max(measured["spread"], DARKEST), 0.4, 1.8)) - 1)
     yield Op(Code.TABLE, table=_table(gains, light, steep))
@@ -124,7 +162,7 @@ BELONG = PixelKind(
     key="belong",
     label="Belong",
     family="finish",
-    purpose="Gives a figure the tone and colour of the ground at its feet, and the scene's light and shade.",
+    purpose="Gives a figure the tone of the ground at its feet, the colour of the light there, and the scene's light and shade.",
     words=("match colour", "harmonise", "harmonize", "composite", "blend in", "relight", "figure", "colour match"),
     settings=BelongSettings,
     handles=("belong-light",),
