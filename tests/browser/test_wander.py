@@ -15,5 +15,5 @@ from .wandering import Walk
 
 def test_a_short_walk(page: Page, ground: Path, var: Path, address: str) -> None:
     walk = Walk(Bench(page, var), address, Api(address).piece(ground, *PLANET, called="Walk 11"), seed=11)
-    walk.go(40, every=20)
-    assert len(walk.done) > 20
+    walk.go(28, every=14)
+    assert len(walk.done) == 28
