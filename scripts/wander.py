@@ -21,11 +21,11 @@ from playwright.sync_api import sync_playwright
 from tests.api import Api
 from tests.browser.bench import Bench
 from tests.browser.conftest import FLAGS
-from tests.browser.wandering import Walk
 from tests.pictures import detailed
 from tests.server import Server
 
 from caracol.core.io.formats import collect
+from scripts.wandering import Walk
 
 STARTS = ("planet", "sky-well", "tunnel", "inside-out", "plain")
 SHAPES = ((400, 800), (600, 400), (500, 500), (300, 1200))

@@ -5,12 +5,12 @@ from __future__ import annotations
 from pathlib import Path
 
 from playwright.sync_api import Page
+from scripts.wandering import Walk
 
 from tests.api import Api
 
 from .bench import Bench
 from .conftest import PLANET
-from .wandering import Walk
 
 
 def test_a_short_walk(page: Page, ground: Path, var: Path, address: str) -> None:

@@ -13,10 +13,8 @@ from urllib.request import Request, urlopen
 import numpy as np
 from PIL import Image
 from playwright.sync_api import ConsoleMessage, Error, Locator, expect
-
 from tests.api import Api
-
-from .bench import Bench, difference
+from tests.browser.bench import Bench, difference
 
 WORDS = ("twirl", "wave", "tunnel", "halftone", "negative", "grain", "blur", "slices", "emboss", "mirror", "pixel sort", "fog")
 KEYS = (
