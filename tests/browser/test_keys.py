@@ -150,6 +150,13 @@ def test_what_a_key_opens_has_the_keys_and_gives_them_back(plain: Bench, page: P
     page.keyboard.press("e")
     button = page.get_by_role("complementary", name="Export").get_by_role("button", name="Export JPEG")
     expect(button).to_be_focused()
+    # Its shapes are one stop, and arrows go from one to the next.
+    shapes = page.get_by_role("radiogroup", name="Shape")
+    shapes.get_by_role("radio", checked=True).focus()
+    for _ in range(5):
+        page.keyboard.press("ArrowRight")
+    page.keyboard.press("Enter")
+    expect(shapes.get_by_role("radio", name="Poster")).to_be_checked()
     page.keyboard.press("e")
     expect(page.get_by_role("region", name="Picture")).to_be_focused()
     page.keyboard.press("v")

@@ -1,6 +1,7 @@
 import { Segmented } from "antd";
 import type { ExportOptions } from "../../api/client";
 import { Figure } from "../../shared/Figure";
+import { useRoving } from "../../shared/useRoving";
 import { CM, MOST, TARGETS, targetOf, typedSides, withDpi, withSides } from "../model/delivery";
 
 const SIZES = [1080, 2048, 4096, 8192];
@@ -41,17 +42,20 @@ function Side({
 /** Where it is meant to go, and how large it is there. */
 export function Targets({ options, onChange }: Props) {
   const target = targetOf(options);
+  const roving = useRoving(target);
   const [width, height] = typedSides(options);
   const cm = CM / (options.dpi ?? 1);
   return (
     <>
-      <div className="shapes" role="radiogroup" aria-label="Shape">
+      <div className="shapes" role="radiogroup" aria-label="Shape" {...roving.grid}>
         {TARGETS.map((one) => (
           // biome-ignore lint/a11y/useSemanticElements: the shape itself is the control's picture
           <button
             key={one.key}
             type="button"
             role="radio"
+            tabIndex={roving.tab(one.key)}
+            data-roving={one.key}
             className="bare shape"
             aria-checked={target === one.key}
             aria-label={one.title ?? one.label}
