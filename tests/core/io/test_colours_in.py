@@ -14,9 +14,10 @@ import pytest
 import tifffile
 from PIL import Image
 
+from caracol.core.io import decode
 from caracol.core.io.colour_spaces import profile_of
 from caracol.core.io.decode import read_photo
-from caracol.core.io.meaning import Named
+from caracol.core.io.meaning import Boxes, Named
 
 CELL = 8
 CHART = np.array(
@@ -164,6 +165,36 @@ def test_what_sRGB_does_not_have_is_told(content: Callable[[], bytes], told: str
 def test_nothing_is_told_of_what_is_kept() -> None:
     for name in ("png, sRGB", "png, gAMA 1", "png, cICP of P3", "tiff16, P3", "avif, ten bits"):
         assert read_photo(FILES[name](), "chart").notes == ()
+
+
+def primaries(*xy: float) -> tuple[bytes, bytes]:
+    return b"cHRM", struct.pack(">8I", *(round(v * 100_000) for v in xy))
+
+
+@pytest.mark.parametrize(
+    "chunks",
+    [
+        (gama(0.00001),),
+        (gama(40.0),),
+        (gama(1 / 2.2), primaries(*(0.3, 0.3) * 4)),
+        (gama(1 / 2.2), primaries(0.3127, 0.3290, 0.64, 0.33, 0.30, 0.60, 0.47, 0.465)),
+        (gama(1 / 2.2), primaries(0.05, 0.9, 0.64, 0.33, 0.30, 0.60, 0.15, 0.06)),
+        (gama(1 / 2.2), primaries(0.3127, 0.3290, 0.64, 0, 0.30, 0.60, 0.15, 0.06)),
+    ],
+)
+def test_what_no_screen_ever_had_is_not_believed(chunks: tuple[tuple[bytes, bytes], ...]) -> None:
+    """Colours on one line or on one spot, white outside of them, a power of a hundred thousand: the picture is read as sRGB, and not refused."""
+    loaded = read_photo(png(large(CHART, 255), *chunks), "chart")
+    assert np.array_equal(loaded.texels, read_photo(FILES["png, sRGB"](), "chart").texels)
+
+
+def test_a_deeper_alpha_makes_no_deeper_picture(monkeypatch: pytest.MonkeyPatch) -> None:
+    """An AVIF of 8 bits whose boxes speak of ten somewhere is read as the 8 bits it has."""
+    content = avif(large(CHART, 255), 8, 1, 13)
+    monkeypatch.setattr(decode, "boxes_of_avif", lambda _: Boxes(10, None))
+    assert np.array_equal(read_photo(content, "a").texels[..., 3], np.full((32, 48), 65535))
+    seen = read_photo(content, "a").texels[CELL // 2 :: CELL, CELL // 2 :: CELL, :3] / 65535
+    assert np.linalg.norm(lab(seen) - lab(LINEAR), axis=-1).max() < 1.5
 
 
 def test_inks_without_a_profile_say_so() -> None:

@@ -15,6 +15,7 @@ import tifffile
 from PIL import Image, ImageCms
 
 from caracol.core.errors import MissingPhoto, PictureError
+from caracol.core.io import formats
 from caracol.core.io.decode import PhotoFolder, read_photo
 from caracol.core.io.formats import collect, encode
 from caracol.core.pixels.light import from_texels
@@ -244,6 +245,21 @@ def test_eight_bits_are_dithered_below_a_level_and_the_same_at_every_run() -> No
     levels[..., :3] = np.arange(256, dtype=np.float32)[:, None, None] / 255
     assert (collect((256, 64), [(0, levels)])[..., 0] == np.arange(256)[:, None]).all()
     assert len(np.unique(collect((64, 2048), [(0, ramp)], bits=16))) > 900
+
+
+def test_colours_reach_into_nothing_alike_in_every_band(monkeypatch: pytest.MonkeyPatch) -> None:
+    """As far as 24 pixels and no further, whatever is done at a time; what is seen stays."""
+    pixels = np.zeros((200, 90, 4), np.uint8)
+    pixels[60:70, 30:50] = (200, 100, 50, 255)
+    pixels[150:152, 30:50] = (10, 20, 30, 128)
+    whole = formats._bled(pixels)
+    assert np.array_equal(whole[..., 3], pixels[..., 3])
+    assert np.array_equal(whole[pixels[..., 3] > 0], pixels[pixels[..., 3] > 0])
+    assert whole[60 - 24, 40, :3].tolist() == [200, 100, 50]
+    assert whole[60 - 25, 40, :3].tolist() == [0, 0, 0]
+    assert whole[152 + 20, 40, :3].tolist() == [10, 20, 30]
+    monkeypatch.setattr(formats, "BAND", 31)
+    assert np.array_equal(formats._bled(pixels), whole)
 
 
 @pytest.mark.parametrize("kind", ["webp", "avif"])

@@ -102,20 +102,23 @@ def _from_inks(image: Image.Image, profile: bytes | None, notes: list[str]) -> I
     return image.convert("RGB") if made is None else made
 
 
+def _profiled(profile: bytes, channels: int, notes: list[str]) -> Profiled | None:
+    """Return what a profile says of samples of grey or RGB, None where that is sRGB; that it cannot be used is noted."""
+    try:
+        space = str(ImageCms.ImageCmsProfile(io.BytesIO(profile)).profile.xcolor_space).strip()
+        if space in SPACES and (space != "GRAY" or channels == 1):
+            found = Profiled(profile, SPACES[space])
+            return None if found.is_srgb else found
+        fault = f"it is one for {space}"
+    except (ImageCms.PyCMSError, imagecodecs.CmsError, OSError) as error:
+        fault = str(error)
+    notes.append(f"Its colour profile could not be used ({fault}); its colours were taken as sRGB.")
+    return None
+
+
 def _meaning(colours: AnyArray, profile: bytes | None, named: Named | None, notes: list[str]) -> Meaning | None:
-    """Return what samples of grey or RGB mean, None where that is sRGB; what is lost or could not be used is noted."""
-    meaning: Named | Profiled | None = named
-    if named is None and profile:
-        try:
-            space = str(ImageCms.ImageCmsProfile(io.BytesIO(profile)).profile.xcolor_space).strip()
-            if space not in SPACES or (space == "GRAY" and colours.shape[2] > 1):
-                raise OSError(f"it is one for {space}")
-            meaning = Profiled(profile, SPACES[space])
-            if meaning.is_srgb:
-                return None
-        except (ImageCms.PyCMSError, imagecodecs.CmsError, OSError) as error:
-            notes.append(f"Its colour profile could not be used ({error}); its colours were taken as sRGB.")
-            return None
+    """Return what samples of grey or RGB mean, None where that is sRGB; what is lost is noted."""
+    meaning = named or (_profiled(profile, colours.shape[2], notes) if profile else None)
     if meaning is None or meaning.is_srgb:
         return None
     if isinstance(meaning, Named) and meaning.is_bright:
@@ -173,7 +176,8 @@ def _read_deep_avif(boxes: Boxes, content: bytes, profile: bytes | None, notes: 
     """Return an AVIF of 10 or 12 bits."""
     data = np.asarray(imagecodecs.avif_decode(content, index=0))
     data = data[..., None] if data.ndim == 2 else data
-    data = (data.astype(np.uint32) * 65535 // (2**boxes.bits - 1)).astype(np.uint16)
+    if data.dtype == np.uint16:  # else only something beside the picture, such as its alpha, has more bits
+        data = (data.astype(np.uint32) * 65535 // (2**boxes.bits - 1)).astype(np.uint16)
     return _turned(_read(data, profile, None if profile else boxes.named, notes), orientation)
 
 

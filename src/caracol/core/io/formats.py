@@ -266,6 +266,7 @@ def to_jpeg(picture: Array, quality: int = 85) -> bytes:
     return out.getvalue()
 
 
+BAND = 512
 BLEED = 24
 """Pixels by which colours reach into what is transparent: as far as blocks and halved colours of lossy files mix neighbours."""
 
@@ -274,13 +275,20 @@ def _bled(pixels: AnyArray) -> AnyArray:
     """Return straight RGBA whose colours go on a little into what is fully transparent: else soft edges of lossy files are mixed with its black."""
     if pixels.shape[2] == 3 or pixels[..., 3].min() > 0 or pixels[..., 3].max() == 0:
         return pixels
-    gone = (pixels[..., 3] == 0).astype(np.uint8)
-    distance, labels = cv2.distanceTransformWithLabels(gone, cv2.DIST_L2, cv2.DIST_MASK_5, labelType=cv2.DIST_LABEL_PIXEL)
-    nearest = np.zeros((labels.max() + 1, 3), np.uint8)
-    nearest[labels[gone == 0]] = pixels[gone == 0][:, :3]
-    reached = (gone == 1) & (distance <= BLEED)
     out = pixels.copy()
-    out[reached, :3] = nearest[labels[reached]]
+    # In bands, each seen with as much around it as colours reach: distances of a whole poster would take twice its room.
+    for top in range(0, len(pixels), BAND):
+        begin = max(0, top - BLEED)
+        band = pixels[begin : top + BAND + BLEED]
+        gone = (band[..., 3] == 0).astype(np.uint8)
+        if not gone.any() or gone.all():
+            continue
+        distance, labels = cv2.distanceTransformWithLabels(gone, cv2.DIST_L2, cv2.DIST_MASK_5, labelType=cv2.DIST_LABEL_PIXEL)
+        nearest = np.zeros((labels.max() + 1, 3), np.uint8)
+        nearest[labels[gone == 0]] = band[gone == 0][:, :3]
+        reached = (gone == 1) & (distance <= BLEED)
+        reached[: top - begin] = reached[top - begin + BAND :] = False
+        out[begin : begin + len(band)][reached, :3] = nearest[labels[reached]]
     return out
 
 
@@ -336,8 +344,7 @@ def encode(pixels: AnyArray, kind: Format, quality: int = 90, note: Note = NOTHI
         if note.packet:
             said["xmp"] = note.packet
         pixels = _bled(pixels)
-        writer: Any = {"webp": {"method": 4, "exact": True}, "avif": {"speed": 7, "subsampling": "4:4:4" if quality >= 90 else "4:2:0"}}[
-            kind
-        ]
+        subsampling = "4:4:4" if quality >= 90 else "4:2:0"
+        writer: Any = {"webp": {"method": 4, "exact": True}, "avif": {"speed": 7, "subsampling": subsampling}}[kind]
         Image.fromarray(pixels).save(out, kind.upper(), quality=quality, **writer, **said)
     return out.getvalue()

@@ -11,7 +11,7 @@ from __future__ import annotations
 import struct
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import cache, cached_property
+from functools import cache, cached_property, lru_cache
 from typing import Protocol
 
 import imagecodecs
@@ -44,6 +44,8 @@ ALIKE = 386
 BEYOND = 0.004
 """Linear light below 0 or above 1 from which a colour counts as none that sRGB has."""
 SAMPLES = 20_000
+LEAST = 0.1
+"""The smallest gamma that is believed, and by its inverse the largest."""
 
 
 class Meaning(Protocol):
@@ -119,7 +121,7 @@ class Named:
         """Whether its curve reaches beyond white."""
         return self.curve in (PQ, HLG)
 
-    def _light(self, coded: Array) -> Array:
+    def light(self, coded: Array) -> Array:
         """Return the light of codes 0…1; white is 1."""
         power = self.gamma or GAMMAS.get(self.curve)
         if power is not None:
@@ -146,11 +148,16 @@ class Named:
 
     def linear(self, colours: AnyArray) -> Array:
         top = np.iinfo(colours.dtype).max
-        table = self._light(np.arange(top + 1, dtype=np.float32) / np.float32(top))
-        return np.asarray(np.broadcast_to(table[colours], (*colours.shape[:2], 3)) @ self._matrix.T, np.float32)
+        return np.asarray(np.broadcast_to(_table_of(self, int(top))[colours], (*colours.shape[:2], 3)) @ self._matrix.T, np.float32)
 
     def texels(self, colours: AnyArray) -> AnyArray:
         return (np.clip(self.linear(colours), 0, 1) * np.float32(FULL) + np.float32(0.5)).astype(np.uint16)
+
+
+@lru_cache(maxsize=2)
+def _table_of(named: Named, top: int) -> Array:
+    """Return the light of every code 0 … top."""
+    return named.light(np.arange(top + 1, dtype=np.float32) / np.float32(top))
 
 
 @cache
@@ -166,8 +173,8 @@ def _light_of_code() -> AnyArray:
 
 def reaches_beyond(meaning: Meaning, colours: AnyArray) -> bool:
     """Whether some colours of a picture are wider than sRGB has them; looked at in a part of its pixels, evenly spread."""
-    flat = colours.reshape(-1, 1, colours.shape[2])
-    light = meaning.linear(flat[:: max(1, len(flat) // SAMPLES)])
+    step = max(1, int((colours.shape[0] * colours.shape[1] / SAMPLES) ** 0.5))
+    light = meaning.linear(colours[::step, ::step])
     return bool(((light < -BEYOND) | (light > 1 + BEYOND)).any(axis=-1).mean() > 0.001)
 
 
@@ -187,15 +194,23 @@ def meaning_of_png(content: bytes) -> Named | None:
     if b"iCCP" in chunks or b"sRGB" in chunks or len(chunks.get(b"gAMA", b"")) != 4:
         return None
     gamma = struct.unpack(">I", chunks[b"gAMA"])[0] / 100_000
-    # 1 ÷ 2.2 is what files in sRGB say to readers that know no better.
-    power = None if gamma <= 0 or abs(gamma - 1 / 2.2) < 0.002 else 1 / gamma
+    # 1 ÷ 2.2 is what files in sRGB say to readers that know no better; what no screen ever had is a mistake.
+    power = None if not LEAST <= gamma <= 1 / LEAST or abs(gamma - 1 / 2.2) < 0.002 else 1 / gamma
     primaries = SRGB_PRIMARIES
     if len(chunks.get(b"cHRM", b"")) == 32:
         xy = [value / 100_000 for value in struct.unpack(">8I", chunks[b"cHRM"])]
         white, *colours = [(xy[n], xy[n + 1]) for n in range(0, 8, 2)]
-        if not np.allclose((*colours, white), SRGB_PRIMARIES, atol=0.002) and all(y > 0 for _, y in (*colours, white)):
+        if not np.allclose((*colours, white), SRGB_PRIMARIES, atol=0.002) and _span(colours, white):
             primaries = (*colours, white)
     return Named(primaries, gamma=power)
+
+
+def _span(colours: list[tuple[float, float]], white: tuple[float, float]) -> bool:
+    """Whether three colours lie apart, with white between them: those of a damaged file do not."""
+    corners = np.array([(x, y, 1.0) for x, y in colours])
+    if any(y <= 0 for _, y in (*colours, white)) or abs(np.linalg.det(corners)) < 0.01:
+        return False
+    return bool((np.linalg.solve(corners.T, (*white, 1.0)) > 0).all())
 
 
 def _chunks(content: bytes) -> Iterator[tuple[bytes, bytes]]:

@@ -115,7 +115,8 @@ def _table(gains: Array, about: float, steep: float) -> Array:
     about = min(max(about, DARKEST), 1 - DARKEST)
     even = np.clip(even_values(), 0, 1)
     # Of slope `steep` at the light it is spread about, and of its inverse at black and white, which stay.
-    dark, bright = even / (steep + (1 - steep) * even / about), (1 - even) / (steep + (1 - steep) * (1 - even) / (1 - about))
+    below, above = np.minimum(even / about, 1), np.minimum((1 - even) / (1 - about), 1)
+    dark, bright = about * below / (steep + (1 - steep) * below), (1 - about) * above / (steep + (1 - steep) * above)
     value = np.where(even < about, dark, 1 - bright)
     return np.stack([value * g / (1 + max(g - 1, 0) * value) for g in gains]).astype(np.float32)
 
