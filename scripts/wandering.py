@@ -23,6 +23,8 @@ KEYS = (
 )  # fmt: skip
 # What leads away from the Bench or out of the browser is walked by gestures of its own.
 LEFT_ALONE = re.compile(r"Export|Download|Shelf|file|Add photos|photo of|Put on the Shelf|Open the|Use the other|Copy$")
+PANELS = {"e": "Export", "v": "Versions"}
+"""What keys open, and put away again."""
 NEAR = 40.0
 """Decibels between two pictures that are the same but for their packing."""
 PACKED = 34.0
@@ -240,6 +242,14 @@ class Walk:
             raise self.fault("a key is dead: ?") from None
         page.keyboard.press("Escape")
         expect(page.get_by_role("dialog", name="Keys")).to_be_hidden()
+        for key, opened in PANELS.items():
+            panel = page.get_by_role("complementary", name=opened)
+            try:
+                for seen in (True, False):
+                    page.keyboard.press(key)
+                    expect(panel).to_be_visible(visible=seen, timeout=5000)
+            except AssertionError:
+                raise self.fault(f"a key is dead: {key}") from None
         self.seen_is_saved()
         undo, redo = page.get_by_role("button", name="Undo", exact=True), page.get_by_role("button", name="Redo", exact=True)
         after = self.saved()

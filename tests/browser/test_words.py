@@ -19,7 +19,10 @@ def ink(picture: np.ndarray, ground: np.ndarray) -> np.ndarray:
 
 
 def test_words_are_written_on_the_picture_and_made_to_fit(plain: Bench, page: Page) -> None:
+    asked: list[str] = []
+    page.on("request", lambda request: asked.append(request.url) if request.url.endswith("/api/words") else None)
     ground = plain.picture()
+    assert asked == [], "a piece without words asks for none"
     page.get_by_role("button", name="+ Layer").click()
     page.get_by_label("Add a layer").get_by_role("button", name="Words", exact=True).click()
     panel = page.get_by_role("complementary", name="Settings of the lettering")
