@@ -171,7 +171,9 @@ def melt(camera: Camera) -> None:
 
 def recipes(camera: Camera) -> None:
     camera.page.goto(f"{camera.address}/recipes")
-    camera.page.wait_for_load_state("networkidle")
+    for number in range(12):
+        picture = camera.page.locator("img.card-picture").nth(number)
+        picture.evaluate("(one) => one.naturalWidth > 0 || new Promise((done) => one.addEventListener('load', done, { once: true }))")
 
 
 def try_on(camera: Camera) -> None:
