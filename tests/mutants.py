@@ -70,10 +70,10 @@ MUTANTS = (
     Mutant("a where kept without its frame", "render/keys.py", 'digest("where", region, frame, shape)', 'digest("where", region, shape)', KEYS),
     # Tone, colour, light, figures.
     Mutant("what lies under a layer left out of what was measured", "render/keys.py", 'digest("measured", picture_key, kind, settings, under_key)', 'digest("measured", picture_key, kind, settings)', GROUND),
-    Mutant("what lies under a layer left out of a stage", "render/trail.py", "if self._under is not None and any(kind.grounded", "if False and any(kind.grounded", GROUND),
+    Mutant("what lies under a layer left out of a stage", "render/trail.py", "if self.under is not None and any(kind.grounded", "if False and any(kind.grounded", GROUND),
     Mutant("a layer's place left out of what lies under it", "render/keys.py", 'digest("under", below, place, contain)', 'digest("under", below, contain)', GROUND),
     Mutant("steps of one pass in another order", "render/stages.py", "steps=(*stages[-1].steps, step)", "steps=(step, *stages[-1].steps)", TONES),
-    Mutant("a measured step done in one pass with those before it", "render/stages.py", "isinstance(kind, PixelKind) and kind.measure is None", "isinstance(kind, PixelKind)", GROUND),
+    Mutant("a measured step done in one pass with those before it", "render/stages.py", "_is_pixelwise(kind) and kind.measure is None", "_is_pixelwise(kind)", GROUND),
     Mutant("tables that follow each other joined the wrong way", "pixels/pointwise.py", "np.interp(np.clip(last.table[k], 0, 1), even, op.table[k])", "np.interp(np.clip(op.table[k], 0, 1), even, last.table[k])", TONES),
     Mutant("a strip that lies at the top", "pixels/pointwise.py", "np.float32(top + row) + _HALF", "np.float32(row) + _HALF", TONES),
     Mutant("colours that leave their range cut off", "pixels/pointwise.py", "share = min(share, (_ONE - light) / max(high - light, np.float32(1e-9)))", "share = _ONE", TONES),

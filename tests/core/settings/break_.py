@@ -309,7 +309,7 @@ ROWS_OF: dict[str, Rows] = {
     },
     "stipple": {
         "marks": up(lambda p: float(np.abs(p - made("stipple", "step")).mean()), "step", "dots", "strokes", 0.01),
-        "pitch": down(fine, "grey", 0.06, 0.2, 0.005),
+        "pitch": down(fine, "grey", 0.06, 0.2, 0.004),
         "size": down(light, "grey", 0.4, 1.6, 0.02, shade="ink"),
         "length": up(lambda p: float(np.abs(p - made("stipple", "step", marks="strokes")).mean()), "step", 3, 8, 0.005, marks="strokes"),
         "scatter": up(lambda p: float(np.abs(p - made("stipple", "grey", scatter=0)).mean()), "grey", 0, 1, 0.01),

@@ -100,6 +100,8 @@ SMALL: dict[str, dict[str, Any]] = {
     "melt": {"lines": 96, "rounds": 12, "push": 0.03, "threshold": 0},
     "pixel-sort": {"lines": 96, "low": 0, "high": 1},
     "tape": {"lines": 120},
+    "threshold": {"lines": 0},
+    "posterise": {"lines": 0},
     "crush": {"lines": 96},
     "stipple": {"lines": 240, "pitch": 0.1},
     "grain": {"lines": 240, "amount": 0.4},

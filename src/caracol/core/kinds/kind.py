@@ -18,7 +18,7 @@ Earlier = Sequence[tuple[str, Any, Frame]]
 """What comes before a step in its trail: key, settings and frame before it, the nearest last."""
 
 Family = Literal["prepare", "mend", "bend", "break", "finish"]
-Way = Literal["bend", "paint", "picture", "raster"]
+Way = Literal["bend", "paint", "picture", "hard", "raster"]
 Handle = Literal[
     "crop-box",
     "level-line",
@@ -144,6 +144,9 @@ class Kind:
         Whether `measure` is given what lies under the layer as well, as a `Beneath`; None where there is nothing.
     measures : callable (settings) -> bool
         Whether there is anything to find out with these settings.
+    decides : bool
+        Whether what it finds out decides between pictures that differ plainly (which bars, where to cut): then drafts find it on the look
+        that the settled picture does.
     tell : callable (measured, settings) -> dict, optional
         What of it is said to an artist, ready for JSON.
     survey : callable (picture, settings) -> dict, optional
@@ -181,6 +184,7 @@ class Kind:
     measure_size: int = 256
     grounded: bool = False
     measures: Callable[[Any], bool] = _always
+    decides: bool = False
     tell: Callable[[dict[str, Any], Any], dict[str, Any]] | None = None
     survey: Callable[[Array, Any], dict[str, Any]] | None = None
     prepare: Callable[..., Array] | None = None
@@ -307,19 +311,13 @@ class PixelKind(PictureKind):
     ----------
     ops : callable (settings, frame, measured) -> iterable of Op
         What it does, in order; `measured` has what was prepared.
-    hard : bool
-        Whether it makes jumps between values that lie near each other, so that another size of the picture is another picture.
     """
 
     ops: Callable[..., Iterable[Op]] = field(kw_only=True)
-    hard: bool = field(default=False, kw_only=True)
     apply: Callable[..., Array] = field(init=False)
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "apply", self._apply)
-
-    def takes_every_pixel(self, settings: Settings) -> bool:
-        return self.hard
 
     def _apply(self, picture: Array, rows: Rows, measured: dict[str, Any], settings: Any) -> Array:
         return Pass(self.ops(settings, rows.frame, measured))(picture, rows)
@@ -357,6 +355,23 @@ def _lines_setting(settings: Any) -> int:
 
 
 @dataclass(frozen=True)
+class HardKind(PixelKind):
+    """A step on single pixels that makes jumps between values that lie near each other: it works on a raster of its own.
+
+    Parameters
+    ----------
+    lines : callable (settings) -> int
+        Lines of the raster along the shorter side; 0 for every pixel of the size that is rendered.
+    """
+
+    way: ClassVar[Way] = "hard"
+    lines: Callable[[Any], int] = field(default=_lines_setting, kw_only=True)
+
+    def takes_every_pixel(self, settings: Settings) -> bool:
+        return not self.lines(settings)
+
+
+@dataclass(frozen=True)
 class RasterKind(Kind):
     """A step that follows single pixels, so that it works on a raster of its own (docs/breaking.md).
 
@@ -366,8 +381,11 @@ class RasterKind(Kind):
         On the whole raster; `raster` is a `raster.Raster`. Pixels it gives back as they were keep their full detail at every size.
     lines : callable (settings) -> int
         Lines of the raster along the shorter side; 0 for every pixel of the size that is rendered.
-    draft : float
-        How large a draft's raster is at most, as a share of the draft: below 1 where the work is long and its result soft.
+    draft : int, optional
+        How many pixels a draft's raster has at most, where the work is long and its result soft; else drafts work on the raster that the
+        settled picture does, and are the same picture.
+    crisp : bool
+        Whether its raster's pixels are plain squares where a picture is larger.
     show : callable (picture, raster, settings) -> mask, optional
         What the step acts on, 0…1, to be shown over the picture while its settings are chosen.
     """
@@ -375,7 +393,8 @@ class RasterKind(Kind):
     way: ClassVar[Way] = "raster"
     work: Callable[..., Array] = field(kw_only=True)
     lines: Callable[[Any], int] = _lines_setting
-    draft: float = 1.0
+    draft: int | None = None
+    crisp: bool = False
     show: Callable[..., Array] | None = None
 
     def takes_every_pixel(self, settings: Settings) -> bool:

@@ -30,6 +30,7 @@ def lay_marks(ends: Array, reach: Array, shades: Array, first: int, last: int, o
         top, bottom = max(first, int(np.ceil(min(y0, y1) - far))), min(last, int(np.floor(max(y0, y1) + far)) + 1)
         left, right = max(0, int(np.ceil(min(x0, x1) - far))), min(cols, int(np.floor(max(x0, x1) + far)) + 1)
         dx, dy = x1 - x0, y1 - y0
+        outer, inner = far * far, max(zero, far - one) ** 2
         length = dx * dx + dy * dy
         for r in range(top, bottom):
             for c in range(left, right):
@@ -37,8 +38,9 @@ def lay_marks(ends: Array, reach: Array, shades: Array, first: int, last: int, o
                 if length > zero:
                     along = min(one, max(zero, (px * dx + py * dy) / length))
                     px, py = px - along * dx, py - along * dy
-                cover = min(one, far - np.sqrt(px * px + py * py))
-                if cover > zero:
+                away = px * px + py * py
+                if away < outer:
+                    cover = one if away <= inner else far - np.sqrt(away)
                     for n in range(3):
                         out[r, c, n] += (shades[k, n] - out[r, c, n]) * cover
                     out[r, c, 3] += (one - out[r, c, 3]) * cover

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any, Protocol, TypeVar
 
 import cv2
+import numba as nb
 import numpy as np
 
 from ..arrays import Array
@@ -57,6 +58,8 @@ class Raster:
     recall : callable (key) -> what is remembered under the key, or None
     in_parts : callable (count, work)
         Calls work(start, stop) for parts of 0 … count, side by side.
+    finer : float
+        Pixels of the raster that the settled picture has for one of this: above 1 in drafts of long work.
     photo : callable (name) -> Pyramid
         Another photo.
     come : callable (share)
@@ -68,6 +71,7 @@ class Raster:
     remember: Remember = _make
     recall: Callable[[object], Any] = _nothing
     in_parts: Callable[[int, Callable[[int, int], None]], None] = _alone
+    finer: float = 1.0
     photo: Callable[[str], Pyramid] = _no_photo
     come: Callable[[float], None] = _come
 
@@ -76,8 +80,66 @@ class Raster:
         return units * self.rows.cols / 2 / self.rows.frame.half_w
 
 
-def scaled(picture: Array, rows: int, cols: int) -> Array:
-    """Return a raster's picture or mask with (rows, cols) pixels: averaged by areas, or enlarged smoothly.
+@nb.njit(nogil=True, cache=True)
+def find_changed(before: Array, after: Array, first: int, last: int, out: Array) -> None:  # pragma: no cover
+    """Fill rows `first` … `last` of `out` (rows, cols) with 1 where two pictures differ, else with 0."""
+    for r in range(first, last):
+        for c in range(before.shape[1]):
+            differs = np.float32(0)
+            for k in range(4):
+                if before[r, c, k] != after[r, c, k]:
+                    differs = np.float32(1)
+            out[r, c] = differs
+
+
+@nb.njit(nogil=True, cache=True)
+def lay_by(under: Array, over: Array, share: Array, first: int, last: int, out: Array) -> None:  # pragma: no cover
+    """Fill rows `first` … `last` of `out` with `under`, and with so much of `over` as its `share` (rows, cols) says."""
+    for r in range(first, last):
+        for c in range(under.shape[1]):
+            for k in range(4):
+                out[r, c, k] = under[r, c, k] + share[r, c] * (over[r, c, k] - under[r, c, k])
+
+
+def enlarged_by_areas(cells: Array, pixels: int, first: int, count: int, gap: float = 0.0) -> Array:
+    """Return rows of cells that stay plain squares: what an edge between two cuts is the mean of both.
+
+    Parameters
+    ----------
+    cells : float32 array (n, …, 4)
+        Premultiplied.
+    pixels : int
+        Rows that all cells become, `n` or more.
+    first, count : int
+        Which of them.
+    gap : float
+        0…1, how much of a cell is black, half on either side; its alpha stays.
+
+    Returns
+    -------
+    float32 array (count, …, 4)
+    """
+    each = len(cells) / pixels
+    edge = np.arange(first, first + count) * each
+    cell = np.minimum(edge.astype(np.int64), len(cells) - 1)
+    after = np.minimum(cell + 1, len(cells) - 1)
+
+    def shares(gap: float) -> tuple[Array, Array]:
+        here = np.minimum(edge + each, cell + 1 - gap / 2) - np.maximum(edge, cell + gap / 2)
+        there = np.minimum(edge + each, cell + 2 - gap / 2) - (cell + 1 + gap / 2)
+        one, other = (np.clip(part / each, 0, 1).astype(np.float32).reshape(-1, *[1] * (cells.ndim - 1)) for part in (here, there))
+        return one, other
+
+    own, next_one = shares(gap)
+    out = cells[cell] * own + cells[after] * next_one
+    if gap:
+        own, next_one = shares(0.0)
+        out[..., 3:] = cells[cell][..., 3:] * own + cells[after][..., 3:] * next_one
+    return np.asarray(out)
+
+
+def scaled(picture: Array, rows: int, cols: int, crisp: bool = False) -> Array:
+    """Return a raster's picture or mask with (rows, cols) pixels: averaged by areas, or enlarged smoothly; `crisp` ones keep plain pixels.
 
     Parameters
     ----------
@@ -92,6 +154,9 @@ def scaled(picture: Array, rows: int, cols: int) -> Array:
     if picture.shape[:2] == (rows, cols):
         return picture
     shrinks = rows <= picture.shape[0]
+    if crisp and not shrinks:
+        taller = enlarged_by_areas(picture, rows, 0, rows)
+        return np.ascontiguousarray(enlarged_by_areas(taller.swapaxes(0, 1), cols, 0, cols).swapaxes(0, 1))
     out = cv2.resize(picture, (cols, rows), interpolation=cv2.INTER_AREA if shrinks else cv2.INTER_CUBIC)
     if not shrinks:
         # Cubic enlarging overshoots; premultiplied colours may not exceed their alpha.

@@ -144,3 +144,41 @@ def add_square_of_two(typingctx, block, p, s, tx, ty, weight, total):
         return _pack(context, builder, builder.fadd(_unpack(builder, args[6]), scaled, flags=("fast",)))
 
     return signature, codegen
+
+
+def _between(builder, lines, weights):
+    """Return the weighted sum of four vectors, kept between the two in the middle."""
+    total = None
+    for k, line in enumerate(lines):
+        part = builder.fmul(line, _splat(builder, builder.extract_value(weights, k)), flags=("fast",))
+        total = part if total is None else builder.fadd(total, part, flags=("fast",))
+    first, second = lines[1], lines[2]
+    rises = builder.fcmp_ordered("<", first, second)
+    low, high = builder.select(rises, first, second), builder.select(rises, second, first)
+    total = builder.select(builder.fcmp_ordered("<", total, low), low, total)
+    return builder.select(builder.fcmp_ordered(">", total, high), high, total)
+
+
+@intrinsic
+def read_between(typingctx, block, p, q, s, t, weights):
+    """Return the weighted sum of the four float32 channels that begin at `p`, `q`, `s`, `t` of a flat array, kept between those at `q` and `s`."""
+    index = types.uintp
+    signature = FOUR(block, index, index, index, index, FOUR)
+
+    def codegen(context, builder, sig, args):
+        base = make_array(sig.args[0])(context, builder, args[0]).data
+        places = [builder.bitcast(builder.gep(base, [at]), _FLOATS.as_pointer()) for at in args[1:5]]
+        return _pack(context, builder, _between(builder, [builder.load(place, align=4) for place in places], args[5]))
+
+    return signature, codegen
+
+
+@intrinsic
+def four_between(typingctx, a, b, c, d, weights):
+    """Return the weighted sum of four times four values, kept between those of `b` and `c`."""
+    signature = FOUR(FOUR, FOUR, FOUR, FOUR, FOUR)
+
+    def codegen(context, builder, sig, args):
+        return _pack(context, builder, _between(builder, [_unpack(builder, one) for one in args[:4]], args[4]))
+
+    return signature, codegen

@@ -11,7 +11,7 @@ from ..arrays import Array
 from ..geometry.frame import Frame
 from ..piece.model import Sheet
 from ..pixels.blending import lay
-from ..render.quality import Quality
+from ..render.quality import FULL, Quality
 from . import keys
 from .making import Making
 from .nodes import Node, Nothing, PyramidOf, Strips, WhereMask, Work, looking_cost, mask_worker, pixels_of, where_mask
@@ -19,6 +19,10 @@ from .nodes import Node, Nothing, PyramidOf, Strips, WhereMask, Work, looking_co
 
 class Entry(Protocol):
     """What can be laid: a trail, or a group's composite. Its picture has the piece's frame."""
+
+    @property
+    def settled(self) -> Entry:
+        """The same as it is delivered, where this is a draft."""
 
     @property
     def digest(self) -> str:
@@ -51,6 +55,12 @@ class Laid:
     def evened(self) -> Laid:
         """The same as what lies above reads it."""
         return self if self.even is None else self.even
+
+    @property
+    def settled(self) -> Laid:
+        """The same as it is delivered."""
+        inner, even = self.inner and self.inner.settled, self.even and self.even.settled
+        return Laid(self.entry.settled, self.sheet, inner, even)
 
     @cached_property
     def digest(self) -> str:
@@ -136,6 +146,11 @@ class Composite:
         alike = all(one is even for one, even in zip(self.laid, laid, strict=True))
         return self if alike else Composite(self.frame, laid, self._quality)
 
+    @cached_property
+    def settled(self) -> Composite:
+        """The same as it is delivered, where this is a draft."""
+        return self if self._quality == FULL else Composite(self.frame, [one.settled for one in self.laid], FULL)
+
     def picture(self, longer: int) -> Strips:
         """Return the result with `longer` pixels on its longer side."""
         if longer not in self._pictures:
@@ -170,6 +185,11 @@ class BelowGround:
         self.holds = below.holds
         self.frame = below.frame
         self.digest = keys.source("below", below.digest)
+
+    @property
+    def settled(self) -> BelowGround:
+        settled = self._below.settled
+        return self if settled is self._below else BelowGround(settled)
 
     def picture(self, longer: int) -> Strips:
         return self._below.picture(longer)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from functools import cached_property
-from typing import Protocol
+from typing import Protocol, Self
 
 import numpy as np
 
@@ -41,11 +41,23 @@ class Ground(Protocol):
     def holds(self) -> float | None:
         """Pixels on the longer side of the photos in it; None where something in it is drawn."""
 
+    @property
+    def settled(self) -> Ground:
+        """The same as it is delivered; itself where drafts spare nothing of it."""
+
     def picture(self, longer: int) -> Strips:
         """Return it with `longer` pixels on its longer side."""
 
     def pyramid(self, longer: int) -> Node:
         """Return it for sampling, with at least `longer` pixels where it has them."""
+
+
+class _Alike:
+    """A ground that drafts read as it is."""
+
+    @property
+    def settled(self) -> Self:
+        return self
 
 
 class Photo(Node):
@@ -94,7 +106,7 @@ class PhotoPicture(Strips):
         return pyramid.picture(self._longer)
 
 
-class PhotoGround:
+class PhotoGround(_Alike):
     """A photo. Only its measures are taken here; it is asked for again when it is read."""
 
     def __init__(self, photos: Photos, name: str) -> None:
@@ -147,7 +159,7 @@ class DrawnPicture(Strips):
         return work
 
 
-class DrawnGround:
+class DrawnGround(_Alike):
     """A source that is drawn: nothing is read, and nothing limits its size."""
 
     longest: int | None = None
@@ -166,7 +178,7 @@ class DrawnGround:
         return PyramidOf(self.picture(longer))
 
 
-class EmptyGround:
+class EmptyGround(_Alike):
     """A slot without a photo: nothing is seen of it. As the lowest layer it has the frame of what would have been there.
 
     Parameters
@@ -214,7 +226,7 @@ class MissingPicture(Strips):
         return work
 
 
-class MissingGround:
+class MissingGround(_Alike):
     """Stands where a photo is gone, so that the rest of the piece can still be seen."""
 
     frame = Frame(1.5)

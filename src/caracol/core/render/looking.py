@@ -129,6 +129,7 @@ class Guide(Node):
         stage = trail.stages[count]
         assert stage.chain is not None
         self._link: Link = stage.chain.links[0]
+        trail = trail.settled if self._link.kind.decides else trail
         self._other = trail.looked_at(stage)
         seen = trail if self._other is None else self._other
         self._look = seen.looked(self._link.kind.guide_size, len(seen.stages) if self._other else count, longer)

@@ -16,8 +16,8 @@ class Quality:
     detail : float
         Share of the needed size at which pictures below a bend are computed.
     apart : bool
-        Whether what a step must know of its whole input is found on a look of its own, so that all sizes agree to the last bit, or
-        on the picture at hand, which is faster.
+        Whether what a step must know of its whole input is always found on a look of its own, so that all sizes agree to the last bit, or
+        on the picture at hand, which is faster; what decides (`Kind.decides`) is found on the look of the settled picture all the same.
     """
 
     coded: bool

@@ -14,7 +14,7 @@ from ..geometry.rows import Rows
 from ..kinds.kind import RasterKind
 from ..pixels.masks import on_raster
 from ..pixels.pyramid import Pyramid
-from ..pixels.raster import Kept, Raster, scaled
+from ..pixels.raster import Kept, Raster, find_changed, lay_by, scaled
 from . import keys
 from .context import LARGEST
 from .grounds import Photo
@@ -31,7 +31,7 @@ class OnRaster(Strips):
 
     flows = False
 
-    def __init__(self, trail: Trail, kind: RasterKind, count: int, size: int) -> None:
+    def __init__(self, trail: Trail, kind: RasterKind, count: int, size: int, finer: float = 1.0) -> None:
         stage = trail.stages[count - 1]
         self._trail = trail
         self._kind = kind
@@ -39,6 +39,7 @@ class OnRaster(Strips):
         self._step = stage.steps[0]
         self._frame = stage.after
         self._longer = size
+        self._finer = finer
         self.shape = self._frame.pixels(size)
         named = keys.photos_in(stage.settings, trail.photos)
         self._photos = {name: Photo(trail.photos, name, keys.source("photo", digest)) for name, digest in named if digest is not None}
@@ -95,6 +96,7 @@ class OnRaster(Strips):
             remember=remember,
             recall=lambda key: context.cache.peek(keys.remembered(self._all_input, key)),
             in_parts=context.in_parts,
+            finer=self._finer,
             photo=photo,
             come=come,
         )
@@ -115,10 +117,10 @@ class Rastered(Staged):
         kind = cast(RasterKind, self._stage.kind)
         lines = kind.lines(self._step.settings)
         frame = self._stage.after
-        size = min(LARGEST, round(lines * max(frame.ratio, 1 / frame.ratio))) if lines else longer
-        if not trail.quality.apart:
-            size = min(size, max(16, round(kind.draft * longer)))
-        self._made = OnRaster(trail, kind, count, size)
+        own = size = min(LARGEST, round(lines * max(frame.ratio, 1 / frame.ratio))) if lines else longer
+        if kind.draft is not None and not trail.quality.apart:
+            size = min(size, max(16, round((kind.draft * max(frame.ratio, 1 / frame.ratio)) ** 0.5)))
+        self._made = OnRaster(trail, kind, count, size, own / size)
         # Of the same size it is what was made on the raster, which is kept already.
         self.kept = size != longer
 
@@ -134,7 +136,13 @@ class Rastered(Staged):
         made: Array = making[self._made]
         if not self.kept:
             return made
-        rows, cols = self.shape
-        changed = scaled((made != making[self._made.input]).any(axis=-1).astype(np.float32), rows, cols)[..., None]
+        before: Array = making[self._made.input]
+        changed = np.empty(made.shape[:2], np.float32)
+        making.context.in_parts(len(made), lambda first, last: find_changed(before, made, first, last, changed))
+        over = scaled(made, *self.shape, cast(RasterKind, self._stage.kind).crisp)
+        if changed.all():
+            return over
         under: Array = making[self.input]
-        return under + changed * (scaled(made, rows, cols) - under)
+        share, out = scaled(changed, *self.shape), np.empty_like(over)
+        making.context.in_parts(len(out), lambda first, last: lay_by(under, over, share, first, last, out))
+        return out

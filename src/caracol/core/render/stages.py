@@ -52,10 +52,14 @@ def _joined(stages: list[Stage], link: Link) -> list[Stage]:
     return [*stages, Stage((link.step,), link.before, link.after, Chain((link,)))]
 
 
+def _is_pixelwise(kind: Kind) -> bool:
+    return isinstance(kind, PixelKind) and kind.way == "picture"
+
+
 def _together(last: Stage, step: Step) -> bool:
     """Whether a step can be done in one pass with those of the last stage: all of them pixel by pixel, and laid over nothing."""
     kind = step.definition
-    return last.is_plain and step.is_plain and isinstance(last.kind, PixelKind) and isinstance(kind, PixelKind) and kind.measure is None
+    return last.is_plain and step.is_plain and _is_pixelwise(last.kind) and _is_pixelwise(kind) and kind.measure is None
 
 
 def followed(step: Step, earlier: tuple[Step, ...], frames: Sequence[Frame]) -> Step:

@@ -18,17 +18,24 @@ from .bend import Bent
 from .chain import Chain
 from .context import LARGEST, Context
 from .grounds import Ground
+from .hard import Hard
 from .keeping import KeepMask
 from .laying import Laid
 from .looking import Measured, Resized, UnderLook
 from .nodes import CodedOf, Node, PyramidOf, Strips
 from .paint import Painted
-from .quality import Quality
+from .quality import FULL, Quality
 from .raster import Rastered
 from .stages import Stage
 from .worked import Worked
 
-RUNNERS: dict[Way, Callable[[Trail, int, int], Strips]] = {"bend": Bent, "paint": Painted, "picture": Worked, "raster": Rastered}
+RUNNERS: dict[Way, Callable[[Trail, int, int], Strips]] = {
+    "bend": Bent,
+    "paint": Painted,
+    "picture": Worked,
+    "hard": Hard,
+    "raster": Rastered,
+}
 """What makes the picture of a stage, by how its kind is run: of a trail, after so many stages, at a size."""
 MOST_HELD = 1 << 26
 """Pixels of the largest picture that a bend reads: a gigabyte, and as much again for its pyramid."""
@@ -49,6 +56,10 @@ class Below(Protocol):
     @property
     def digest(self) -> str:
         """What identifies it at any size."""
+
+    @property
+    def settled(self) -> Below:
+        """The same as it is delivered."""
 
     def picture(self, longer: int) -> Strips:
         """Return it with `longer` pixels on its longer side."""
@@ -108,7 +119,7 @@ class Trail:
         self.keep = keep
         self.stages = stages
         self._others = others or _no_others
-        self._under = under
+        self.under = under
         self._pictures: dict[tuple[int, int], Strips] = {}
 
     @property
@@ -124,7 +135,7 @@ class Trail:
     @cached_property
     def evened(self) -> Trail:
         """The same, even."""
-        return self if self.even else Trail(self.ground, self.stages, self._context, self.keep, self._others, self._under, even=True)
+        return self if self.even else Trail(self.ground, self.stages, self._context, self.keep, self._others, self.under, even=True)
 
     @cached_property
     def digests(self) -> list[str]:
@@ -133,6 +144,15 @@ class Trail:
         for stage in self.stages:
             found.append(self.digest_after(found[-1], stage))
         return found
+
+    @cached_property
+    def settled(self) -> Trail:
+        """The same as it is delivered, where this is a draft."""
+        if self.quality == FULL:
+            return self
+        under = None if self.under is None else replace(self.under, below=self.under.below.settled)
+        context = replace(self._context, quality=FULL)
+        return Trail(self.ground.settled, self.stages, context, self.keep, lambda layer: self._others(layer).settled, under, self.even)
 
     def digest_after(self, before: str, stage: Stage) -> str:
         """Return what identifies the result of one more stage after what `before` identifies."""
@@ -154,8 +174,8 @@ class Trail:
 
     def looked_at_digest(self, stage: Stage) -> str | None:
         """Return what identifies that layer, or what lies under this one where a stage looks at that."""
-        if self._under is not None and any(kind.grounded for kind in stage.kinds):
-            return self._under.digest
+        if self.under is not None and any(kind.grounded for kind in stage.kinds):
+            return self.under.digest
         other = self.looked_at(stage)
         return None if other is None else other.digest
 
@@ -220,10 +240,12 @@ class Trail:
         """Return what a step finds out about the picture after the first `count` stages; None where it asks for nothing."""
         if step.definition.measure is None or not step.definition.measures(step.settings):
             return None
-        look = self.looked(step.definition.measure_size, count, longer)
-        if not step.definition.grounded or self._under is None:
+        kind = step.definition
+        seen = self.settled if kind.decides else self
+        look = seen.looked(kind.measure_size, count, longer)
+        if not kind.grounded or seen.under is None:
             return Measured(step, look)
-        return Measured(step, look, self._under.look(step.definition.measure_size, longer, self.frame_after(count), self.quality))
+        return Measured(step, look, seen.under.look(kind.measure_size, longer, self.frame_after(count), seen.quality))
 
     def size_below(self, chain: Chain, count: int, longer: int) -> int:
         """Choose the size of the picture a chain reads: what it needs, and no more than shows all that is in it."""

@@ -121,6 +121,7 @@ KALEIDOSCOPE = BendKind(
     guide=busiest_ray,
     guide_settings=("sectors", "x", "y", "mirrored"),
     guide_size=LOOK,
+    decides=True,
     guides=lambda s: s.seek,
     survey=_told,
     effort=4.0,

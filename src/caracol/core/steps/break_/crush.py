@@ -185,5 +185,6 @@ CRUSH = RasterKind(
         Start("Copied often", {"press": 0.55, "times": 10, "rows": 0, "lines": 360}),
     ),
     neutral={"bits": 8, "press": 0, "rows": 0},
+    crisp=True,
     work=crush,
 )

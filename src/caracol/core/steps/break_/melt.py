@@ -17,6 +17,7 @@ from ...kinds.settings import Settings, choice, keys, number, photo
 from ...pixels.blending import blended
 from ...pixels.ordering import KEYS, Key, find_keys
 from ...pixels.raster import Raster, scaled
+from ...pixels.vectors import four_between, read_between
 
 EVERY = 8
 """States are kept at every so many rounds."""
@@ -103,25 +104,19 @@ def pushes(s: MeltSettings) -> list[Push]:
 
 
 @nb.njit(inline="always")
-def _cubic(t, a, b, c, d):  # type: ignore[no-untyped-def]
-    """Return Catmull-Rom's cubic between b and c, kept between them: fed back, an overshoot would grow."""
+def _cubic(t):  # type: ignore[no-untyped-def]
+    """Return the weights of Catmull-Rom's cubic at a share of the way from the second of four values to the third."""
     half, two, three, four, five = np.float32(0.5), np.float32(2), np.float32(3), np.float32(4), np.float32(5)
-    value = b + half * t * (c - a + t * (two * a - five * b + four * c - d + t * (three * (b - c) + d - a)))
-    return min(max(value, min(b, c)), max(b, c))
+    square, cube = t * t, t * t * t
+    return (
+        half * (two * square - t - cube), np.float32(1) + half * (three * cube - five * square),
+        half * (t + four * square - three * cube), half * (cube - square),
+    )  # fmt: skip
 
 
 @nb.njit(inline="always")
-def _both_ways(state, cols, rows, width, tx, ty):  # type: ignore[no-untyped-def]
-    """Return one channel between four columns (flat places in a row) and four rows."""
-    a, b, c, d = np.uintp(rows[0] * width), np.uintp(rows[1] * width), np.uintp(rows[2] * width), np.uintp(rows[3] * width)
-    i, j, k, n = np.uintp(cols[0]), np.uintp(cols[1]), np.uintp(cols[2]), np.uintp(cols[3])
-    return _cubic(
-        ty,
-        _cubic(tx, state[a + i], state[a + j], state[a + k], state[a + n]),
-        _cubic(tx, state[b + i], state[b + j], state[b + k], state[b + n]),
-        _cubic(tx, state[c + i], state[c + j], state[c + k], state[c + n]),
-        _cubic(tx, state[d + i], state[d + j], state[d + k], state[d + n]),
-    )
+def _place(row, col, cols):  # type: ignore[no-untyped-def]
+    return np.uintp((row * cols + col) * 4)
 
 
 @nb.njit(nogil=True, fastmath=True, cache=True)
@@ -146,21 +141,26 @@ def _round(state, start, keys, kept, shape, dx, dy, threshold, hold, first, last
                 y = min(max(np.float32(r) - dy * flow, zero), np.float32(rows - 1))
                 x0, y0 = int(x), int(y)
                 tx, ty = x - np.float32(x0), y - np.float32(y0)
-                xa, xb, xc, xd = max(x0 - 1, 0), x0, min(x0 + 1, cols - 1), min(x0 + 2, cols - 1)
-                ya, yb, yc, yd = max(y0 - 1, 0), y0, min(y0 + 1, rows - 1), min(y0 + 2, rows - 1)
-                if dy == zero or dx == zero:
-                    if dy == zero:
-                        a, b, c_, d, t = yb * cols + xa, yb * cols + xb, yb * cols + xc, yb * cols + xd, tx
-                    else:
-                        a, b, c_, d, t = ya * cols + xb, yb * cols + xb, yc * cols + xb, yd * cols + xb, ty
-                    a, b, c_, d = np.uintp(a * 4), np.uintp(b * 4), np.uintp(c_ * 4), np.uintp(d * 4)
-                    for k in range(np.uintp(4)):
-                        out[here + k] = _cubic(t, state[a + k], state[b + k], state[c_ + k], state[d + k])
+                xa, xc, xd = max(x0 - 1, 0), min(x0 + 1, cols - 1), min(x0 + 2, cols - 1)
+                ya, yc, yd = max(y0 - 1, 0), min(y0 + 1, rows - 1), min(y0 + 2, rows - 1)
+                # Kept between the two in the middle: fed back, an overshoot would grow.
+                if dy == zero:
+                    places = _place(y0, xa, cols), _place(y0, x0, cols), _place(y0, xc, cols), _place(y0, xd, cols)
+                    read = read_between(state, *places, _cubic(tx))
+                elif dx == zero:
+                    places = _place(ya, x0, cols), _place(y0, x0, cols), _place(yc, x0, cols), _place(yd, x0, cols)
+                    read = read_between(state, *places, _cubic(ty))
                 else:
-                    for k in range(4):
-                        out[here + np.uintp(k)] = _both_ways(
-                            state, (xa * 4 + k, xb * 4 + k, xc * 4 + k, xd * 4 + k), (ya, yb, yc, yd), cols * 4, tx, ty
-                        )
+                    across = _cubic(tx)
+                    read = four_between(
+                        read_between(state, _place(ya, xa, cols), _place(ya, x0, cols), _place(ya, xc, cols), _place(ya, xd, cols), across),
+                        read_between(state, _place(y0, xa, cols), _place(y0, x0, cols), _place(y0, xc, cols), _place(y0, xd, cols), across),
+                        read_between(state, _place(yc, xa, cols), _place(yc, x0, cols), _place(yc, xc, cols), _place(yc, xd, cols), across),
+                        read_between(state, _place(yd, xa, cols), _place(yd, x0, cols), _place(yd, xc, cols), _place(yd, xd, cols), across),
+                        _cubic(ty),
+                    )
+                # One by one: told as a loop, the four go through memory.
+                out[here], out[here + np.uintp(1)], out[here + np.uintp(2)], out[here + np.uintp(3)] = read
             if hold > zero:
                 for k in range(np.uintp(4)):
                     out[here + k] += hold * (start[here + k] - out[here + k])
@@ -260,7 +260,7 @@ MELT = RasterKind(
     ),
     neutral={"rounds": 0},
     respects_keep=True,
-    draft=0.45,
+    draft=220_000,
     turns=lambda settings: float(settings.rounds),
     effort=0.35,
     work=melt,

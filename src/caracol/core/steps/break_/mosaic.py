@@ -14,6 +14,7 @@ from ...kinds.kind import PictureKind, Start
 from ...kinds.settings import Settings, number
 from ...pixels.kept_light import lift_of, lifted
 from ...pixels.light import from_texels, to_texels
+from ...pixels.raster import enlarged_by_areas
 
 
 class MosaicSettings(Settings):
@@ -53,15 +54,14 @@ def _cover(count: int, pixels: int, gap: float, offset: float = 0.0) -> Array:
     return np.asarray(np.diff(integral(edge)) * pixels / count, np.float32)
 
 
-def _enlarged(cells: Array, pixels: int, first: int, count: int) -> Array:
-    """Return `count` rows, from row `first` of `pixels`, of cells (n, …) enlarged; a row that a cell's edge cuts is the average."""
+def _enlarged(cells: Array, pixels: int, first: int, count: int, gap: float) -> Array:
+    """Return `count` rows, from row `first` of `pixels`, of cells (n, …, 4) enlarged, dark where the grouting lies."""
     if len(cells) > pixels:
         shrunk = cv2.resize(cells.reshape(len(cells), -1), (cells[0].size, pixels), interpolation=cv2.INTER_AREA)
-        return np.asarray(shrunk[first : first + count].reshape(-1, *cells.shape[1:]))
-    edge = np.arange(first, first + count) / pixels * len(cells)
-    cell = np.minimum(edge.astype(np.int64), len(cells) - 1)
-    share = np.minimum((cell + 1 - edge) * pixels / len(cells), 1).astype(np.float32).reshape(-1, *[1] * (cells.ndim - 1))
-    return np.asarray(cells[cell] * share + cells[np.minimum(cell + 1, len(cells) - 1)] * (1 - share))
+        out = np.asarray(shrunk[first : first + count].reshape(-1, *cells.shape[1:]))
+        out[..., :3] *= _cover(len(cells), pixels, gap)[first : first + count].reshape(-1, *[1] * (cells.ndim - 1))
+        return out
+    return enlarged_by_areas(cells, pixels, first, count, gap)
 
 
 def _averaged(values: Array, edges: Array, at: Array) -> Array:
@@ -95,23 +95,15 @@ def mosaic(picture: Array, rows: Rows, measured: dict[str, Any], s: MosaicSettin
     height, width = picture.shape[:2]
     light = to_texels(lifted(picture, measured.get("gain", 1.0)))
 
-    def inked(lines: Array, offset: float) -> Array:
-        lines = np.ascontiguousarray(lines)
-        if s.gap:
-            lines[..., :3] *= _cover(across, width, s.gap, offset)[:, None]
-        return lines
-
     cells = from_texels(cv2.resize(light, (across, down), interpolation=cv2.INTER_AREA))
-    lines = inked(_enlarged(cells.transpose(1, 0, 2), width, 0, width).transpose(1, 0, 2), 0)
+    lines = np.ascontiguousarray(_enlarged(cells.transpose(1, 0, 2), width, 0, width, s.gap).transpose(1, 0, 2))
     if s.offset:
-        lines[1::2] = inked(_aside(cv2.resize(light, (width, down), interpolation=cv2.INTER_AREA)[1::2], across, s.offset), s.offset)
-    rows_inked = _cover(down, height, s.gap)
+        lines[1::2] = _aside(cv2.resize(light, (width, down), interpolation=cv2.INTER_AREA)[1::2], across, s.offset)
+        lines[1::2, :, :3] *= _cover(across, width, s.gap, s.offset)[:, None]
     out = np.empty_like(picture)
     for top in range(0, height, STRIP):
         part = out[top : top + STRIP]
-        part[...] = _enlarged(lines, height, top, len(part))
-        if s.gap:
-            part[..., :3] *= rows_inked[top : top + STRIP, None, None]
+        part[...] = _enlarged(lines, height, top, len(part), s.gap)
     return out
 
 

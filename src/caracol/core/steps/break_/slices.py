@@ -197,6 +197,7 @@ SLICES = PaintKind(
     ),
     measure=measure,
     measure_size=LOOK,
+    decides=True,
     respects_keep=True,
     effort=0.6,
     paint=slices,

@@ -37,8 +37,10 @@ class StippleSettings(Settings):
     seed: int = any_draw()
 
 
-def places(rows: int, cols: int, pitch: float, scatter: float, seed: int) -> AnyArray:
+def places(rows: float, cols: float, pitch: float, scatter: float, seed: int) -> AnyArray:
     """Return the middles of marks, (n, 2) as (col, row): rows of even places, every other half a pitch aside, scattered by the seed.
+
+    They depend on how many pitches there are down and across alone, so that a raster of any size has the same.
 
     Parameters
     ----------
@@ -54,7 +56,7 @@ def places(rows: int, cols: int, pitch: float, scatter: float, seed: int) -> Any
     float array (n, 2)
     """
     down = pitch * 3**0.5 / 2
-    count_rows, count_cols = int(rows / down) + 3, int(cols / pitch) + 3
+    count_rows, count_cols = int(rows / down + 1e-4) + 3, int(cols / pitch + 1e-4) + 3
     row, col = np.mgrid[0:count_rows, 0:count_cols].astype(np.float64)
     x, y = (col - 1 + 0.5 * (row % 2)) * pitch, (row - 1) * down
     bits: Any = np.random.PCG64(int(draw(seed, 0) * 2**53)).random_raw(row.size * 2)
@@ -88,15 +90,20 @@ def stipple(picture: Array, raster: Raster, s: StippleSettings) -> Array:
     """Return the marks on their paper. A mark's area grows as the place under it is dark (or light)."""
     rows, cols = picture.shape[:2]
     pitch = max(2.0, raster.pixels(s.pitch))
-    small = softened(picture, pitch * 0.45, pitch * 0.45)
+    # Marks see no more of it than this: what is softened so far is as well softened on a smaller picture.
+    fine = max(1, int(pitch * 0.2))
+    small = cv2.resize(picture, (-(-cols // fine), -(-rows // fine)), interpolation=cv2.INTER_AREA)
+    across, down = cols / small.shape[1], rows / small.shape[0]
+    small = softened(small, pitch * 0.45 / across, pitch * 0.45 / down)
     luma = small[..., :3] @ LUMA
-    angle = flow_of(np.ascontiguousarray(luma), pitch) if s.marks == "strokes" else None
+    angle = flow_of(np.ascontiguousarray(luma), pitch / fine) if s.marks == "strokes" else None
     out = np.zeros((rows, cols, 4), np.float32)
     if s.paper is not None:
         out[...] = (*rgb_of(s.paper), 1)
-    at = places(rows, cols, pitch, s.scatter, s.seed)
+    frame = raster.rows.frame
+    at = places(raster.pixels(2 * frame.half_h), cols, pitch, s.scatter, s.seed)
     at = at[order_of(len(at), s.seed)]
-    r, c = np.clip(at[:, 1].astype(int), 0, rows - 1), np.clip(at[:, 0].astype(int), 0, cols - 1)
+    r, c = (np.clip((at[:, k] / by).astype(int), 0, small.shape[1 - k] - 1) for k, by in ((1, down), (0, across)))
     alpha = small[r, c, 3]
     light = luma[r, c] / np.maximum(alpha, np.float32(1e-6))
     radius = 0.62 * pitch * s.size * np.clip(1 - light if s.from_dark else light, 0, 1) ** 0.5

@@ -13,7 +13,7 @@ from ...kinds.settings import Settings, number
 from ...kinds.settings import seed as any_draw
 from ...pixels.blending import LUMA
 from ...pixels.draws import draw
-from ...pixels.raster import Raster
+from ...pixels.raster import Raster, scaled
 from ...pixels.smear import smear_along
 from ..break_.stipple import flow_of
 
@@ -31,16 +31,23 @@ class BrushworkSettings(Settings):
     seed: int = any_draw(idle=(({"bristle": [0]}, "Nothing is drawn while Bristles is 0."),))
 
 
+def bristles(rows: int, cols: int, seed: int) -> Array:
+    """Return noise of deviation 1 that is as soft as bristles are thin, (rows, cols)."""
+    bits: Any = np.random.PCG64(int(draw(seed, 0) * 2**53)).random_raw(-(-rows * cols // 4))
+    noise = bits.view(np.uint16)[: rows * cols].reshape(rows, cols).astype(np.float32) / 65535 - np.float32(0.5)
+    noise = cv2.GaussianBlur(noise, (0, 0), max(0.6, rows / 1000))
+    return np.asarray(noise / np.float32(max(float(noise.std()), 1e-6)))
+
+
 def brushwork(picture: Array, raster: Raster, s: BrushworkSettings) -> Array:
     """Return the raster averaged along its flow; bristles are noise averaged along the same flow, added to its light."""
     rows, cols = picture.shape[:2]
     sigma = max(1.0, raster.pixels(s.breadth))
-    luma = cv2.GaussianBlur(np.ascontiguousarray(picture[..., :3] @ LUMA), (0, 0), max(0.8, sigma / 4))
+    luma = cv2.GaussianBlur(np.ascontiguousarray(picture[..., :3] @ LUMA), (0, 0), max(0.8 / raster.finer, sigma / 4))
     angle = flow_of(luma, sigma) + np.float32(2 * np.pi * s.across)
-    bits: Any = np.random.PCG64(int(draw(s.seed, 0) * 2**53)).random_raw(-(-rows * cols // 4))
-    noise = bits.view(np.uint16)[: rows * cols].reshape(rows, cols, 1).astype(np.float32) / 65535 - np.float32(0.5)
-    noise = cv2.GaussianBlur(noise, (0, 0), max(0.6, rows / 1000))[..., None]
-    whole = np.ascontiguousarray(np.concatenate([picture, noise / np.float32(max(float(noise.std()), 1e-6))], axis=-1), np.float32)
+    own = (round(rows * raster.finer), round(cols * raster.finer))
+    noise = scaled(raster.remember(("bristles", own, s.seed), lambda: bristles(*own, s.seed)), rows, cols)[..., None]
+    whole = np.ascontiguousarray(np.concatenate([picture, noise], axis=-1), np.float32)
     out = np.empty_like(whole)
     raster.in_parts(rows, lambda first, last: smear_along(whole, angle, max(1.0, raster.pixels(s.length) / 2), first, last, out))
     alpha = np.clip(out[..., 3:4], 0, 1)
@@ -60,7 +67,7 @@ BRUSHWORK = RasterKind(
         Start("Broad brush", {"length": 0.1, "breadth": 0.028, "bristle": 0.4}, words=("oil painting", "oil")),
         Start("Against the grain", {"length": 0.08, "across": 0.25, "breadth": 0.03}),
     ),
-    draft=0.7,
+    draft=400_000,
     effort=25.0,
     work=brushwork,
 )

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from typing import Any, Literal
 
 from ...geometry.frame import Frame
-from ...kinds.kind import PixelKind, Start
+from ...kinds.kind import HardKind, Start
 from ...kinds.settings import Settings, choice, number
 from ...pixels.pointwise import Code, Op
 
@@ -18,6 +18,10 @@ class PosteriseSettings(Settings):
     of: Literal["channels", "light"] = choice(
         "channels", label="Of", help="Of red, green and blue each; or of the light alone, colours carried along."
     )
+    lines: int = number(
+        1080, 0, 4320, label="Lines", unit="count", step=60, help="Of the raster whose pixels are told apart, along the shorter side; 0 for every "
+        "pixel of what is delivered.",
+    )  # fmt: skip
 
 
 def posterise(s: PosteriseSettings, frame: Frame, measured: dict[str, Any]) -> Iterator[Op]:
@@ -25,7 +29,7 @@ def posterise(s: PosteriseSettings, frame: Frame, measured: dict[str, Any]) -> I
     yield Op(Code.POSTERISE, (s.levels - 1, float(s.of == "light")))
 
 
-POSTERISE = PixelKind(
+POSTERISE = HardKind(
     key="posterise",
     label="Posterise",
     family="finish",
@@ -37,6 +41,5 @@ POSTERISE = PixelKind(
         Start("Seven tones", {"levels": 7}),
         Start("Ten lights", {"levels": 10, "of": "light"}),
     ),
-    hard=True,
     ops=posterise,
 )

@@ -178,6 +178,7 @@ SHADOW = PictureKind(
     neutral={"dark": 0},
     measure=measure_feet,
     measure_size=512,
+    decides=True,
     measures=lambda s: s.form == "ground" and s.feet is None,
     tell=lambda found, s: dict(found),
     effort=3.0,

@@ -7,7 +7,7 @@ from typing import Any
 
 from ...arrays import Array
 from ...geometry.frame import Frame
-from ...kinds.kind import PixelKind, Start
+from ...kinds.kind import HardKind, Start
 from ...kinds.settings import Settings, colour, number
 from ...pixels.colours import rgb_of
 from ...pixels.histogram import tones_of
@@ -21,6 +21,10 @@ class ThresholdSettings(Settings):
     soft: float = number(0, 0, 0.5, label="Soft", unit="share", step=0.005, help="How wide the passage from dark to light is.")
     dark: str = colour("#000000", label="Dark", help="What is below the level.")
     light: str = colour("#ffffff", label="Light", help="What is at or above it.")
+    lines: int = number(
+        1080, 0, 4320, label="Lines", unit="count", step=60, help="Of the raster whose pixels are told apart, along the shorter side; 0 for every "
+        "pixel of what is delivered.",
+    )  # fmt: skip
 
 
 def threshold(s: ThresholdSettings, frame: Frame, measured: dict[str, Any]) -> Iterator[Op]:
@@ -34,7 +38,7 @@ def survey_threshold(picture: Array, settings: Any) -> dict[str, Any]:
     return {"histogram": histogram, "auto": {"level": histogram["middle"]}}
 
 
-THRESHOLD = PixelKind(
+THRESHOLD = HardKind(
     key="threshold",
     label="Threshold",
     family="finish",
@@ -46,7 +50,6 @@ THRESHOLD = PixelKind(
         Start("Light stencil", {"level": 0.3, "soft": 0.02}),
         Start("Light print, ink on paper", {"level": 0.36, "soft": 0.06, "dark": "#1c2440", "light": "#f3e7cf"}),
     ),
-    hard=True,
     ops=threshold,
     survey=survey_threshold,
 )

@@ -280,6 +280,7 @@ CENTRE = PictureKind(
     room=0.9,
     measure=measure_centre,
     measure_size=512,
+    decides=True,
     tell=tell_centre,
     follow=follow_ring,
 )

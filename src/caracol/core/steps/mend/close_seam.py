@@ -213,6 +213,7 @@ CLOSE_SEAM = PictureKind(
     local=False,
     measure=measure_join,
     measure_size=1024,
+    decides=True,
     tell=tell_join,
     follow=follow_ring,
 )

@@ -421,6 +421,7 @@ TOUCH_UP = PictureKind(
     room=0.3,
     measure=measure_fills,
     measure_size=1024,
+    decides=True,
     measures=has_holes,
     fewer=fewer_strokes,
 )
