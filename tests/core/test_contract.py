@@ -44,7 +44,7 @@ SAME_AT_EVERY_SIZE = 36.0
 # Steps a few pixels wide at 256 (the comb), and corners shrunk more than twenty times in one direction (the barrel).
 # Of detail down to single pixels, outlines between the raster's pixels are read a little otherwise from its pixels than enlarged.
 # A photo taken for a map covers here and not there from pixel to pixel, and a pixel is covered whole or not at all.
-SAME_WHERE_HARD = {"map": 23.0, "wave": 31.0, "lens": 32.0, "threshold": 28.0}
+SAME_WHERE_HARD = {"map": 23.0, "wave": 31.0, "lens": 32.0, "threshold": 27.0}
 
 
 def reshaping(kind: Kind, settings: dict[str, Any]) -> bool:
