@@ -67,12 +67,19 @@ def all_starts() -> Iterator[Shown]:
     for start in STARTS:
         if start.key != "plain":
             yield Shown("pieces", start.label, start.key)
+    whole = {start.label for start in STARTS}
     for one in SEVERAL:
+        if one.name in whole:
+            continue
         yield Shown("several", one.name, [{"kind": kind, "settings": settings} for kind, settings in one.steps])
     for kind in KINDS:
         if kind.by_hand or kind.cuts:
             continue
-        for name, settings in [("as it begins", {}), *((start.name, dict(start.settings)) for start in kind.starts)]:
+        named = [(start.name, dict(start.settings)) for start in kind.starts]
+        begins = kind.settings()
+        # A kind that begins as one of its starting points is that one.
+        unnamed = not any(kind.settings(**settings) == begins for _, settings in named)
+        for name, settings in [*([("as it begins", {})] if unnamed else []), *named]:
             says = any(word in name.lower() for word in ("dark", "light", "night", "bright"))
             toned = kind.family in TONED and not says and kind.key != "keep-only"
             yield Shown(f"{kind.family}: {kind.label}", name, [{"kind": kind.key, "settings": settings}], toned)

@@ -41,6 +41,12 @@ def tones_of(picture: Array) -> dict[str, Any]:
     return found
 
 
+def light_at(picture: Array, share: float) -> float:
+    """Return the light, 0…1, that such a share of a picture is darker than; 0.5 of a picture in which nothing is seen."""
+    straight, _ = _straight(picture)
+    return round(float(np.quantile(straight @ LUMA, share)), 4) if len(straight) else 0.5
+
+
 def auto_tone(picture: Array) -> dict[str, float]:
     """Return black, white and gamma that spread a picture's tones from black to white and bring its middle half way to a middle grey."""
     straight, _ = _straight(picture)

@@ -50,7 +50,7 @@ class Code(IntEnum):
     THRESHOLD = 6
     """Level, half the width of the passage, dark colour, light colour."""
     POSTERISE = 7
-    """Steps less one; 1 where only the light is stepped."""
+    """Steps less one; 1 where only the light is stepped; the values of the first and the last step."""
     LIGHT = 8
     """1 for a side else round, place, cosine and sine of the turn, reaches across and along, softness, gains inside, gains outside."""
     FOG = 9
@@ -239,16 +239,17 @@ def _threshold(r, g, b, n):  # type: ignore[no-untyped-def]
 
 
 @nb.njit(nogil=True, fastmath=True, cache=True, error_model="numpy")
-def _posterise(r, g, b, steps, by_light):  # type: ignore[no-untyped-def]
+def _posterise(r, g, b, n):  # type: ignore[no-untyped-def]
+    steps, by_light, dark, span = n[0], n[1] > _HALF, n[2], n[3] - n[2]
     for i in range(r.size):
         if by_light:
-            light = _unit(_light_of(r[i], g[i], b[i]))
-            new = np.floor(light * steps + _HALF) / steps
+            light = _light_of(r[i], g[i], b[i])
+            new = dark + span * np.floor(_unit((light - dark) / span) * steps + _HALF) / steps
             r[i], g[i], b[i] = _within(r[i] + new - light, g[i] + new - light, b[i] + new - light, new)
         else:
-            r[i] = np.floor(_unit(r[i]) * steps + _HALF) / steps
-            g[i] = np.floor(_unit(g[i]) * steps + _HALF) / steps
-            b[i] = np.floor(_unit(b[i]) * steps + _HALF) / steps
+            r[i] = dark + span * np.floor(_unit((r[i] - dark) / span) * steps + _HALF) / steps
+            g[i] = dark + span * np.floor(_unit((g[i] - dark) / span) * steps + _HALF) / steps
+            b[i] = dark + span * np.floor(_unit((b[i] - dark) / span) * steps + _HALF) / steps
 
 
 @nb.njit(inline="always")
@@ -315,7 +316,7 @@ def _block(r, g, b, codes, numbers, slots, tables, fields, row, left, x0, y, ste
         elif code == 6:
             _threshold(r, g, b, n)
         elif code == 7:
-            _posterise(r, g, b, n[0], n[1] > _HALF)
+            _posterise(r, g, b, n)
         elif code == 8:
             _light(r, g, b, n, x0, y, step, ramp)
         else:

@@ -42,7 +42,7 @@ class Hard(Staged):
 
     @property
     def needs(self) -> tuple[Node, ...]:
-        return () if self._alone else (self._read,)
+        return tuple(node for node in (self.measured, None if self._alone else self._read) if node is not None)
 
     @property
     def parts(self) -> tuple[Strips, ...]:
@@ -59,7 +59,7 @@ class Hard(Staged):
         return (20.0 if self._smaller else each if self._alone else 3 * each) * pixels_of(self.shape)
 
     def worker(self, making: Making) -> Work:
-        act = Pass(self._kind.ops(self._step.settings, self._stage.after, {}))
+        act = Pass(self._kind.ops(self._step.settings, self._stage.after, making[self.measured] if self.measured else {}))
         frame, (rows, cols) = self._stage.after, self.shape
         if self._alone:
             given = making.worker(self.input)

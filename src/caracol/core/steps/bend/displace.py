@@ -156,7 +156,7 @@ DISPLACE = BendKind(
     starts=(
         Start("Raised light", {"amount": 0.3, "softness": 0.03}),
         Start("Drawn aside", {"heading": 0.25, "amount": 0.5, "softness": 0.09}),
-        Start("Thick glass", {"along": "slope", "amount": 1.2, "softness": 0.06}),
+        Start("Thick glass", {"along": "slope", "amount": 0.7, "softness": 0.06}),
     ),
     neutral={"amount": 0},
     pull=displace_pull,

@@ -20,15 +20,13 @@ from ...kinds.settings import Settings, choice, number
 class KaleidoscopeSettings(Settings):
     """How many sectors, about which centre, from which ray."""
 
-    sectors: int = number(6, 1, 32, label="Sectors", unit="count", step=1, help="How often the sector is repeated.")
+    sectors: int = number(8, 1, 32, label="Sectors", unit="count", step=1, help="How often the sector is repeated.")
     x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre, right positive.")
     y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre, down positive.")
     angle: float = number(
         0, -1, 1, label="First ray", unit="turns", step=0.0025, help="Ray at which the shown sector begins, clockwise from the top."
     )
-    seek: bool = choice(
-        False, label="Busiest sector", help="Looks for the sector with the most to see; First ray then turns on from there."
-    )
+    seek: bool = choice(True, label="Busiest sector", help="Looks for the sector with the most to see; First ray then turns on from there.")
     mirrored: bool = choice(
         True, label="Mirrored", help="Every other half-sector is flipped, so that the edges meet; else the sector is just turned."
     )

@@ -106,10 +106,10 @@ LENS = BendKind(
     starts=(
         Start(
             "Glass lens",
-            {"form": "fisheye", "amount": 0.8, "reach": 0.75, "only": True},
+            {"form": "fisheye", "amount": 1, "reach": 0.85, "only": True},
             words=("fisheye", "magnify", "magnifying glass", "sphere"),
         ),
-        Start("Barrel", {"form": "barrel", "amount": 0.6, "reach": 1.4}, words=("barrel distortion",)),
+        Start("Barrel", {"form": "barrel", "amount": 0.9, "reach": 1.4}, words=("barrel distortion",)),
         Start("Pincushion", {"form": "pincushion", "amount": 0.6, "reach": 1.8}, words=("pincushion distortion",)),
     ),
     neutral={"amount": 0},

@@ -10,7 +10,7 @@ from ...geometry.edges import EDGE_HELP, Edge
 from ...geometry.frame import Frame
 from ...geometry.points import over_points
 from ...kinds.kind import BendKind, Start
-from ...kinds.settings import Settings, choice, layer, number
+from ...kinds.settings import Settings, auto_number, auto_value, choice, layer
 from ...pixels.sampling import OUTSIDE
 
 LOOK = 2048
@@ -25,8 +25,17 @@ class MapSettings(Settings):
     by: str | None = layer(
         label="Map", help="A layer below whose red and green say where each point comes from, across and down; left out, its own."
     )
-    amount: float = number(1, -2, 2, label="Amount", unit="factor", help="How far points go to where the map sends them; 1 is all the way.")
-    coverage: bool = choice(True, label="Coverage", help="Blue says what is there: nothing where it is dark. Off, blue says nothing.")
+    amount: float | None = auto_number(
+        -2,
+        2,
+        [{"when": {"by": None}, "value": 0.22}, {"value": 1}],
+        label="Amount",
+        unit="factor",
+        help="How far points go to where the map sends them; 1 is all the way.",
+    )
+    coverage: bool = choice(
+        True, label="Coverage", help="Blue of a layer says what is there: nothing where it is dark. Off, blue says nothing."
+    )
     edge: Edge = choice("mirror", label="Outside", help=EDGE_HELP)
 
 
@@ -82,7 +91,7 @@ def map_pull(x: Array, y: Array, before: Frame, after: Frame, s: MapSettings, gu
     half = np.float32(before.half_w), np.float32(before.half_h)
 
     def kernel(x: Array, y: Array, *rest: Array) -> None:
-        _map(x, y, guide, *half, np.float32(s.amount), s.coverage, JUMP, OUTSIDE, *rest)
+        _map(x, y, guide, *half, np.float32(auto_value(s, "amount")), s.coverage and s.by is not None, JUMP, OUTSIDE, *rest)
 
     return over_points(kernel, x, y)
 
@@ -95,8 +104,8 @@ MAP = BendKind(
     words=("coordinate map", "uv map", "remap", "lookup", "warp map", "places"),
     settings=MapSettings,
     starts=(
-        Start("Sent by its own colours", {"amount": 0.22, "coverage": False}),
-        Start("A coordinate map", {}, words=("tiff",)),
+        Start("Sent by its own colours", {}, words=("tiff", "coordinates")),
+        Start("Carried off by its colours", {"amount": 0.5}),
     ),
     neutral={"amount": 0, "coverage": False},
     pull=map_pull,

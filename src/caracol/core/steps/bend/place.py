@@ -124,7 +124,7 @@ PLACE = BendKind(
     settings=PlaceSettings,
     handles=("place-corners",),
     starts=(
-        Start("Leaning back", {"corners": ((0.22, 0.06), (-0.22, 0.06), (0.0, 0.0), (0.0, 0.0)), "scale": 1.3, "edge": "mirror"}),
+        Start("Leaning back", {"corners": ((0.32, 0.1), (-0.32, 0.1), (0.0, 0.0), (0.0, 0.0)), "scale": 1.06, "edge": "mirror"}),
         Start("Closer", {"scale": 1.4, "edge": "mirror"}),
         Start("Tiled small", {"scale": 0.4, "turn": 0.03, "edge": "tile"}),
     ),

@@ -83,7 +83,7 @@ ROW_BEND = BendKind(
                 "edge": "tile",
             },
         ),
-        Start("Arched", {"lines": "columns", "curve": ((0.0, 0.09), (0.5, -0.08), (1.0, 0.09))}),
+        Start("Arched", {"lines": "columns", "curve": ((0.0, 0.2), (0.5, -0.18), (1.0, 0.2))}),
     ),
     neutral={"amount": 0},
     respects_keep=True,

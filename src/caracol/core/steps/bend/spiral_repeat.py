@@ -62,6 +62,15 @@ class SpiralRepeatSettings(Settings):
     )
     on_top: Literal["inner", "outer"] = choice("inner", label="On top", help="Which copies cover the others.")
     ground: bool = choice(True, label="On the picture", help="Copies lie on the picture itself, or on nothing.")
+    dim: float = number(
+        0,
+        0,
+        1,
+        label="Dimmed",
+        idle=(({"ground": [False]}, "Copies lie on nothing."),),
+        unit="share",
+        help="How much darker the picture is that they lie on.",
+    )
 
 
 @dataclass(frozen=True)
@@ -124,7 +133,7 @@ def _cover(qx: Array, qy: Array, cut: str, frame: Frame, per_pixel: float) -> Ar
 
 def spiral_repeat(brush: Brush, under: Array, s: SpiralRepeatSettings) -> Array:
     """Return a strip with the copies laid over it, each sampled once from the whole picture."""
-    strip = under.copy() if s.ground else np.zeros(under.shape, np.float32)
+    strip = under * np.array([1 - s.dim] * 3 + [1], np.float32) if s.ground else np.zeros(under.shape, np.float32)
     frame = brush.rows.frame
     pixel = 2 * frame.half_w / brush.rows.cols
     order = copies(s)
@@ -179,10 +188,10 @@ SPIRAL_REPEAT = PaintKind(
                 "start": 0.06,
             },
         ),
-        Start("Garland", {"arms": 3, "per_turn": 12, "turns": 2.5, "growth": 3, "size": 0.2, "reach": 1.1}),
+        Start("Garland", {"arms": 3, "per_turn": 12, "turns": 2.5, "growth": 3, "size": 0.2, "reach": 1.1, "dim": 0.55}),
         Start(
             "Card fan",
-            {"cut": "whole", "per_turn": 24, "turns": 2, "growth": 2.6, "size": 0.3, "reach": 0.66, "light": -0.3, "ground": False},
+            {"cut": "whole", "per_turn": 24, "turns": 2, "growth": 2.6, "size": 0.42, "reach": 0.78, "light": -0.3, "ground": False},
         ),
         Start(
             "Scattered leaves",
@@ -196,9 +205,10 @@ SPIRAL_REPEAT = PaintKind(
                 "chance_light": 0.35,
                 "chance_size": 0.55,
                 "chance_turn": 0.5,
+                "dim": 0.55,
             },
         ),
-        Start("Mist wheel", {"cut": "soft", "arms": 5, "per_turn": 10, "turns": 2, "growth": 4, "size": 0.5, "hue": 0.2}),
+        Start("Mist wheel", {"cut": "soft", "arms": 5, "per_turn": 10, "turns": 2, "growth": 4, "size": 0.5, "hue": 0.2, "dim": 0.6}),
     ),
     paint=spiral_repeat,
     magnifies=_largest,

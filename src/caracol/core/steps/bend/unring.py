@@ -78,7 +78,10 @@ UNRING = BendKind(
     words=("inverse polar", "unwrap", "flatten", "unroll", "straighten", "polar"),
     settings=UnringSettings,
     handles=("ring",),
-    starts=(Start("Flat strip", {"ratio": 3}, words=("inverse polar", "unwrap", "panorama")), Start("From the corners", {"reach": 1.41})),
+    starts=(
+        Start("Flat strip", {"ratio": 3, "spread": "shape"}, words=("inverse polar", "unwrap", "panorama")),
+        Start("From the corners", {"reach": 1.41}),
+    ),
     pull=unring_pull,
     frame_after=_frame,
     changes_frame=_changes,

@@ -101,7 +101,7 @@ WAVE = BendKind(
     settings=WaveSettings,
     handles=("wave",),
     starts=(
-        Start("Sea", {"length": 0.7, "height": 0.05, "number": 4, "variety": 0.7, "seed": 3}),
+        Start("Sea", {"length": 0.9, "height": 0.12, "number": 4, "variety": 0.7, "seed": 3}),
         Start("Comb", {"heading": 0, "length": 0.045, "height": 0.55, "form": "stepped"}, words=("square wave", "stepped")),
         Start("Scales", {"length": 0.28, "height": 0.07, "cross": 1, "heading": 0.125}),
         Start("Switchback", {"heading": 0.25, "length": 0.4, "height": 0.09, "form": "pointed"}, ("zigzag", "chevron")),

@@ -25,12 +25,16 @@ FARTHEST = 2.0
 Join = Literal["add", "lighten", "screen", "difference"]
 
 
+BEGINS = {"red": -0.05}
+"""How far aside plates lie before anything is set."""
+
+
 def _plate_fields(plate: str, of: str) -> dict[str, Any]:
     """Return the six settings of one plate, shown where the plates are these."""
     name = plate.capitalize()
     shown = {"plates": [of]}
     return {
-        f"{plate}_x": (float, number(0, -FARTHEST, FARTHEST, label=f"{name} across", unit="units", step=0.002, help="Moved right positive.", when=shown)),
+        f"{plate}_x": (float, number(BEGINS.get(plate, 0), -FARTHEST, FARTHEST, label=f"{name} across", unit="units", step=0.002, help="Moved right positive.", when=shown)),
         f"{plate}_y": (float, number(0, -FARTHEST, FARTHEST, label=f"{name} down", unit="units", step=0.002, help="Moved down positive.", when=shown)),
         f"{plate}_scale": (float, number(1, 0.25, 4, label=f"{name} scale", unit="factor", step=0.002, help="Above 1 larger.", when=shown)),
         f"{plate}_turn": (float, number(0, -0.5, 0.5, label=f"{name} turn", unit="turns", step=0.0005, help="Clockwise positive.", when=shown)),
@@ -156,17 +160,21 @@ CHANNEL_SPLIT = PaintKind(
     settings=ChannelSplitSettings,
     handles=("plate-arrows",),
     starts=(
-        Start("Red aside", {"red_x": -0.05}),
+        Start("Red aside", {}),
         Start("Red and blue apart", {"red_x": -0.035, "blue_x": 0.035}),
         Start(
             "Off register",
-            {"red_x": -0.012, "red_y": 0.008, "red_turn": 0.002, "blue_x": 0.014, "blue_y": -0.006, "blue_turn": -0.0015},
+            {"red_x": -0.026, "red_y": 0.02, "red_turn": 0.003, "blue_x": 0.03, "blue_y": -0.016, "blue_turn": -0.003},
             words=("misregistration", "register", "misprint"),
         ),
-        Start("Depth pair", {"red_x": -0.03, "green_x": 0.015, "blue_x": 0.015}, words=("anaglyph", "3d", "stereo", "red cyan")),
-        Start("Loose plates", {"red_scale": 1.05, "red_turn": 0.008, "blue_scale": 0.96, "blue_turn": -0.006, "blue_y": 0.02}),
+        Start(
+            "Depth pair",
+            {"red_x": -0.045, "green_x": 0.03, "blue_x": 0.03, "red_shear": 0.06},
+            words=("anaglyph", "3d", "stereo", "red cyan"),
+        ),
+        Start("Loose plates", {"red_x": 0, "red_scale": 1.05, "red_turn": 0.008, "blue_scale": 0.96, "blue_turn": -0.006, "blue_y": 0.02}),
         Start("Light ghosts of plates", {"join": "lighten", "red_x": -0.09, "red_scale": 1.04, "blue_x": 0.09, "blue_turn": 0.006}),
-        Start("Colour adrift", {"plates": "light-colour", "colour_x": 0.06, "colour_blur": 0.015}),
+        Start("Colour adrift", {"plates": "light-colour", "colour_x": 0.14, "colour_blur": 0.02}),
     ),
     neutral={
         f"{plate}_{part}": (1 if part == "scale" else 0)

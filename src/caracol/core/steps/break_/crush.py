@@ -178,11 +178,11 @@ CRUSH = RasterKind(
         Start("Pressed too hard", {"press": 0.8, "rows": 0}),
         Start(
             "Few bits",
-            {"bits": 2, "dither": 1, "press": 0, "rows": 0, "lines": 360},
+            {"bits": 1.5, "dither": 0.8, "press": 0, "rows": 0, "lines": 240},
             words=("dither", "8 bit", "8-bit", "bit depth", "indexed colour"),
         ),
         Start("Broken file", {"rows": 0.3, "slip": 0.25, "drift": 0.22}, words=("corruption", "databend", "databending")),
-        Start("Copied often", {"press": 0.55, "times": 10, "rows": 0, "lines": 360}),
+        Start("Copied often", {"press": 0.85, "times": 10, "rows": 0, "lines": 240}),
     ),
     neutral={"bits": 8, "press": 0, "rows": 0},
     crisp=True,

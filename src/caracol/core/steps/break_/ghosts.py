@@ -52,8 +52,8 @@ class GhostsSettings(Settings):
     )
     grow: float = number(0, -0.5, 0.5, label="Growth", unit="share", step=0.005, help="How much larger the last copy is than the first.")
     turn: float = number(0, -0.25, 0.25, label="Turn", unit="turns", step=0.001, help="How far the last is turned against the first.")
-    colour: float = number(0, 0, 1, label="Own colour", unit="share", help="Brings back the picture's own colours.")
-    depth: float = number(0, 0, 1, label="Own depth", unit="share", help="Brings back the picture's own lights and darks.")
+    colour: float = number(0.5, 0, 1, label="Own colour", unit="share", help="Brings back the picture's own colours.")
+    depth: float = number(0.3, 0, 1, label="Own depth", unit="share", help="Brings back the picture's own lights and darks.")
     edge: Edge = choice("mirror", label="Outside", help=EDGE_HELP)
 
 
@@ -130,11 +130,11 @@ GHOSTS = PaintKind(
     settings=GhostsSettings,
     handles=("ghost-arrow",),
     starts=(
-        Start("Two ghosts", {"colour": 0.35}, words=("double exposure", "double vision")),
-        Start("Ghosts on paper", {"meet": "darken", "apart": 0.07, "hue": 0.5, "depth": 0.3}),
-        Start("Three ghosts", {"copies": 3, "apart": 0.14, "heading": 0.3, "depth": 0.35, "colour": 0.3}),
-        Start("Coral and deep water", {"tints": ["#ff7a5c", "#0b86a8"], "apart": 0.09, "colour": 0.25}, words=("two tints",)),
-        Start("Growing ghosts", {"apart": 0.02, "grow": 0.16, "turn": 0.01, "hue": 0.55, "colour": 0.3, "depth": 0.4}),
+        Start("Two ghosts", {}, words=("double exposure", "double vision")),
+        Start("Ghosts on paper", {"meet": "darken", "apart": 0.09, "hue": 0.5, "depth": 0.4, "colour": 0.4}),
+        Start("Three ghosts", {"copies": 3, "apart": 0.24, "heading": 0.36, "depth": 0.45, "colour": 0.45}),
+        Start("Coral and deep water", {"tints": ["#ff7a5c", "#0b86a8"], "apart": 0.12, "colour": 0.45, "depth": 0.4}, words=("two tints",)),
+        Start("Growing ghosts", {"apart": 0.02, "grow": 0.16, "turn": 0.01, "hue": 0.55, "colour": 0.45, "depth": 0.5}),
     ),
     respects_keep=True,
     effort=2.4,

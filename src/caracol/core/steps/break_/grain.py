@@ -21,8 +21,8 @@ from ...pixels.draws import draw
 class GrainSettings(Settings):
     """How much, how coarse, how coloured."""
 
-    amount: float = number(0.12, 0, 1, label="Amount", unit="share", help="How far values are pushed about; 1 is a deviation of a quarter.")
-    size: float = number(1.2, 0.5, 12, label="Size", unit="factor", step=0.1, help="Of the grains, in lines of the working raster.")
+    amount: float = number(0.2, 0, 1, label="Amount", unit="share", help="How far values are pushed about; 1 is a deviation of a quarter.")
+    size: float = number(1.8, 0.5, 12, label="Size", unit="factor", step=0.1, help="Of the grains, in lines of the working raster.")
     colour: float = number(0.25, 0, 1, label="Colour", unit="share", help="0 is grey grain, 1 is grain of its own in each channel.")
     darks: float = number(0.6, 0, 1, label="In the darks", unit="share", help="How much of it stays in the deepest and lightest places.")
     lines: int = number(1080, 240, 4320, label="Lines", unit="count", step=60, help="Lines of the working raster along the shorter side.")
@@ -84,8 +84,8 @@ GRAIN = PictureKind(
     settings=GrainSettings,
     starts=(
         Start("Film", {}, words=("film grain",)),
-        Start("Pushed film", {"amount": 0.4, "size": 1.8}),
-        Start("Coloured noise", {"amount": 0.35, "colour": 1, "size": 1}),
+        Start("Pushed film", {"amount": 0.55, "size": 2.6}),
+        Start("Coloured noise", {"amount": 0.8, "colour": 1, "size": 2.4}),
     ),
     neutral={"amount": 0},
     prepare=grain_raster,

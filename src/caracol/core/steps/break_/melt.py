@@ -43,11 +43,11 @@ class MeltSettings(Settings):
     rounds: int = number(60, 0, MOST_ROUNDS, label="Rounds", unit="count", step=1, help="How often the picture is fed back.")
     heading: float = number(0.5, -1, 1, label="Heading", unit="turns", step=0.0025, help="Where it flows, clockwise from the top.")
     push: float = number(
-        0.006, -0.2, 0.2, label="Push", unit="units", step=0.0005, help="How far the brightest flows in one round; below 0 backwards."
+        0.012, -0.2, 0.2, label="Push", unit="units", step=0.0005, help="How far the brightest flows in one round; below 0 backwards."
     )
     key: Key = choice("light", label="Flows by", help="What makes a place flow.")
-    threshold: float = number(0.5, 0, 1, label="Threshold", unit="share", help="Places whose key is no higher stay.")
-    hold: float = number(0.05, 0, 1, label="Hold", unit="share", step=0.002, help="How much of the start comes back in every round.")
+    threshold: float = number(0.42, 0, 1, label="Threshold", unit="share", help="Places whose key is no higher stay.")
+    hold: float = number(0.04, 0, 1, label="Hold", unit="share", step=0.002, help="How much of the start comes back in every round.")
     feed: str | None = photo(label="Fed in", help="A second picture that is fed in as it goes on.")
     feed_from: int = number(
         30,
@@ -254,7 +254,7 @@ MELT = RasterKind(
     handles=("melt-way",),
     starts=(
         Start("Slow melt", {}),
-        Start("Long dark drip", {"rounds": 160, "push": 0.012, "threshold": 0.45, "hold": 0}),
+        Start("Long dark drip", {"rounds": 150, "push": 0.014, "threshold": 0.4, "hold": 0}),
         Start("Drifting light", {"heading": 0.25, "rounds": 80, "push": 0.01, "threshold": 0.3, "hold": 0.02}),
         Start("Rising colour", {"heading": 0, "key": "saturation", "rounds": 70, "push": 0.014, "threshold": 0.3, "hold": 0}),
     ),

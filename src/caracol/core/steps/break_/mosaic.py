@@ -21,7 +21,7 @@ class MosaicSettings(Settings):
     """How coarse the cells are."""
 
     pitch: float = number(
-        0.04, 0.004, 0.5, label="Cell", unit="share", step=0.001, help="Height of a cell, as a share of the picture's height."
+        0.026, 0.004, 0.5, label="Cell", unit="share", step=0.001, help="Height of a cell, as a share of the picture's height."
     )
     gap: float = number(0, 0, 0.9, label="Gap", unit="share", help="How much of a cell is dark grouting.")
     stretch: float = number(1, 0.25, 4, label="Stretch", unit="factor", help="Width of a cell by its height.")
@@ -116,7 +116,7 @@ MOSAIC = PictureKind(
     settings=MosaicSettings,
     starts=(
         Start("Coarse cells", {}, words=("pixelate", "censor", "low resolution")),
-        Start("Tiles", {"pitch": 0.03, "gap": 0.12}),
+        Start("Tiles", {"pitch": 0.04, "gap": 0.14}),
         Start("Bricks", {"pitch": 0.045, "stretch": 2.4, "offset": 0.5, "gap": 0.08}),
     ),
     measure=light_taken,

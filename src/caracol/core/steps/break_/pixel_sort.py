@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Any, Literal, cast
 
 import numpy as np
 
 from ...arrays import Array
 from ...kinds.kind import RasterKind, Start
-from ...kinds.settings import Settings, choice, number
+from ...kinds.settings import Settings, auto_number, choice, number
 from ...kinds.settings import seed as any_draw
-from ...pixels.ordering import KEYS, Key, Lines, going_round, mark_lines, polar_lines, sort_lines, straight_lines
+from ...pixels.ordering import KEYS, Key, Lines, find_keys, going_round, mark_lines, polar_lines, sort_lines, straight_lines
 from ...pixels.raster import Raster
 
 CENTRED = ["round", "outwards"]
@@ -37,8 +37,24 @@ class PixelSortSettings(Settings):
     x: float = number(0, -4, 4, label="Centre x", unit="units", help="Of the circles or rays.", when={"along": list(CENTRED)})
     y: float = number(0, -4, 4, label="Centre y", unit="units", help="Of the circles or rays.", when={"along": list(CENTRED)})
     key: Key = choice("light", label="Ordered by", help="What pixels are compared by; warmth is red against blue.")
-    low: float = number(0.25, 0, 1, label="From", unit="share", step=0.005, help="Pixels whose key is lower are in no stretch.")
-    high: float = number(0.8, 0, 1, label="To", unit="share", step=0.005, help="Pixels whose key is higher are in no stretch.")
+    low: float | None = auto_number(
+        0,
+        1,
+        [{"value": 0.25}],
+        label="From",
+        unit="share",
+        step=0.005,
+        help="Pixels whose key is lower are in no stretch; left free, the lowest seventh of them.",
+    )
+    high: float | None = auto_number(
+        0,
+        1,
+        [{"value": 0.8}],
+        label="To",
+        unit="share",
+        step=0.005,
+        help="Pixels whose key is higher are in no stretch; left free, the highest twentieth.",
+    )
     order: Literal["rising", "falling"] = choice(
         "rising", label="Order", help="Whether the lowest or the highest comes first along the way."
     )
@@ -61,6 +77,24 @@ class PixelSortSettings(Settings):
     seed: int = any_draw(idle=(({"jitter": [0]}, "Nothing is drawn while Jitter is 0."),))
 
 
+FREE = (0.15, 0.95)
+"""Between these shares of all keys lie the pixels of stretches whose limits are left free."""
+EVERY = 3
+"""Of a raster's rows and columns, one in so many is asked for its keys."""
+
+
+def _found(picture: Array, s: PixelSortSettings) -> PixelSortSettings:
+    """Return the settings with the limits that are left free taken from the picture's own keys."""
+    if s.low is not None and s.high is not None:
+        return s
+    pixels = np.ascontiguousarray(picture[::EVERY, ::EVERY].reshape(-1, 4))
+    keys = np.empty(len(pixels), np.float32)
+    find_keys(pixels, KEYS.index(s.key), keys)
+    keys = keys[keys >= 0]
+    free = [float(limit) for limit in np.quantile(keys, FREE)] if len(keys) else [0.0, 1.0]
+    return s.model_copy(update={name: at for name, at in zip(("low", "high"), free, strict=True) if getattr(s, name) is None})
+
+
 def _lines_for(raster: Raster, s: PixelSortSettings) -> Lines:
     rows, cols, frame = raster.rows.rows, raster.rows.cols, raster.rows.frame
     if s.along == "heading":
@@ -75,7 +109,7 @@ def _lined(picture: Array, raster: Raster, s: PixelSortSettings) -> tuple[Lines,
     lines = _lines_for(raster, s)
     pixels = lines.gather(picture)
     if s.along == "round":
-        lines = going_round(lines, pixels, KEYS.index(s.key), s.low, s.high, s.order == "falling")
+        lines = going_round(lines, pixels, KEYS.index(s.key), cast(float, s.low), cast(float, s.high), s.order == "falling")
         pixels = lines.gather(picture)
     return lines, pixels
 
@@ -105,6 +139,7 @@ def pixel_sort(picture: Array, raster: Raster, s: PixelSortSettings) -> Array:
     A stretch is a longest row of pixels along the line with low ≤ key ≤ high; each is ordered stably, the lowest key first along the direction
     (the highest where `order` is falling). Pixels move whole: the result is a permutation of the raster's pixels.
     """
+    s = _found(picture, s)
     lines, pixels = _lined(picture, raster, s)
     key, kept, limits, breaks = _finding(lines, raster, s)
     noise = _noise(lines, raster, s)
@@ -120,6 +155,7 @@ def pixel_sort(picture: Array, raster: Raster, s: PixelSortSettings) -> Array:
 
 def runs_shown(picture: Array, raster: Raster, s: PixelSortSettings) -> Array:
     """Return which pixels lie in stretches, (rows, cols): 0 where in none, else in turn 0.55 and 1, so that one stretch is told from the next."""
+    s = _found(picture, s)
     lines, pixels = _lined(picture, raster, s)
     key, kept, limits, breaks = _finding(lines, raster, s)
     stretches = np.zeros(len(pixels), np.int32)
@@ -148,11 +184,11 @@ PIXEL_SORT = RasterKind(
     settings=PixelSortSettings,
     handles=("sort-way",),
     starts=(
-        Start("Sorted rain", {"low": 0.3, "high": 0.85, "longest": 0.9, "shortest": 0.05}),
-        Start("Swept aside", {"heading": 0.25, "low": 0.2, "high": 0.7, "breaks": 0.45}),
-        Start("Slanting threads", {"heading": 0.4, "key": "saturation", "low": 0.25, "high": 1, "longest": 0.5, "shortest": 0.02}),
-        Start("Rays", {"along": "outwards", "low": 0.35, "high": 0.95, "order": "falling", "longest": 0.8, "shortest": 0.04}),
-        Start("Orbits", {"along": "round", "low": 0.25, "high": 0.75, "longest": 1.6, "shortest": 0.05}),
+        Start("Sorted rain", {}),
+        Start("Swept aside", {"heading": 0.25, "breaks": 0.45}),
+        Start("Slanting threads", {"heading": 0.4, "key": "saturation", "high": 1, "longest": 0.5, "shortest": 0.02}),
+        Start("Rays", {"along": "outwards", "high": 0.97, "order": "falling", "longest": 0.8, "shortest": 0.04}),
+        Start("Orbits", {"along": "round", "longest": 1.6, "shortest": 0.05}),
     ),
     respects_keep=True,
     effort=1.5,

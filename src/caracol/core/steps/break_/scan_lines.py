@@ -22,11 +22,11 @@ FINE = 4096
 class ScanLinesSettings(Settings):
     """The lines and what else an old screen does."""
 
-    pitch: float = number(0.008, 0.001, 0.2, label="Pitch", unit="share", step=0.0005, help="From line to line, as a share of the height.")
+    pitch: float = number(0.012, 0.001, 0.2, label="Pitch", unit="share", step=0.0005, help="From line to line, as a share of the height.")
     thickness: float = number(0.45, 0, 1, label="Thickness", unit="share", help="How much of the pitch a dark line fills.")
     softness: float = number(0.5, 0, 1, label="Softness", unit="share", help="How softly a line begins and ends, as a share of the pitch.")
-    dark: float = number(0.45, 0, 1, label="Dark lines", unit="share", help="How dark they are.")
-    bright: float = number(0.1, 0, 1, label="Bright lines", unit="share", help="How much the lines between them shine.")
+    dark: float = number(0.4, 0, 1, label="Dark lines", unit="share", help="How dark they are.")
+    bright: float = number(0.25, 0, 1, label="Bright lines", unit="share", help="How much the lines between them shine.")
     angle: float = number(0, -0.5, 0.5, label="Turn", unit="turns", step=0.0025, help="Turns the lines, clockwise positive; 0 lies level.")
     offset: float = number(0, 0, 1, label="Offset", unit="share", help="Moves the lines down by this part of the pitch.")
     interlace: float = number(

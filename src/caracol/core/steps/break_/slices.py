@@ -191,8 +191,8 @@ SLICES = PaintKind(
     handles=("bars",),
     starts=(
         Start("Torn slices", {}, words=("glitch", "tear")),
-        Start("Thin slips", {"thin": 60, "wide": 0, "least": 0.001, "most": 0.008, "shift": 0.05}),
-        Start("Wide blocks", {"thin": 6, "wide": 8, "most": 0.04, "shift": 0.12, "short": 0.5}),
+        Start("Thin slips", {"thin": 70, "wide": 0, "least": 0.003, "most": 0.012, "shift": 0.14}),
+        Start("Wide blocks", {"thin": 6, "wide": 10, "most": 0.04, "shift": 0.28, "short": 0.5}),
         Start("Loose pieces", {"thin": 40, "wide": 3, "short": 1, "shift": 0.2, "most": 0.02}),
     ),
     measure=measure,

@@ -23,12 +23,20 @@ class StippleSettings(Settings):
     """What the marks are, how close they lie, and on what."""
 
     marks: Literal["dots", "strokes"] = choice("dots", label="Marks", help="Round dots, or strokes that follow the picture's own flow.")
-    pitch: float = number(0.02, 0.008, 0.2, label="Pitch", unit="units", step=0.001, help="From mark to mark.")
-    size: float = number(1.35, 0.2, 3, label="Size", unit="factor", step=0.05, help="Of the largest mark, by the pitch.")
+    pitch: float = number(0.034, 0.008, 0.2, label="Pitch", unit="units", step=0.001, help="From mark to mark.")
+    size: float = number(1.4, 0.2, 3, label="Size", unit="factor", step=0.05, help="Of the largest mark, by the pitch.")
     length: float = number(
         3, 1, 10, label="Length", unit="factor", step=0.1, help="Of strokes, by their width.", when={"marks": ["strokes"]}
     )
     scatter: float = number(0.7, 0, 1, label="Scatter", unit="share", help="How far marks leave their even places.")
+    range: float = number(
+        0.5,
+        0,
+        1,
+        label="Whole range",
+        unit="share",
+        help="Spreads the picture's own darks and lights over all sizes of marks; 0 takes them as they are.",
+    )
     from_dark: bool = choice(True, label="Dark is large", help="Dark places make large marks, or light ones do.")
     shade: Literal["own", "ink"] = choice("own", label="Colour", help="Marks have the picture's own colour, or that of the ink.")
     ink: str = colour("#20262a", label="Ink", help="Of marks that have no colour of their own.", when={"shade": ["ink"]})
@@ -86,6 +94,15 @@ def flow_of(luma: Array, sigma: float) -> Array:
     return np.asarray(0.5 * np.arctan2(2 * tensor[..., 2], tensor[..., 0] - tensor[..., 1]) + np.pi / 2, np.float32)
 
 
+def _ranged(light: Array, alpha: Array, share: float) -> Array:
+    """Return lights spread so that nearly all of those that are seen fill 0…1."""
+    seen = light[alpha >= 0.25]
+    if not share or not len(seen):
+        return light
+    low, high = np.quantile(seen, (0.03, 0.97))
+    return np.asarray(light + np.float32(share) * (np.clip((light - low) / max(high - low, 0.1), 0, 1) - light), np.float32)
+
+
 def stipple(picture: Array, raster: Raster, s: StippleSettings) -> Array:
     """Return the marks on their paper. A mark's area grows as the place under it is dark (or light)."""
     rows, cols = picture.shape[:2]
@@ -105,7 +122,7 @@ def stipple(picture: Array, raster: Raster, s: StippleSettings) -> Array:
     at = at[order_of(len(at), s.seed)]
     r, c = (np.clip((at[:, k] / by).astype(int), 0, small.shape[1 - k] - 1) for k, by in ((1, down), (0, across)))
     alpha = small[r, c, 3]
-    light = luma[r, c] / np.maximum(alpha, np.float32(1e-6))
+    light = _ranged(luma[r, c] / np.maximum(alpha, np.float32(1e-6)), alpha, s.range)
     radius = 0.62 * pitch * s.size * np.clip(1 - light if s.from_dark else light, 0, 1) ** 0.5
     seen = (alpha >= 0.25) & (radius >= 0.2)
     paint = small[r, c, :3] / np.maximum(alpha, np.float32(1e-6))[:, None] if s.shade == "own" else np.tile(rgb_of(s.ink), (len(at), 1))
@@ -135,9 +152,9 @@ STIPPLE = RasterKind(
     settings=StippleSettings,
     starts=(
         Start("Dots on paper", {}),
-        Start("Dark ink dots", {"shade": "ink", "pitch": 0.014, "scatter": 0.35, "size": 1}),
-        Start("Strokes", {"marks": "strokes", "pitch": 0.018, "size": 1.6}, words=("hatching", "hatch", "engraving")),
-        Start("Lights on black", {"from_dark": False, "paper": "#0d1114", "pitch": 0.022, "size": 1.2}),
+        Start("Dark ink dots", {"shade": "ink", "ink": "#3b2620", "pitch": 0.024, "scatter": 0.3, "size": 0.92, "range": 0.8}),
+        Start("Strokes", {"marks": "strokes", "pitch": 0.022, "size": 1.6}, words=("hatching", "hatch", "engraving")),
+        Start("Lights on black", {"from_dark": False, "paper": "#050607", "pitch": 0.044, "size": 1.15}),
     ),
     effort=2.5,
     work=stipple,

@@ -20,15 +20,15 @@ class TapeSettings(Settings):
     """How strong each of the faults is."""
 
     delay: float = number(
-        0.03, -0.2, 0.2, label="Colour delay", unit="units", step=0.001, help="How far the colour lies right of the light."
+        0.06, -0.2, 0.2, label="Colour delay", unit="units", step=0.001, help="How far the colour lies right of the light."
     )
-    bleed: float = number(0.02, 0, 0.3, label="Colour bleed", unit="units", step=0.002, help="How far colour runs sideways.")
+    bleed: float = number(0.05, 0, 0.3, label="Colour bleed", unit="units", step=0.002, help="How far colour runs sideways.")
     soft: float = number(0.003, 0, 0.05, label="Softness", unit="units", step=0.0005, help="How soft the light is sideways.")
     wobble: float = number(0.02, 0, 0.3, label="Tracking wobble", unit="units", step=0.001, help="How far rows sway together.")
-    jitter: float = number(0.004, 0, 0.1, label="Time jitter", unit="units", step=0.0005, help="How far each line starts early or late.")
-    head: float = number(0.05, 0, 0.4, label="Head band", unit="share", step=0.005, help="Height of the torn band at the foot.")
+    jitter: float = number(0.006, 0, 0.1, label="Time jitter", unit="units", step=0.0005, help="How far each line starts early or late.")
+    head: float = number(0.1, 0, 0.4, label="Head band", unit="share", step=0.005, help="Height of the torn band at the foot.")
     tear: float = number(
-        0.25, 0, 2, label="Band tear", idle=(({"head": [0]}, "Head band is 0."),), unit="units", help="How far the band is torn aside."
+        0.45, 0, 2, label="Band tear", idle=(({"head": [0]}, "Head band is 0."),), unit="units", help="How far the band is torn aside."
     )
     drops: float = number(0.4, 0, 1, label="Drop-outs", unit="share", help="How many bright streaks there are.")
     snow: float = number(0.09, 0, 1, label="Snow", unit="share", help="How much noise there is.")
@@ -146,7 +146,7 @@ TAPE = RasterKind(
     starts=(
         Start("Worn tape", {}, words=("vhs", "video tape")),
         Start("Bad tracking", {"wobble": 0.05, "jitter": 0.008, "head": 0.14, "tear": 0.7, "drops": 0.55, "snow": 0.12}),
-        Start("Colour adrift on tape", {**QUIET, "delay": 0.05, "bleed": 0.06, "soft": 0.004}),
+        Start("Colour adrift on tape", {**QUIET, "delay": 0.11, "bleed": 0.12, "soft": 0.006}),
         Start("Torn foot", {**QUIET, "head": 0.22, "tear": 0.9, "jitter": 0.003, "snow": 0.04}),
     ),
     neutral=QUIET,

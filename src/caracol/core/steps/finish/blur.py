@@ -38,7 +38,7 @@ BLUR = PictureKind(
     settings=BlurSettings,
     starts=(
         Start("Soft", {}),
-        Start("Out of focus", {"radius": 0.1}, words=("defocus", "bokeh", "lens blur")),
+        Start("Out of focus", {"radius": 0.055}, words=("defocus", "bokeh", "lens blur")),
         Start("Drawn sideways", {"radius": 0.12, "down": 0.0}, words=("motion blur", "directional blur")),
     ),
     neutral={"radius": 0},

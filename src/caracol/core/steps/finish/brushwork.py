@@ -21,12 +21,12 @@ from ..break_.stipple import flow_of
 class BrushworkSettings(Settings):
     """How long and broad the strokes are, and how much the bristles show."""
 
-    length: float = number(0.06, 0.005, 0.4, label="Length", unit="units", step=0.005, help="Of a stroke.")
+    length: float = number(0.1, 0.005, 0.4, label="Length", unit="units", step=0.005, help="Of a stroke.")
     breadth: float = number(
         0.02, 0.003, 0.2, label="Breadth", unit="units", step=0.001, help="Of what a stroke follows: finer detail does not turn it."
     )
     across: float = number(0, -0.25, 0.25, label="Across", unit="turns", step=0.0025, help="Turns strokes away from the flow.")
-    bristle: float = number(0.25, 0, 1, label="Bristles", unit="share", help="How much the single bristles show.")
+    bristle: float = number(0.55, 0, 1, label="Bristles", unit="share", help="How much the single bristles show.")
     lines: int = number(1080, 240, 2160, label="Lines", unit="count", step=60, help="Of the working raster along the shorter side.")
     seed: int = any_draw(idle=(({"bristle": [0]}, "Nothing is drawn while Bristles is 0."),))
 
@@ -64,8 +64,8 @@ BRUSHWORK = RasterKind(
     settings=BrushworkSettings,
     starts=(
         Start("Fine brush", {}),
-        Start("Broad brush", {"length": 0.1, "breadth": 0.028, "bristle": 0.4}, words=("oil painting", "oil")),
-        Start("Against the grain", {"length": 0.08, "across": 0.25, "breadth": 0.03}),
+        Start("Broad brush", {"length": 0.2, "breadth": 0.045, "bristle": 0.7}, words=("oil painting", "oil")),
+        Start("Against the grain", {"length": 0.12, "across": 0.25, "breadth": 0.03, "bristle": 0.5}),
     ),
     draft=400_000,
     effort=25.0,

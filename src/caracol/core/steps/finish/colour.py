@@ -95,7 +95,7 @@ COLOUR = PixelKind(
         Start("Vivid", {"vividness": 0.45}),
         Start("Grey", {"saturation": -1}, words=("black and white", "monochrome", "desaturate", "grayscale", "greyscale", "gray", "b&w")),
         Start("Grey with a dark sky", {"grey": 1, "grey_blue": -0.45, "grey_cyan": -0.35, "grey_red": 0.25, "grey_yellow": 0.2}),
-        Start("Warm evening", {"warmth": 0.45, "vividness": 0.2}),
+        Start("Warm evening", {"warmth": 0.28, "vividness": 0.2}),
         Start("Cool morning", {"warmth": -0.4, "saturation": -0.15}),
         Start("Other side of the circle", {"hue": 0.5}, words=("complement",)),
     ),

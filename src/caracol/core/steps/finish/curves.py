@@ -111,7 +111,7 @@ CURVES = PixelKind(
             },
             words=("cross processed",),
         ),
-        Start("Light turned over", {"light": ((0, 0.05), (0.5, 0.66), (0.72, 0.7), (1, 0.3))}, words=("solarise", "solarize")),
+        Start("Light turned over", {"light": ((0, 0), (0.42, 0.8), (0.6, 0.84), (1, 0.03))}, words=("solarise", "solarize")),
     ),
     neutral={"all": STRAIGHT, "red": STRAIGHT, "green": STRAIGHT, "blue": STRAIGHT, "light": STRAIGHT},
     effort=1.2,

@@ -32,7 +32,7 @@ class LightSettings(Settings):
         help="Of the round; of a side, where the light comes from, clockwise from the top.",
     )
     reach: float = number(
-        0.8,
+        0.85,
         0.02,
         6,
         label="Reach",
@@ -43,13 +43,13 @@ class LightSettings(Settings):
         1, 0.1, 4, label="Length", unit="factor", help="How long the round is along its turn, against its width.", when={"form": ["round"]}
     )
     soft: float = number(
-        0.6, 0.01, 1, label="Soft edge", unit="share", help="How much of the reach lies between lit and shaded.", when={"form": ["round"]}
+        0.75, 0.01, 1, label="Soft edge", unit="share", help="How much of the reach lies between lit and shaded.", when={"form": ["round"]}
     )
     inside: float = number(
-        0.4, -4, 4, label="Light", unit="stop", step=0.05, help="How much lighter it is where light falls; twice as light for each stop."
+        1.1, -4, 4, label="Light", unit="stop", step=0.05, help="How much lighter it is where light falls; twice as light for each stop."
     )
     outside: float = number(-0.8, -6, 4, label="Shade", unit="stop", step=0.05, help="How much lighter or darker it is elsewhere.")
-    warmth: float = number(0, -1, 1, label="Warmth", unit="share", help="Of the light: towards amber, or towards blue.")
+    warmth: float = number(0.15, -1, 1, label="Warmth", unit="share", help="Of the light: towards amber, or towards blue.")
     shade_warmth: float = number(0, -1, 1, label="Warmth of the shade", unit="share", help="Of what lies outside the light.")
 
 
@@ -94,11 +94,11 @@ LIGHT = PixelKind(
     settings=LightSettings,
     handles=("light",),
     starts=(
-        Start("Spotlight", {"reach": 0.8, "soft": 0.75, "inside": 1.1, "outside": -0.6, "warmth": 0.15}, words=("spotlight", "lamp")),
-        Start("Vignette", {"reach": 1.4, "soft": 0.5, "inside": 0.3, "outside": -0.72}, words=("vignette",)),
+        Start("Spotlight", {}, words=("spotlight", "lamp")),
+        Start("Vignette", {"reach": 1.45, "soft": 0.6, "inside": 0.4, "outside": -1.2, "warmth": 0}, words=("vignette",)),
         Start(
             "Dawn from one side",
-            {"form": "side", "turn": 0.19, "reach": 1.1, "inside": 0.55, "outside": -0.55, "warmth": 0.55, "shade_warmth": -0.3},
+            {"form": "side", "turn": 0.19, "reach": 1.1, "inside": 0.7, "outside": -0.7, "warmth": 0.55, "shade_warmth": -0.3},
         ),
         Start("Dark but for the moon", {"x": 0.3, "y": -0.4, "reach": 0.6, "soft": 0.9, "inside": 0, "outside": -1.8, "warmth": -0.35, "shade_warmth": -0.6}),
     ),

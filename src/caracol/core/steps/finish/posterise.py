@@ -5,19 +5,25 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any, Literal
 
+from ...arrays import Array
 from ...geometry.frame import Frame
 from ...kinds.kind import HardKind, Start
 from ...kinds.settings import Settings, choice, number
+from ...pixels.histogram import NARROWEST, light_at
 from ...pixels.pointwise import Code, Op
+
+SPARED = 0.02
+"""So much of a picture may be darker than its darkest step, or lighter than its lightest."""
 
 
 class PosteriseSettings(Settings):
     """How many tones, and of what."""
 
-    levels: int = number(4, 2, 64, label="Tones", unit="count", step=1, help="Even steps from none to full.")
+    levels: int = number(5, 2, 64, label="Tones", unit="count", step=1, help="Even steps from none to full.")
     of: Literal["channels", "light"] = choice(
-        "channels", label="Of", help="Of red, green and blue each; or of the light alone, colours carried along."
+        "light", label="Of", help="Of red, green and blue each; or of the light alone, colours carried along."
     )
+    fit: bool = choice(True, label="Found in the picture", help="Steps lie between its own darks and lights; else between black and white.")
     lines: int = number(
         1080, 0, 4320, label="Lines", unit="count", step=60, help="Of the raster whose pixels are told apart, along the shorter side; 0 for every "
         "pixel of what is delivered.",
@@ -26,7 +32,14 @@ class PosteriseSettings(Settings):
 
 def posterise(s: PosteriseSettings, frame: Frame, measured: dict[str, Any]) -> Iterator[Op]:
     """Yield what rounds each channel (or the light) to the nearest of so many even steps; half way counts up."""
-    yield Op(Code.POSTERISE, (s.levels - 1, float(s.of == "light")))
+    dark, light = measured.get("tones", (0.0, 1.0))
+    yield Op(Code.POSTERISE, (s.levels - 1, float(s.of == "light"), dark, light))
+
+
+def find_tones(picture: Array, s: PosteriseSettings) -> dict[str, Any]:
+    """Return the lights between which nearly all of a picture lies."""
+    dark, light = light_at(picture, SPARED), light_at(picture, 1 - SPARED)
+    return {"tones": (dark, light) if light - dark > NARROWEST else (0.0, 1.0)}
 
 
 POSTERISE = HardKind(
@@ -37,9 +50,11 @@ POSTERISE = HardKind(
     words=("posterize", "flat tones", "few tones", "poster", "quantise", "banding", "cut-out look"),
     settings=PosteriseSettings,
     starts=(
-        Start("Five lights", {"levels": 5, "of": "light"}),
-        Start("Seven tones", {"levels": 7}),
+        Start("Five lights", {}),
+        Start("Seven tones", {"levels": 7, "of": "channels"}),
         Start("Ten lights", {"levels": 10, "of": "light"}),
     ),
     ops=posterise,
+    measure=find_tones,
+    measures=lambda s: s.fit,
 )

@@ -22,8 +22,8 @@ LEAST = 0.3
 class SharpenSettings(Settings):
     """How much, how wide, and what is left alone."""
 
-    amount: float = number(0.8, 0, 4, label="Amount", unit="factor", step=0.05, help="How much of what is finer than the radius is added.")
-    radius: float = number(0.004, 0.0005, 0.2, label="Radius", unit="units", step=0.0005, help="How wide: the deviation of a Gaussian.")
+    amount: float = number(1.4, 0, 4, label="Amount", unit="factor", step=0.05, help="How much of what is finer than the radius is added.")
+    radius: float = number(0.006, 0.0005, 0.2, label="Radius", unit="units", step=0.0005, help="How wide: the deviation of a Gaussian.")
     threshold: float = number(
         0.012, 0, 0.3, label="Threshold", unit="share", step=0.002, help="Differences up to here are left alone: grain, even sky."
     )
@@ -66,7 +66,7 @@ SHARPEN = PictureKind(
     settings=SharpenSettings,
     starts=(
         Start("Crisp", {}, words=("unsharp mask", "unsharp")),
-        Start("Fine", {"radius": 0.002, "amount": 1.2}),
+        Start("Fine", {"radius": 0.003, "amount": 3}),
         Start("Clear shapes", {"radius": 0.06, "amount": 0.45, "threshold": 0, "halo": 0.6}, words=("clarity",)),
     ),
     neutral={"amount": 0},

@@ -8,16 +8,33 @@ from typing import Any
 from ...arrays import Array
 from ...geometry.frame import Frame
 from ...kinds.kind import HardKind, Start
-from ...kinds.settings import Settings, colour, number
+from ...kinds.settings import Settings, auto_number, colour, number
 from ...pixels.colours import rgb_of
-from ...pixels.histogram import tones_of
+from ...pixels.histogram import light_at, tones_of
 from ...pixels.pointwise import Code, Op
 
 
 class ThresholdSettings(Settings):
     """Where light begins, how sharply, and the two colours."""
 
-    level: float = number(0.5, 0, 1, label="Level", unit="share", step=0.005, help="From this light on everything is light.")
+    level: float | None = auto_number(
+        0,
+        1,
+        [{"value": 0.5}],
+        label="Level",
+        unit="share",
+        step=0.005,
+        help="From this light on everything is light; left free, it is found in the picture.",
+    )
+    light_share: float = number(
+        0.5,
+        0.02,
+        0.98,
+        label="Light part",
+        unit="share",
+        when={"level": [None]},
+        help="How much of the picture is light, where the level is found.",
+    )
     soft: float = number(0, 0, 0.5, label="Soft", unit="share", step=0.005, help="How wide the passage from dark to light is.")
     dark: str = colour("#000000", label="Dark", help="What is below the level.")
     light: str = colour("#ffffff", label="Light", help="What is at or above it.")
@@ -29,7 +46,13 @@ class ThresholdSettings(Settings):
 
 def threshold(s: ThresholdSettings, frame: Frame, measured: dict[str, Any]) -> Iterator[Op]:
     """Yield what makes two tones: light where the key light is the level or more."""
-    yield Op(Code.THRESHOLD, (s.level, s.soft / 2, *rgb_of(s.dark), *rgb_of(s.light)))
+    level = measured.get("level", 0.5) if s.level is None else s.level
+    yield Op(Code.THRESHOLD, (level, s.soft / 2, *rgb_of(s.dark), *rgb_of(s.light)))
+
+
+def find_level(picture: Array, s: ThresholdSettings) -> dict[str, Any]:
+    """Return the level that leaves so much of a picture light as is asked for."""
+    return {"level": light_at(picture, 1 - s.light_share)}
 
 
 def survey_threshold(picture: Array, settings: Any) -> dict[str, Any]:
@@ -46,10 +69,12 @@ THRESHOLD = HardKind(
     words=("black and white", "bitmap", "stencil", "one bit", "two tones", "linocut", "photocopy"),
     settings=ThresholdSettings,
     starts=(
-        Start("Dark stencil", {"level": 0.55, "soft": 0.02}, words=("bitmap", "stencil", "1 bit")),
-        Start("Light stencil", {"level": 0.3, "soft": 0.02}),
-        Start("Light print, ink on paper", {"level": 0.36, "soft": 0.06, "dark": "#1c2440", "light": "#f3e7cf"}),
+        Start("Dark stencil", {"light_share": 0.42, "soft": 0.02}, words=("bitmap", "stencil", "1 bit")),
+        Start("Light stencil", {"light_share": 0.62, "soft": 0.02}),
+        Start("Light print, ink on paper", {"light_share": 0.55, "soft": 0.06, "dark": "#1c2440", "light": "#f3e7cf"}),
     ),
     ops=threshold,
+    measure=find_level,
+    measures=lambda s: s.level is None,
     survey=survey_threshold,
 )

@@ -58,8 +58,8 @@ TINT = PixelKind(
     settings=TintSettings,
     starts=(
         Start("Marsh evening", {}),
-        Start("Old print", {"dark": "#3b2a1c", "light": "#e3c79a", "dark_share": 0.55, "light_share": 0.85}, words=("sepia",)),
-        Start("Kelp and coral", {"dark": "#0f4d4a", "light": "#ef8f78", "dark_share": 0.7, "light_share": 0.45, "balance": 0.45}),
+        Start("Old print", {"dark": "#3b2a1c", "light": "#ead2a6", "dark_share": 0.95, "light_share": 0.98}, words=("sepia",)),
+        Start("Kelp and coral", {"dark": "#0f4d4a", "light": "#ef8f78", "dark_share": 0.9, "light_share": 0.8, "balance": 0.45}),
         Start("Under the tram's lamps", {"dark": "#38265e", "light": "#e8d68a", "dark_share": 0.65, "light_share": 0.5}),
     ),
     neutral={"dark_share": 0, "light_share": 0},

@@ -33,7 +33,7 @@ WHEEL_BLUR = PaintKind(
     words=("radial blur", "rotation", "motion", "whirl", "circular", "spinning"),
     settings=WheelBlurSettings,
     handles=("centre",),
-    starts=(Start("Slow wheel", {}, words=("spin blur", "rotational blur")), Start("Fast wheel", {"turns": 0.14})),
+    starts=(Start("Slow wheel", {}, words=("spin blur", "rotational blur")), Start("Fast wheel", {"turns": 0.08})),
     neutral={"turns": 0},
     effort=1.7,
     averages=True,

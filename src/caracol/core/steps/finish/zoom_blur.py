@@ -40,7 +40,7 @@ ZOOM_BLUR = PaintKind(
     handles=("centre",),
     starts=(
         Start("Rushing in", {}, words=("speed lines", "warp speed")),
-        Start("Burst of light", {"amount": 0.6}),
+        Start("Burst of light", {"amount": 0.36}),
         Start("Breathing", {"amount": 0.08, "way": "both"}),
     ),
     neutral={"amount": 0},
