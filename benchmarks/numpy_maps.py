@@ -22,11 +22,11 @@ BENDS: dict[str, dict[str, Any]] = {
     "wave": {"length": 0.4, "height": 0.06, "number": 3},
     "ripple": {},
     "row-bend": {},
-    "kaleidoscope": {"sectors": 6},
+    "kaleidoscope": {"sectors": 6, "seek": False},
     "lens": {"form": "barrel", "amount": 0.4, "cover": False},
     "droste": {},
     "place": {"corners": ((0.3, 0.1), (-0.3, 0.1), (0.0, 0.0), (0.0, 0.0)), "edge": "mirror"},
-    "displace": {"amount": 0.2},
+    "displace": {"amount": 0.2, "softness": 0.2},
     "map": {"amount": 0.2, "coverage": False},
     "formula": FORMULA,
 }

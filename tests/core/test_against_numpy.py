@@ -26,7 +26,7 @@ def test_rule_agrees(key: str) -> None:
     known = {}
     if kind.asks(settings):
         assert kind.guide is not None
-        known["guide"] = values["guide"] = kind.guide(smooth(256, 512), **({"softness": 0.2} if key == "displace" else {}))
+        known["guide"] = values["guide"] = kind.guide(smooth(256, 512), **{name: values[name] for name in kind.guide_settings})
     expected = RULES[key](x.astype(np.float64), y.astype(np.float64), before.ratio, values)
     found = kind.pull(x, y, before, after, settings, **known)
     if values["edge"] == "stretch":

@@ -270,7 +270,7 @@ ROWS_OF: dict[str, Rows] = {
     "map": {
         "by": up(lambda p: float(np.abs(p - made("map", "hues")).mean()), "hues", None, "low", 0.005, under="second"),
         "amount": both(plain(0, "hues", coverage=False), up(changed("hues"), "hues", 0, 1, coverage=False)),
-        "coverage": down(opacity, "hues", False, True, 0.2),
+        "coverage": down(opacity, "hues", False, True, 0.05, by="low", under="second"),
         "edge": down(opacity, "noise", "mirror", "empty", -0.001, amount=2, coverage=False),
     },
     "formula": {
@@ -299,6 +299,7 @@ ROWS_OF: dict[str, Rows] = {
         "edge": edges({"first": "x - 0.6", "second": "y"}),
     },
     "spiral-repeat": {
+        "dim": down(light, "grey", 0, 0.8, 0.05, **{**SPIRAL, "ground": True}),
         "x": up(lambda p: bright_x(p * p[..., 3:]), "middle", -0.5, 0.5, 0.2, **{**SPIRAL, "reach": 0.4}),
         "y": up(lambda p: bright_y(p * p[..., 3:]), "middle", -0.3, 0.3, 0.2, **{**SPIRAL, "reach": 0.4}),
         "reach": down(lambda p: bright_y(p * p[..., 3:]), "middle", 0.2, 0.7, 0.05, **{k: v for k, v in ONE_COPY.items() if k != "reach"}),

@@ -124,7 +124,7 @@ ROWS_OF: dict[str, Rows] = {
         "edge": edges({"red_x": 0.6, "green_x": 0.6, "blue_x": 0.6}),
     },
     "ghosts": {
-        "tints": up(channel(1), "middle", None, ["#00ff00", "#00ff00"], 0.005),
+        "tints": up(channel(1), "middle", None, ["#00ff00", "#00ff00"], 0.003, depth=0, colour=0),
         "copies": up(lambda p: float(np.abs(p - made("ghosts", "middle", apart=0.6)).mean()), "middle", 2, 5, 0.003, apart=0.6),
         "apart": up(changed("middle"), "middle", 0, 1, 0.01),
         "heading": up(
@@ -309,14 +309,15 @@ ROWS_OF: dict[str, Rows] = {
     },
     "stipple": {
         "marks": up(lambda p: float(np.abs(p - made("stipple", "step")).mean()), "step", "dots", "strokes", 0.01),
-        "pitch": down(fine, "grey", 0.06, 0.2, 0.004),
+        "pitch": down(fine, "grey", 0.06, 0.2, 0.004, size=1, scatter=0.7, range=0),
+        "range": up(lambda p: float(np.abs(p - made("stipple", "step", range=0)).mean()), "step", 0, 1, 0.01),
         "size": down(light, "grey", 0.4, 1.6, 0.02, shade="ink"),
         "length": up(lambda p: float(np.abs(p - made("stipple", "step", marks="strokes")).mean()), "step", 3, 8, 0.005, marks="strokes"),
-        "scatter": up(lambda p: float(np.abs(p - made("stipple", "grey", scatter=0)).mean()), "grey", 0, 1, 0.01),
+        "scatter": up(lambda p: float(np.abs(p - made("stipple", "grey", scatter=0, size=1)).mean()), "grey", 0, 1, 0.01, size=1),
         "from_dark": up(lambda p: part(light, **LEFT)(p) - part(light, **RIGHT)(p), "step", True, False, 0.05, shade="ink"),
         "shade": down(saturation, "red", "own", "ink", 0.05),
         "ink": up(light, "dark", "#000000", "#ffffff", 0.1, shade="ink"),
-        "paper": up(light, "grey", "#000000", "#ffffff", 0.03),
+        "paper": up(light, "grey", "#000000", "#ffffff", 0.03, size=0.8),
         "lines": up(fine, "grey", 240, 960, -1),
         "seed": drawn("grey"),
     },

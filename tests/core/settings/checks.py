@@ -101,7 +101,7 @@ SMALL: dict[str, dict[str, Any]] = {
     "pixel-sort": {"lines": 96, "low": 0, "high": 1},
     "tape": {"lines": 120},
     "threshold": {"lines": 0},
-    "posterise": {"lines": 0},
+    "posterise": {"lines": 0, "of": "channels", "fit": False},
     "crush": {"lines": 96},
     "stipple": {"lines": 240, "pitch": 0.1},
     "grain": {"lines": 240, "amount": 0.4},

@@ -226,11 +226,13 @@ ROWS_OF: dict[str, Rows] = {
         "soft": up(steps, "ramp", 0, 0.4, 10),
         "dark": up(part(light, cols=(0, 0.4)), "ramp", "#000000", "#888888", 0.3),
         "light": up(part(light, cols=(0.6, 1)), "ramp", "#888888", "#ffffff", 0.3),
+        "light_share": up(light, "ramp", 0.2, 0.8, 0.4),
         "lines": up(lambda p: float(np.abs(p - made("threshold", "noise")).mean()), "noise", 0, 60, 0.003),
     },
     "posterise": {
         "levels": shows("ramp", lambda p: float(len(np.unique(np.rint(p[..., 0] * 255)))), {2: 2, 4: 4, 8: 8}),
         "of": up(lambda p: float(len(np.unique(np.rint(p[..., :3].reshape(-1, 3) * 100), axis=0))), "hues", "channels", "light", 5),
+        "fit": up(lambda p: float(np.abs(p - made("posterise", "noise", fit=False)).mean()), "noise", False, True, 0.003),
         "lines": up(lambda p: float(np.abs(p - made("posterise", "noise")).mean()), "noise", 0, 60, 0.003),
     },
     "belong": {

@@ -46,7 +46,7 @@ def test_plates_move_by_their_shift_in_units_and_leave_no_rim() -> None:
 
 def test_a_blurred_plate_is_soft_and_the_others_are_not() -> None:
     before = render(piece(), 400, PHOTO)
-    after = render(piece(("channel-split", {"green_blur": 0.05})), 400, PHOTO)
+    after = render(piece(("channel-split", {"red_x": 0, "green_blur": 0.05})), 400, PHOTO)
     assert after[..., 1].std() < before[..., 1].std() * 0.85
     assert np.array_equal(after[..., 0], before[..., 0])
 
@@ -86,7 +86,7 @@ LIT = OnePhoto((detailed(200, 400) * np.float32([0.6, 0.6, 0.6, 1])).astype(np.f
 @pytest.mark.parametrize(
     ("kind", "settings"),
     [
-        ("scan-lines", {}),
+        ("scan-lines", {"dark": 0.5, "bright": 0}),
         ("scan-lines", {"pitch": 0.02, "dark": 0.6, "bright": 0.2}),
         ("mosaic", {"gap": 0.15}),
         ("tube", {"depth": 0.6, "beam": 1}),
@@ -324,7 +324,7 @@ def test_stipple_darkens_with_the_picture() -> None:
 def test_two_ghosts_have_opposite_hues_and_own_colour_comes_back() -> None:
     spot = np.zeros((200, 400, 3), np.float32)
     spot[90:110, 190:210] = 1
-    found = render(piece(("ghosts", {"apart": 0.4, "hue": 0, "heading": 0.25})), 400, OnePhoto(opaque(spot)))
+    found = render(piece(("ghosts", {"apart": 0.4, "hue": 0, "heading": 0.25, "colour": 0, "depth": 0})), 400, OnePhoto(opaque(spot)))
     assert np.allclose(found[100, 180, :3], (1, 0, 0), atol=0.02)  # the first, red, lies left
     assert np.allclose(found[100, 220, :3], (0, 1, 1), atol=0.02)
     own = render(piece(("ghosts", {"apart": 0.4, "colour": 1, "depth": 1})), 400, PHOTO)

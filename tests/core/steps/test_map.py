@@ -23,7 +23,7 @@ FRAME = Frame(2.0)
 
 
 def pulled(guide: Any, x: Any, y: Any, **settings: Any) -> np.ndarray:
-    px, py = map_pull(np.float32(x), np.float32(y), FRAME, FRAME, MapSettings(**settings), np.float32(guide))
+    px, py = map_pull(np.float32(x), np.float32(y), FRAME, FRAME, MapSettings(**{"by": "map"} | settings), np.float32(guide))
     return np.stack([px, py], axis=-1)
 
 

@@ -214,22 +214,22 @@ def test_threshold_is_light_at_the_level_and_above() -> None:
 @given(levels=st.integers(2, 64))
 @settings(max_examples=20, deadline=None)
 def test_posterise_rounds_to_even_steps(levels: int) -> None:
-    result = made("posterise", levels=levels)
+    result = made("posterise", levels=levels, of="channels", fit=False)
     steps = levels - 1
     assert np.abs(result[..., :3] - np.floor(COLOURS[..., :3] * steps + 0.5) / steps).max() < 1e-5
-    assert np.abs(made("posterise", result, levels=levels) - result).max() < 1e-5
+    assert np.abs(made("posterise", result, levels=levels, of="channels", fit=False) - result).max() < 1e-5
 
 
 def test_posterised_light_keeps_colour() -> None:
     before = pixel(0.5, 0.4, 0.3)
-    result = made("posterise", before, levels=5, of="light")[0, 0, :3]
+    result = made("posterise", before, levels=5, of="light", fit=False)[0, 0, :3]
     assert result @ LUMA == pytest.approx(0.5, abs=1e-5)
     assert result[0] - result[1] == pytest.approx(0.1, abs=1e-5)
 
 
 def test_light_is_full_inside_and_shade_outside() -> None:
     grey = opaque(np.full((100, 200, 3), 0.3, np.float32))
-    result = made("light", grey, reach=0.5, soft=0.2, inside=1, outside=-1)[..., 0]
+    result = made("light", grey, reach=0.5, soft=0.2, inside=1, outside=-1, warmth=0)[..., 0]
     gain = 2 ** (1 / 2.2)
     assert result[50, 100] == pytest.approx(0.3 * gain / (1 + (gain - 1) * 0.3), abs=1e-4)
     assert result[5, 5] == pytest.approx(0.3 / gain, abs=1e-4)
@@ -237,7 +237,7 @@ def test_light_is_full_inside_and_shade_outside() -> None:
     assert result[50, 100 + 25] == pytest.approx(result[50 + 25, 100], abs=2e-3)
     assert result[5, 5] < result[50, 125] < result[50, 100]
     # Twice as long along its turn: a quarter turn lies across.
-    long = made("light", grey, reach=0.4, squash=2, turn=0.25, soft=0.1, inside=1, outside=-1)[..., 0]
+    long = made("light", grey, reach=0.4, squash=2, turn=0.25, soft=0.1, inside=1, outside=-1, warmth=0)[..., 0]
     assert long[50, 130] > 0.35
     assert long[80, 100] < 0.25
     assert made("light", opaque(np.ones((8, 8, 3), np.float32)), inside=4).max() <= 1
@@ -332,7 +332,7 @@ def test_many_steps_in_one_pass_are_what_they_are_one_by_one() -> None:
     trail: list[tuple[str, dict[str, Any]]] = [
         ("tone", {"gamma": 1.2}), ("curves", {"all": [[0, 0], [0.4, 0.5], [1, 1]]}), ("colour", {"hue": 0.2, "vividness": 0.4}),
         ("tint", {}), ("light", {}), ("fog", {"seed": 3}), ("fog", {"by": "line", "seed": 5}), ("gradient-map", {"dither": 0.5}),
-        ("posterise", {"levels": 9, "lines": 0}),
+        ("posterise", {"levels": 9, "lines": 0, "fit": False}),
     ]  # fmt: skip
     together = render(piece(*trail), 300, photo)
     apart = render(piece(), 300, photo)
@@ -404,7 +404,7 @@ def test_ghosts_leave_greys_in_which_they_agree_neutral(chosen: dict[str, Any]) 
 def test_a_ghost_that_stands_alone_has_its_very_tint() -> None:
     dark = opaque(np.zeros((100, 300, 3), np.float32))
     dark[:, 140:160, :3] = 1
-    result = made("ghosts", dark, tints=["#ff8040", "#2060c0"], apart=0.8, heading=0.25, edge="stretch")
+    result = made("ghosts", dark, tints=["#ff8040", "#2060c0"], apart=0.8, heading=0.25, edge="stretch", colour=0, depth=0)
     assert result[50, 150 - 20, :3] * 255 == pytest.approx([255, 128, 64], abs=2)
     assert result[50, 150 + 20, :3] * 255 == pytest.approx([32, 96, 192], abs=2)
     with pytest.raises(PieceError, match="tints"):

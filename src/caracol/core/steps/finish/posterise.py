@@ -32,7 +32,7 @@ class PosteriseSettings(Settings):
 
 def posterise(s: PosteriseSettings, frame: Frame, measured: dict[str, Any]) -> Iterator[Op]:
     """Yield what rounds each channel (or the light) to the nearest of so many even steps; half way counts up."""
-    dark, light = measured.get("tones", (0.0, 1.0))
+    dark, light = measured.get("tones", (0.0, 1.0)) if s.fit else (0.0, 1.0)
     yield Op(Code.POSTERISE, (s.levels - 1, float(s.of == "light"), dark, light))
 
 
