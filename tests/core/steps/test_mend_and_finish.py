@@ -51,11 +51,24 @@ def test_level_off_alone_brings_both_sides_nearer() -> None:
         assert apart[1] < 0.4 * apart[0]
 
 
+def test_a_sky_is_levelled_over_a_quarter_of_the_width_and_what_stands_before_it_is_not() -> None:
+    """From white to blue within a band the join of a sky would be a band of its own."""
+    sky = opaque(np.linspace((0.9, 0.92, 0.95), (0.4, 0.6, 0.85), 600, dtype=np.float32)[None].repeat(300, axis=0).copy())
+    sky[150:, :, :3] = np.random.default_rng(1).random((150, 600, 1), np.float32) * 0.5
+    photo = OnePhoto(sky)
+    after = render(piece(("close-seam", {"width": 0.05})), 600, photo)
+    rolled = np.roll(after, 300, axis=1)[40:100, :, :3].mean(axis=0)
+    assert np.abs(np.diff(rolled, axis=0)).max() < 0.006, "no column of the sky steps aside"
+    assert np.array_equal(after[:, 151:449], render(piece(), 600, photo)[:, 151:449])
+    # Below, where the edges are busy, only the band itself is touched.
+    assert np.abs(after - sky)[200:, 60:540].max() < 0.004
+
+
 @pytest.mark.parametrize("way", ["cut", "blend", "crossfade"])
 @pytest.mark.parametrize("along", ["edges", "ray"])
 def test_a_closed_seam_leaves_the_rest_to_the_bit(way: str, along: str) -> None:
     photo = OnePhoto(leaning(0.04, 0.1))
-    settings = {"method": way, "width": 0.1, "along": along}
+    settings = {"method": way, "width": 0.1, "along": along, "level_off": along == "ray"}
     before, after = render(piece(), 600, photo), render(piece(("close-seam", settings)), 600, photo)
     changed = np.abs(after - before).max(axis=2) > 0
     rows, cols = changed.shape

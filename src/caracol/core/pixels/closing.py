@@ -51,6 +51,11 @@ class Closing:
         return self.before if self.way == "none" and self.drift is None else visibility(_step_of(self.of(strip)), usual)
 
 
+def step_visibility(strip: Array, usual: Array) -> float:
+    """Return how visible the join in the middle of a strip is."""
+    return visibility(_step_of(strip), usual)
+
+
 def _step_of(strip: Array) -> Array:
     band = strip.shape[1] // 2
     return strip[:, band - 1, :3] - strip[:, band, :3]

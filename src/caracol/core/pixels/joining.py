@@ -276,6 +276,44 @@ def drift_of(strip: Array, places: int) -> Drift:
     return Drift((drop / rows).astype(np.float32)[at], tone.astype(np.float32)[at])
 
 
+FAR = 0.25
+"""So much of a picture's width on each side of its join takes part in levelling what changes slowly."""
+
+
+def slow_difference(picture: Array, places: int) -> Array:
+    """Return how much brighter the right edge of a picture is than the left one where both are plain, (places, 3), without anything fine.
+
+    A sky that is white on one side and blue on the other differs so; a tree beside a sky does not.
+    """
+    rows, cols = picture.shape[:2]
+    wide = max(2, cols // 30)
+    sides = [side[..., :3] for side in (picture[:, -wide:], picture[:, :wide])]
+    a, b = (side.mean(axis=1) for side in sides)
+    # What of a side changes from pixel to pixel, across and down: next to nothing of a sky.
+    busy = [np.abs(np.diff(side, axis=1)).mean(axis=(1, 2)) + np.abs(np.gradient(side.mean(axis=1), axis=0)).mean(axis=1) for side in sides]
+    seen = np.minimum(picture[:, -wide:, 3].mean(axis=1), picture[:, :wide, 3].mean(axis=1))
+    plain = np.exp(-((busy[0] / BUSY) ** 2) - (busy[1] / BUSY) ** 2) * seen
+    weight = _softened(plain[:, None], rows / 24)
+    tone = _softened((a - b) * plain[:, None], rows / 24) / (weight + 0.12)
+    return np.asarray(tone[((np.arange(places) + 0.5) / places * rows).astype(int)], np.float32)
+
+
+BUSY = 0.012
+"""An edge whose neighbouring pixels differ so much is no longer plain."""
+
+
+def levelled(picture: Array, slow: Array) -> Array:
+    """Return a picture whose edges have the same slow tones, each led half of the way over a quarter of the width."""
+    rows, cols = picture.shape[:2]
+    far = max(1, round(FAR * cols))
+    share = 0.5 * (1 - smooth((np.arange(far, dtype=np.float32) + 0.5) / far))
+    change = np.zeros((rows, cols, 3), np.float32)
+    tone = spread(slow, rows)[:, None]
+    change[:, :far] = tone * share[None, :, None]
+    change[:, cols - far :] -= tone * share[None, ::-1, None]
+    return toned(picture, change)
+
+
 def _softened(column: AnyArray, sigma: float) -> Array:
     """Return values along the join softened down it, (rows, n)."""
     values = np.ascontiguousarray(column[:, None], np.float32)

@@ -32,8 +32,7 @@ class ThresholdSettings(Settings):
         0.98,
         label="Light part",
         unit="share",
-        when={"level": [None]},
-        help="How much of the picture is light, where the level is found.",
+        help="How much of the picture is light, while the level is left free.",
     )
     soft: float = number(0, 0, 0.5, label="Soft", unit="share", step=0.005, help="How wide the passage from dark to light is.")
     dark: str = colour("#000000", label="Dark", help="What is below the level.")

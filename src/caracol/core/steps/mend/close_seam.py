@@ -14,8 +14,8 @@ from ...geometry.frame import Frame
 from ...geometry.rows import Rows
 from ...kinds.kind import Earlier, PictureKind, Start
 from ...kinds.settings import Settings, auto_number, auto_value, choice, number, pairs
-from ...pixels.closing import Closing, find_closing
-from ...pixels.joining import DIMMEST, usual_steps
+from ...pixels.closing import PLACES, UNSEEN, Closing, find_closing, step_visibility
+from ...pixels.joining import DIMMEST, levelled, slow_difference, usual_steps
 from ...pixels.strokes import shown_at
 from ..bend.ring import left_to_ring
 
@@ -35,7 +35,7 @@ class CloseSeamSettings(Settings):
     level_off: bool = choice(
         True,
         label="Level off",
-        help="Leads horizons that miss each other together, and tones where both edges show the same.",
+        help="Leads horizons that miss each other together, and tones where both edges show the same; a plain sky's over a quarter of the width.",
     )
     width: float = number(
         0.08, 0.002, 0.5, label="Width", unit="share", step=0.005, help="How far from the join anything changes, as a share of the width."
@@ -145,6 +145,10 @@ def _join_of(picture: Array, s: CloseSeamSettings) -> _Edges | _Ray:
     return _Ray(picture, s) if s.along == "ray" else _Edges(picture, s)
 
 
+LEAST_SLOW = 1.5 / 255
+"""Edges whose slow tones differ less are left as they are."""
+
+
 def measure_join(picture: Array, s: CloseSeamSettings) -> dict[str, Any]:
     """Find how the two sides differ, where a cut would go, and which way shows least.
 
@@ -153,9 +157,17 @@ def measure_join(picture: Array, s: CloseSeamSettings) -> dict[str, Any]:
     dict
         `closing`: a `Closing`; `strip` and `usual`: what it was found on.
     """
-    join = _join_of(picture, s)
-    strip, usual = join.strip(), join.usual()
+    slow = slow_difference(picture, PLACES) if s.level_off and s.along == "edges" else None
+    plain = _join_of(picture, s)
+    usual = plain.usual()
+    before = step_visibility(plain.strip(), usual)
+    if slow is not None and (before <= UNSEEN or np.abs(slow).max() < LEAST_SLOW):
+        slow = None
+    join = plain if slow is None else _join_of(levelled(picture, slow), s)
+    strip = join.strip()
     return {
+        "slow": slow,
+        "before": before,
         "strip": strip,
         "usual": usual,
         "closing": find_closing(strip, usual, s.method, s.level_off, tuple((v, at) for v, at in s.pulls)),
@@ -167,7 +179,7 @@ def tell_join(measured: dict[str, Any], s: CloseSeamSettings) -> dict[str, Any]:
     found: Closing = measured["closing"]
     path = found.path.tolist()[:: len(found.path) // 32] if found.way == "cut" else []
     return {
-        "before": round(found.before, 2),
+        "before": round(measured["before"], 2),
         "after": round(found.after(measured["strip"], measured["usual"]), 2),
         "way": found.way,
         "path": [round(at, 4) for at in path],
@@ -179,10 +191,13 @@ def close_seam(picture: Array, rows: Rows, measured: dict[str, Any], s: CloseSea
 
     Notes
     -----
-    All is done on a strip `width` to both sides of the join (`pixels/joining.py`); nothing beyond it changes. Level off brings heights and tones
-    together, each side by half. Then the sides are led a little beyond the join, each showing only itself, and meet along the least visible
+    All but slow tones is done on a strip `width` to both sides of the join (`pixels/joining.py`). Level off brings heights and tones together,
+    each side by half; where both edges are plain, over a quarter of the width. Then the sides are led a little beyond the join, each showing only itself, and meet along the least visible
     path (cut), or they meet at the join (blend); what differs where they meet is spread by a membrane. No side shows the other mirrored.
     """
+    slow = measured.get("slow")
+    if slow is not None:
+        picture = levelled(picture, slow)
     join = _join_of(picture, s)
     found: Closing = measured["closing"]
     if join.band < 2 or (found.way == "none" and found.drift is None):
