@@ -291,6 +291,23 @@ def test_a_group_is_placed_like_a_layer_of_its_picture() -> None:
     assert np.allclose(placed[:, :50], look(layer("a", DUSK), size=160)[:, :50], atol=2e-3)
 
 
+@pytest.mark.parametrize("flip", [False, True])
+def test_a_group_holds_what_reaches_beyond_the_frame(flip: bool) -> None:
+    """A layer that lies half outside comes in whole when its group is moved, turned, flipped and scaled back."""
+    aside = {"x": 1.5, "y": 0.25, "scale": 1.5, "turn": 0.125}
+    back = {"x": -0.5, "y": 0.0, "scale": 0.5, "turn": -0.125, "flip": flip}
+    # By hand: what lies at p in the group lies at 0.5·R(-1/8)·p - (0.5, 0) on the piece, mirrored first where it is flipped.
+    x = (-1.5 if flip else 1.5) * 0.5
+    half = 2**-0.5
+    alone = {
+        "x": -0.5 + (x + 0.125) * half, "y": (0.125 - x) * half, "scale": 0.75, "turn": -0.125 + (-0.125 if flip else 0.125), "flip": flip,
+    }  # fmt: skip
+    held = look(layer("a", DUSK), group(photo(place=aside), place=back), size=160)
+    assert psnr(held, look(layer("a", DUSK), photo(place=alone), size=160)) > 60
+    nested = look(layer("a", DUSK), group({**group(photo(place=aside)), "id": "inner"}, place=back), size=160)
+    assert psnr(nested, held) > 60
+
+
 def test_a_group_that_is_cropped_covers_the_piece_again() -> None:
     piece = made(layer("a", DUSK), group(photo(), steps=[CROP]))
     assert Renderer(piece, Context(PHOTO)).scene.ratios() == {"a": 2, "land": 2, "group": 1}

@@ -103,6 +103,19 @@ def placing_link(place: Place | None, contain: bool, layer: Frame, piece: Frame)
     return _link(PLACING, PlacingSettings.model_construct(place=chosen, contain=contain), layer, piece)
 
 
+def composed(outer: Place, inner: Place) -> Place:
+    """Return the place of what lies at `inner` in something that lies at `outer`: both are moved, scaled, turned and flipped."""
+    x = -inner.x if outer.flip else inner.x
+    c, s = cos(tau * outer.turn) * outer.scale, sin(tau * outer.turn) * outer.scale
+    return Place.model_construct(
+        x=outer.x + x * c - inner.y * s,
+        y=outer.y + x * s + inner.y * c,
+        scale=outer.scale * inner.scale,
+        turn=outer.turn + (-inner.turn if outer.flip else inner.turn),
+        flip=outer.flip != inner.flip,
+    )
+
+
 def boxing_link(box: PieceBox, piece: Frame) -> Link:
     """Return the link that takes a box out of a piece of frame `piece`."""
     return _link(BOXING, BoxingSettings(box=box), piece, Frame(box.rx / box.ry))

@@ -16,7 +16,7 @@ from .chain import Link
 from .composite import BelowGround, Composite, Laid
 from .context import Context
 from .grounds import DrawnGround, EmptyGround, Ground, MissingGround, PhotoGround
-from .placing import boxing_link, placing_link, tiling_link
+from .placing import boxing_link, composed, placing_link, tiling_link
 from .stages import followed, placed, stages_of
 from .trail import Trail, Under
 
@@ -204,7 +204,13 @@ class Scene:
 
     def _laid_group(self, group: Group, below: list[Laid]) -> Laid:
         """Return a group as it is laid: its layers put together, its steps, its place."""
+        under = list(below)
         inner = self._composite(group.layers, below)
+        if group.place is not None and not group.place.is_idle and _is_whole(group):
+            # Placed one by one, what reaches beyond the frame is not cut there.
+            members = tuple(_placed_in(group.place, member) for member in group.layers)
+            placed_ones = self._composite(members, under)
+            return Laid(placed_ones, group, inner, Laid(placed_ones.evened, group, inner.evened))
         stages = stages_of(group, self.frame)
         after = stages[-1].after if stages else self.frame
         stages = placed(stages, placing_link(group.place, False, after, self.frame))
@@ -244,6 +250,21 @@ def _all_laid(composite: Composite) -> Iterator[Laid]:
 
 def _holds(entry: Layer | Group, sought: Layer | Group) -> bool:
     return entry is sought or any(_holds(member, sought) for member in entry.members)
+
+
+def _is_whole(group: Group) -> bool:
+    """Whether a group's place may be given to each of its layers: nothing in it is told in the piece's frame, or made of what lies below."""
+    if any(not step.is_idle for step in group.steps):
+        return False
+    return all(
+        entry.where is None
+        and (_is_whole(entry) if isinstance(entry, Group) else entry.source.kind != "below" and not _tiles(entry) and not _grounded(entry))
+        for entry in group.layers
+    )
+
+
+def _placed_in(place: Place, entry: Layer | Group) -> Layer | Group:
+    return entry.model_copy(update={"place": composed(place, entry.place or Place())})
 
 
 def _grounded(layer: Layer) -> bool:
