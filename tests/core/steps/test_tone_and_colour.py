@@ -299,7 +299,7 @@ def figure() -> np.ndarray:
 
 def test_a_shadow_on_the_ground_lies_from_the_feet() -> None:
     before = figure()
-    right = made("shadow", before, heading=0.125, length=1, soft=0, dark=0.5)
+    right = made("shadow", before, heading=0.125, length=1, soft=0, fade=0, dark=0.5)
     assert np.array_equal(right[40:80, 40:80], before[40:80, 40:80])
     alpha = right[..., 3]
     assert alpha[90:].max() == 0
@@ -307,11 +307,22 @@ def test_a_shadow_on_the_ground_lies_from_the_feet() -> None:
     h, at = 20, 2**-0.5
     assert alpha[round(80 - h * at * 0.45), round(79 + h * at - 3)] == pytest.approx(0.5, abs=0.02)
     assert alpha[79, 30] == 0
-    before_it = made("shadow", before, heading=0.5, length=1, soft=0, dark=0.5)[..., 3]
+    before_it = made("shadow", before, heading=0.5, length=1, soft=0, fade=0, dark=0.5)[..., 3]
     assert before_it[85, 60] == pytest.approx(0.5, abs=0.02)
     assert before_it[38, 60] == 0
-    lifted = made("shadow", before, heading=0.5, length=1, soft=0, dark=0.5, feet=0.6)[..., 3]
+    lifted = made("shadow", before, heading=0.5, length=1, soft=0, fade=0, dark=0.5, feet=0.6)[..., 3]
     assert lifted[104, 60] > 0.4
+
+
+def test_a_shadow_is_dark_and_sharp_at_the_feet_and_faint_at_its_end() -> None:
+    """Of a figure on a leg two pixels wide, with a shadow much softer than that."""
+    wader = np.zeros((200, 200, 4), np.float32)
+    wader[40:100, 70:130] = wader[100:180, 99:101] = 1
+    alpha = made("shadow", wader, heading=0.1, length=1, soft=0.06, fade=0.6, dark=1)[..., 3]
+    # Just above the feet the leg's own shadow lies beside it, nearly as dark as any.
+    assert alpha[176, 103:112].max() > 0.7
+    # The body's, far off, is soft and fainter.
+    assert 0.2 < alpha[125:155, 150:195].max() < 0.75
 
 
 def test_other_shadows() -> None:

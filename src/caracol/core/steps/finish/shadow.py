@@ -19,6 +19,8 @@ FLAT = 0.45
 """A ground seen from a person's height: what lies on it is so much shorter away from the eye than sideways."""
 THIN = 0.05
 """A shadow that falls straight sideways is still so high."""
+TOUCHES = 0.35
+"""So much of its length from the feet a shadow stays sharp, less and less."""
 FORMS = Literal["ground", "behind", "inner", "relief"]
 _FLAT_ONES = ["behind", "inner", "relief"]
 
@@ -70,7 +72,8 @@ class ShadowSettings(Settings):
     soft: float = number(
         0.025, 0, 0.5, label="Soft", unit="units", step=0.001, help="How soft its edge is; on the ground it grows softer with its length."
     )
-    dark: float = number(0.55, 0, 1, label="Strength", unit="share", help="How dark it is where it is darkest.")
+    fade: float = number(0.5, 0, 1, label="Fades", unit="share", help="How much fainter it is at its far end.", when={"form": ["ground"]})
+    dark: float = number(0.65, 0, 1, label="Strength", unit="share", help="How dark it is where it is darkest.")
     colour: str = colour("#0c1020", label="Colour", help="Of the shadow: one taken from the scene's own shade belongs best.")  # fmt: skip
 
 
@@ -97,13 +100,17 @@ def _laid_on_ground(alpha: Array, rows: Rows, s: ShadowSettings, feet: float) ->
     # A point so high above the feet lies `across` aside and `down` further off.
     matrix = np.array([[1, -across, across * foot], [0, down, foot - down * foot]], np.float32)
     laid = np.asarray(cv2.warpAffine(alpha, matrix, (wide, high), flags=cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT))
-    sigma = s.soft * wide / 2 / rows.frame.half_w
-    if sigma < 0.05:
-        return laid
-    near, far = (softened(laid[..., None], sigma * by, sigma * by).reshape(laid.shape) for by in (0.4, 1.6))
     span = max(float(foot) * abs(down), 1.0)
     away = np.clip(np.abs(np.arange(high, dtype=np.float32) + 0.5 - foot) / span, 0, 1)[:, None]
-    return np.asarray(near + np.sqrt(away) * (far - near))
+    fainter = 1 - np.float32(s.fade) * away
+    sigma = s.soft * wide / 2 / rows.frame.half_w
+    if sigma < 0.05:
+        return np.asarray(laid * fainter)
+    near, far = (softened(laid[..., None], sigma * by, sigma * by).reshape(laid.shape) for by in (0.4, 1.6))
+    soft = near + np.sqrt(away) * (far - near)
+    # What is thin, such as legs, would be lost in its own softness: where it touches the ground a shadow is as sharp as what throws it.
+    sharp = laid * np.clip(1 - away / TOUCHES, 0, 1)
+    return np.asarray(np.maximum(soft, sharp) * fainter)
 
 
 def _moved(alpha: Array, rows: Rows, s: ShadowSettings) -> Array:
