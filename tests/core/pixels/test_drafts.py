@@ -9,11 +9,12 @@ import pytest
 
 from caracol.core.arrays import Array
 from caracol.core.geometry.frame import Frame
+from caracol.core.piece.files import check_piece
 from caracol.core.pixels.drafts import FAR, Coded, coded_of, sample_draft
 from caracol.core.pixels.pyramid import pyramid_of
 from caracol.core.render import render
 from caracol.core.render.quality import DRAFT, FULL
-from tests.pictures import OnePhoto, detailed, opaque, piece, psnr, smooth
+from tests.pictures import OnePhoto, detailed, halved, opaque, piece, psnr, smooth
 
 
 def drawn(source: Coded, rule: Any, rows: int, cols: int, wrap: tuple[bool, bool] = (False, False)) -> Array:
@@ -141,3 +142,29 @@ def test_a_draft_reads_over_the_join_and_leaves_nothing_outside() -> None:
     inside = full[..., 3] == 1
     assert np.abs(draft - full)[inside].max() < 0.09
     assert draft[full[..., 3] == 0].max() < 0.01
+
+
+TORN = {"id": "s", "kind": "slices", "settings": {}}
+BENT = {"id": "p", "source": {"kind": "photo", "photo": "p"}, "steps": [{"id": "t", "kind": "twirl", "settings": {}}]}
+
+
+@pytest.mark.parametrize(
+    "layers",
+    [
+        [{**BENT, "steps": [*BENT["steps"], TORN]}],
+        [BENT, {"id": "all", "source": {"kind": "below"}, "steps": [TORN]}],
+        [BENT, {"id": "group", "layers": [{**BENT, "id": "again", "opacity": 0.5}], "steps": [TORN]}],
+    ],
+    ids=["trail", "everything below", "group"],
+)
+def test_a_draft_has_the_bars_of_the_picture_that_follows(layers: list[dict[str, Any]]) -> None:
+    """They lean to edges: found on the draft's own picture, some would lie elsewhere."""
+    torn, photo = check_piece({"caracol": 3, "layers": layers}), OnePhoto(detailed(900, 1800))
+    draft, settled = render(torn, 700, photo, quality=DRAFT), render(torn, 700, photo)
+    assert psnr(draft, settled) > 34
+
+
+def test_a_draft_on_a_smaller_raster_has_the_bristles_of_the_settled_one() -> None:
+    brushed, photo = piece(("brushwork", {"lines": 540, "bristle": 1})), OnePhoto(smooth(540, 1080))
+    draft, settled = render(brushed, 256, photo, quality=DRAFT), render(brushed, 512, photo)
+    assert psnr(draft, halved(settled, draft.shape[:2])) > 34

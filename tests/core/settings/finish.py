@@ -286,7 +286,7 @@ ROWS_OF: dict[str, Rows] = {
             **GROUND_SHADOW,
             heading=0.2,
         ),
-        "fade": down(opacity, "cut", 0, 1, 0.005, **GROUND_SHADOW, heading=0),
+        "fade": down(opacity, "cut", 0, 1, 0.001, **GROUND_SHADOW, heading=0),
         "distance": up(opacity, "cut", 0, 0.5, 0.02, **{k: v for k, v in BEHIND.items() if k != "distance"}, heading=0.75),
         "soft": up(
             lambda p: float(((p[..., 3] > 0.02) & (p[..., 3] < 0.98)).mean()),

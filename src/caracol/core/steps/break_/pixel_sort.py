@@ -175,6 +175,12 @@ def runs_shown(picture: Array, raster: Raster, s: PixelSortSettings) -> Array:
     return lines.scatter(shown, raster.rows.rows, raster.rows.cols)
 
 
+def tell_limits(picture: Array, s: PixelSortSettings) -> dict[str, float]:
+    """Return the limits that are left free, as they are found in a look of the step's input."""
+    found = _found(picture, s)
+    return {name: round(float(getattr(found, name)), 3) for name in ("low", "high") if getattr(s, name) is None}
+
+
 PIXEL_SORT = RasterKind(
     key="pixel-sort",
     label="Pixel sort",
@@ -194,4 +200,5 @@ PIXEL_SORT = RasterKind(
     effort=1.5,
     work=pixel_sort,
     show=runs_shown,
+    survey=tell_limits,
 )

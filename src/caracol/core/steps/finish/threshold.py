@@ -75,5 +75,6 @@ THRESHOLD = HardKind(
     ops=threshold,
     measure=find_level,
     measures=lambda s: s.level is None,
+    tell=lambda found, s: dict(found),
     survey=survey_threshold,
 )
