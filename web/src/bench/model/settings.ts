@@ -51,8 +51,13 @@ export function whyIdle(kind: Settable, settings: Settings, setting: Setting): s
   return setting.idle.find((rule) => holds(rule.when))?.why ?? null;
 }
 
-/** Whether a setting differs from its default. */
+/** Which numbers are the step's own findings, not set by anybody. */
+const FOUND = Symbol("found");
+type WithFound = Settings & { [FOUND]?: ReadonlySet<string> };
+
+/** Whether a setting differs from its default; what the step found by itself does not. */
 export function isChanged(setting: Setting, settings: Settings): boolean {
+  if ((settings as WithFound)[FOUND]?.has(setting.name)) return false;
   const own = settings[setting.name];
   return own !== undefined && JSON.stringify(own) !== JSON.stringify(setting.default);
 }
@@ -66,7 +71,9 @@ export function reshapes(kind: Kind, settings: Settings): boolean {
 /** A step's settings with numbers that are left to it as it found them, so that what is shown is what holds. */
 export function withTold(kind: Settable, settings: Settings, told: Record<string, unknown> | undefined): Settings {
   const found = kind.settings.filter((one) => one.auto && settings[one.name] == null && typeof told?.[one.name] === "number");
-  return found.length ? { ...settings, ...Object.fromEntries(found.map((one) => [one.name, told?.[one.name] as number])) } : settings;
+  if (!found.length) return settings;
+  const numbers = Object.fromEntries(found.map((one) => [one.name, told?.[one.name] as number]));
+  return { ...settings, ...numbers, [FOUND]: new Set(found.map((one) => one.name)) } as WithFound;
 }
 
 /** All settings of a kind at their defaults, with some set. */

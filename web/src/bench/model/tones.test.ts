@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { withTold } from "./settings";
+import { isChanged, withTold } from "./settings";
 import {
   byLight,
   colourOf,
@@ -94,7 +94,11 @@ describe("numbers that are left to a step", () => {
   const number = { name: "feet", auto: [{ value: 1 }], default: null } as never;
   const kind = { settings: [number, { name: "soft", auto: null, default: 0.1 } as never] };
   it("are shown as it found them, and as the hand set them", () => {
-    expect(withTold(kind, {}, { feet: 0.4, soft: 0.9 })).toEqual({ feet: 0.4 });
+    const found = withTold(kind, {}, { feet: 0.4, soft: 0.9 });
+    expect(Object.entries(found)).toEqual([["feet", 0.4]]);
+    // Nobody set it: it is not told as changed, and resetting it would do nothing.
+    expect(isChanged(number, found)).toBe(false);
+    expect(isChanged(number, { feet: 0.4 })).toBe(true);
     expect(withTold(kind, { feet: 0.7 }, { feet: 0.4 })).toEqual({ feet: 0.7 });
     expect(withTold(kind, {}, undefined)).toEqual({});
   });

@@ -3,7 +3,7 @@ import type { Setting } from "../../api/client";
 import type { DrawnFor } from "../model/edits";
 import type { Settings, SettingValue } from "../model/piece";
 import type { Row } from "../model/rows";
-import { effective, type Settable, whyIdle } from "../model/settings";
+import { effective, isChanged, type Settable, whyIdle } from "../model/settings";
 import { PairControl } from "./controls/PairControl";
 import { TableControl } from "./controls/TableControl";
 import type { ControlProps } from "./controls/types";
@@ -40,6 +40,7 @@ function looksAlike(a: Props, b: Props): boolean {
     const { name } = setting;
     // What is more than a number or a word may look at all settings.
     if (isSpecial(setting) || whyIdle(a.kind, a.settings, setting) !== whyIdle(b.kind, b.settings, setting)) return false;
+    if (isChanged(setting, a.settings) !== isChanged(setting, b.settings)) return false;
     return a.settings[name] === b.settings[name] && effective(a.kind, a.settings, name) === effective(b.kind, b.settings, name);
   });
 }

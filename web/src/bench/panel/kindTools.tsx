@@ -44,7 +44,8 @@ const TOOLS: Record<string, KindTools> = {
   belong: { Above: BelongTools, hides: (setting, settings) => setting.name === "light" && typeof settings.light !== "number" },
   tone: { Above: ToneTools },
   curves: { Above: CurvesTools, hides: (setting) => setting.widget === "tones" },
-  threshold: { Above: HistogramOnly },
+  // A part of the picture is asked for: the level is found again.
+  threshold: { Above: HistogramOnly, change: (_step, _kind, change) => ("light_share" in change ? { ...change, level: null } : change) },
   "gradient-map": { Above: HistogramOnly },
   rim: { Below: RimTools },
   ring: { Below: SecondCopy },

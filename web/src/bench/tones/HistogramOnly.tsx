@@ -1,7 +1,7 @@
 import { Button } from "antd";
 import { clamp, round } from "../model/geometry";
 import type { Settings } from "../model/piece";
-import { effectiveNumber } from "../model/settings";
+import { effectiveNumber, withTold } from "../model/settings";
 import type { ToolProps } from "../panel/kindTools";
 import { useBenchPart } from "../store";
 import { useTold } from "../useTold";
@@ -12,7 +12,9 @@ import { Marker } from "./ToneTools";
 export function HistogramOnly({ step, kind }: ToolProps) {
   const told = useTold();
   const { edit, patch } = useBenchPart("edit", "patch");
-  const level = kind.settings.some((setting) => setting.name === "level") ? effectiveNumber(kind, step.settings, "level") : null;
+  const level = kind.settings.some((setting) => setting.name === "level")
+    ? effectiveNumber(kind, withTold(kind, step.settings, told), "level")
+    : null;
   const set = (settings: Settings, gesture?: string) =>
     edit({ type: "set", step: step.id, settings, ...(gesture ? { gesture: `${step.id}-${gesture}` } : {}) });
   const auto = told?.auto as Settings | undefined;
@@ -32,14 +34,14 @@ export function HistogramOnly({ step, kind }: ToolProps) {
               at={level}
               fill="var(--coral)"
               onMove={(to, gesture) => set({ level: round(clamp(to, 0, 1)) }, gesture)}
-              onReset={() => set({ level: 0.5 })}
+              onReset={() => set({ level: null })}
               onDragging={(dragging) => patch({ dragging })}
             />
           </div>
           <Button
             size="small"
             disabled={!auto}
-            title="The level that half of the picture is lighter than."
+            title="Finds the level that half of the picture is lighter than, and finds it again where the picture changes."
             onClick={() => auto && set(auto)}
           >
             Half and half

@@ -55,9 +55,9 @@ def find_level(picture: Array, s: ThresholdSettings) -> dict[str, Any]:
 
 
 def survey_threshold(picture: Array, settings: Any) -> dict[str, Any]:
-    """Return the histogram of the step's input, and the level that leaves half of it light."""
+    """Return the histogram of the step's input, and what leaves half of it light."""
     histogram = tones_of(picture)
-    return {"histogram": histogram, "auto": {"level": histogram["middle"]}}
+    return {"histogram": histogram, "auto": {"level": None, "light_share": 0.5}}
 
 
 THRESHOLD = HardKind(
