@@ -292,7 +292,8 @@ def slow_difference(picture: Array, places: int) -> Array:
     # What of a side changes from pixel to pixel, across and down: next to nothing of a sky.
     busy = [np.abs(np.diff(side, axis=1)).mean(axis=(1, 2)) + np.abs(np.gradient(side.mean(axis=1), axis=0)).mean(axis=1) for side in sides]
     seen = np.minimum(picture[:, -wide:, 3].mean(axis=1), picture[:, :wide, 3].mean(axis=1))
-    plain = np.exp(-((busy[0] / BUSY) ** 2) - (busy[1] / BUSY) ** 2) * seen
+    apart = np.abs(a - b).mean(axis=1) / SAME
+    plain = np.exp(-((busy[0] / BUSY) ** 2) - (busy[1] / BUSY) ** 2 - apart**4) * seen
     weight = _softened(plain[:, None], rows / 24)
     tone = _softened((a - b) * plain[:, None], rows / 24) / (weight + 0.12)
     return np.asarray(tone[((np.arange(places) + 0.5) / places * rows).astype(int)], np.float32)
@@ -300,6 +301,8 @@ def slow_difference(picture: Array, places: int) -> Array:
 
 BUSY = 0.012
 """An edge whose neighbouring pixels differ so much is no longer plain."""
+SAME = 0.42
+"""Edges that differ so much do not show the same thing in another light: one sky is white and blue, but not white and black."""
 
 
 def levelled(picture: Array, slow: Array) -> Array:
