@@ -103,7 +103,7 @@ ROWS_OF: dict[str, Rows] = {
     "keep-only": {},
     "close-seam": {
         "method": both(
-            plain("none", "step"),
+            plain("none", "step", level_off=False),
             best("step", base={"width": 0.3, "level_off": False}, none=lambda p: float(np.abs(p[:, 0, 0] - p[:, -1, 0]).mean())),
         ),
         "level_off": down(mismatch, "slant", False, True, 0.005, method="none", width=0.3),
