@@ -93,7 +93,7 @@ PIECES: tuple[tuple[str, dict[str, Any]], ...] = (
             ("unring", {"reach": 1.2, "ratio": 3, "edge": "mirror"}),
             ("turn", {"flip_y": True}),
             ("ring", {"reach": 1.42, "edge": "mirror"}),
-            ("kaleidoscope", {"sectors": 8, "angle": 0.03}),
+            ("kaleidoscope", {"sectors": 8, "seek": False, "angle": 0.03}),
         ),
     ),
     (
@@ -158,7 +158,7 @@ PIECES: tuple[tuple[str, dict[str, Any]], ...] = (
                     "by": "radius", "colour": "#f2e3cf", "density": 0.92, "clear": 1.15, "dense": 0.08, "banks": 0.45, "size": 0.4, "seed": 4,
                 }},
                 {"kind": "colour", "settings": {"warmth": 0.22, "vividness": 0.2}},
-                {"kind": "light", "settings": {"reach": 0.95, "soft": 0.9, "inside": 0.25, "outside": -0.9, "shade_warmth": -0.25}},
+                {"kind": "light", "settings": {"reach": 0.95, "soft": 0.9, "inside": 0.25, "outside": -0.9, "warmth": 0, "shade_warmth": -0.25}},
             )),
             _layer("Heron", {"kind": "cut-out", "photo": "Heron.png", "fit": "contain"}, _steps(
                 {"kind": "belong", "settings": {"tone": 0.35, "colour": 0.45, "contrast": 0.2, "shade": 0.5}},
@@ -179,7 +179,7 @@ PIECES: tuple[tuple[str, dict[str, Any]], ...] = (
                 "green": [[0, 0.02], [0.5, 0.47], [1, 0.96]],
                 "blue": [[0, 0.16], [0.45, 0.5], [1, 0.8]],
             }),
-            ("light", {"reach": 1.3, "soft": 0.5, "inside": 0.2, "outside": -1.0}),
+            ("light", {"reach": 1.3, "soft": 0.5, "inside": 0.2, "outside": -1.0, "warmth": 0}),
         ),
     ),
     (
@@ -202,7 +202,7 @@ PIECES: tuple[tuple[str, dict[str, Any]], ...] = (
             ("refit", {"ratio": 1, "how": "cover"}),
             ("twirl", {"fall": "log", "turns": -0.17, "reach": 1.1, "y": -0.14}),
             ("tone", {"contrast": 0.2, "gamma": 1.2}),
-            ("light", {"reach": 1.3, "soft": 0.7, "inside": 0.35, "outside": -0.8, "y": -0.14}),
+            ("light", {"reach": 1.3, "soft": 0.7, "inside": 0.35, "outside": -0.8, "warmth": 0, "y": -0.14}),
         ),
     ),
     (
@@ -263,8 +263,8 @@ PIECES: tuple[tuple[str, dict[str, Any]], ...] = (
             {"kind": "crop", "settings": {"left": 0.16, "right": 0.84, "top": 0.02, "bottom": 0.96}},
             {"kind": "pixel-sort", "settings": {"low": 0.115, "high": 0.72, "shortest": 0.02, "longest": 0.7, "order": "falling", "heading": 0.485},
              "where": {"feather": 0.3, "shapes": [{"kind": "linear", "x": 0, "y": -0.05, "heading": 0, "reach": 0.6}]}, "strength": 0.9},
-            {"kind": "channel-split", "settings": {"red_y": -0.012, "blue_y": 0.012}},
-            {"kind": "grain", "settings": {"amount": 0.12}},
+            {"kind": "channel-split", "settings": {"red_x": 0, "red_y": -0.012, "blue_y": 0.012}},
+            {"kind": "grain", "settings": {"amount": 0.12, "size": 1.2}},
         ))),
     ),
     (
