@@ -51,6 +51,13 @@ def test_level_off_alone_brings_both_sides_nearer() -> None:
         assert apart[1] < 0.4 * apart[0]
 
 
+@pytest.mark.parametrize("shape", [(1, 8), (8, 1), (1, 1), (2, 3)])
+def test_a_join_of_next_to_nothing_is_closed(shape: tuple[int, int]) -> None:
+    few = opaque(np.random.default_rng(1).random((*shape, 3), np.float32))
+    with np.errstate(divide="raise", invalid="raise"):
+        assert np.isfinite(render(piece(("close-seam", {})), 64, OnePhoto(few))).all()
+
+
 def test_a_sky_is_levelled_over_a_quarter_of_the_width_and_what_stands_before_it_is_not() -> None:
     """From white to blue within a band the join of a sky would be a band of its own."""
     sky = opaque(np.linspace((0.9, 0.92, 0.95), (0.4, 0.6, 0.85), 600, dtype=np.float32)[None].repeat(300, axis=0).copy())

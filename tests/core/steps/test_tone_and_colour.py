@@ -16,11 +16,12 @@ from caracol.core.geometry.frame import Frame
 from caracol.core.geometry.rows import Rows
 from caracol.core.kinds.catalogue import KINDS, get_kind
 from caracol.core.kinds.kind import PixelKind, Start
+from caracol.core.piece.files import check_piece
 from caracol.core.pixels.histogram import BINS, auto_tone, tones_of
 from caracol.core.pixels.kept_light import mean_light
 from caracol.core.pixels.pointwise import Pass
 from caracol.core.reading.palette import palette_of
-from caracol.core.render import Context, render
+from caracol.core.render import Context, Renderer, render
 from caracol.core.render.shown import clipped_of, told_of
 from caracol.core.steps.finish.gradient_map import in_own_light
 from tests.core.rules import worked
@@ -218,6 +219,23 @@ def test_posterise_rounds_to_even_steps(levels: int) -> None:
     steps = levels - 1
     assert np.abs(result[..., :3] - np.floor(COLOURS[..., :3] * steps + 0.5) / steps).max() < 1e-5
     assert np.abs(made("posterise", result, levels=levels, of="channels", fit=False) - result).max() < 1e-5
+
+
+@pytest.mark.parametrize("key", ["threshold", "posterise"])
+def test_hard_tones_are_delivered_as_large_as_anything(key: str) -> None:
+    """Wider than the library reads in one go, and of more lines than there may be."""
+    photo = OnePhoto(detailed(64, 1024))
+    renderer = Renderer(piece((key, {"lines": 60})), Context(photo))
+    (_, cols), strips = renderer.rows(20000)
+    _, strip = next(strips)
+    assert strip.shape[1] == cols == 20000
+    assert np.abs(strip[:, 16000:17000] - np.roll(strip, 1, axis=1)[:, 16000:17000]).mean() < 0.05, "no step where the parts meet"
+    drawn = {
+        "id": "a",
+        "source": {"kind": "pattern", "form": "plasma", "ratio": 10},
+        "steps": [{"id": "t", "kind": key, "settings": {"lines": 4320}}],
+    }
+    assert Renderer(check_piece({"caracol": 3, "layers": [drawn]}), Context(photo)).plan(64).cost > 0
 
 
 def test_posterised_light_keeps_colour() -> None:

@@ -52,8 +52,8 @@ class Closing:
 
 
 def step_visibility(strip: Array, usual: Array) -> float:
-    """Return how visible the join in the middle of a strip is."""
-    return visibility(_step_of(strip), usual)
+    """Return how visible the join in the middle of a strip is; a picture one pixel wide has none."""
+    return visibility(_step_of(strip), usual) if strip.shape[1] else 0.0
 
 
 def _step_of(strip: Array) -> Array:
@@ -116,8 +116,7 @@ def find_closing(strip: Array, usual: Array, method: str = "auto", level_off: bo
     pulls : tuple of (share of the height, bands)
         Places that a cut goes through; `auto` takes the cut where there are any.
     """
-    # A picture one pixel wide has no join.
-    before = visibility(_step_of(strip), usual) if strip.shape[1] else 0.0
+    before = step_visibility(strip, usual)
     if strip.shape[1] < 4 or (method == "auto" and before <= UNSEEN and not pulls):
         return Closing("none", None, np.zeros(PLACES, np.float32), before)
     drift = drift_of(strip, PLACES) if level_off else None

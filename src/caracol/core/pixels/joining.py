@@ -280,12 +280,20 @@ FAR = 0.25
 """So much of a picture's width on each side of its join takes part in levelling what changes slowly."""
 
 
+BUSY = 0.012
+"""An edge whose neighbouring pixels differ so much is no longer plain."""
+SAME = 0.42
+"""Edges that differ so much do not show the same thing in another light: one sky is white and blue, but not white and black."""
+
+
 def slow_difference(picture: Array, places: int) -> Array:
     """Return how much brighter the right edge of a picture is than the left one where both are plain, (places, 3), without anything fine.
 
     A sky that is white on one side and blue on the other differs so; a tree beside a sky does not.
     """
     rows, cols = picture.shape[:2]
+    if min(rows, cols) < 2:
+        return np.zeros((places, 3), np.float32)  # what is one pixel wide or high is never plain
     wide = max(2, cols // 30)
     sides = [side[..., :3] for side in (picture[:, -wide:], picture[:, :wide])]
     a, b = (side.mean(axis=1) for side in sides)
@@ -299,22 +307,16 @@ def slow_difference(picture: Array, places: int) -> Array:
     return np.asarray(tone[((np.arange(places) + 0.5) / places * rows).astype(int)], np.float32)
 
 
-BUSY = 0.012
-"""An edge whose neighbouring pixels differ so much is no longer plain."""
-SAME = 0.42
-"""Edges that differ so much do not show the same thing in another light: one sky is white and blue, but not white and black."""
-
-
 def levelled(picture: Array, slow: Array) -> Array:
     """Return a picture whose edges have the same slow tones, each led half of the way over a quarter of the width."""
     rows, cols = picture.shape[:2]
     far = max(1, round(FAR * cols))
     share = 0.5 * (1 - smooth((np.arange(far, dtype=np.float32) + 0.5) / far))
-    change = np.zeros((rows, cols, 3), np.float32)
-    tone = spread(slow, rows)[:, None]
-    change[:, :far] = tone * share[None, :, None]
-    change[:, cols - far :] -= tone * share[None, ::-1, None]
-    return toned(picture, change)
+    change = spread(slow, rows)[:, None] * share[None, :, None]
+    out = picture.copy()
+    out[:, :far] = toned(picture[:, :far], change)
+    out[:, cols - far :] = toned(picture[:, cols - far :], -change[:, ::-1])
+    return out
 
 
 def _softened(column: AnyArray, sigma: float) -> Array:

@@ -14,12 +14,17 @@ from ..geometry.rows import Rows
 from ..kinds.kind import HardKind
 from ..pixels.pointwise import Pass
 from ..pixels.raster import scaled
+from .context import LARGEST
 from .making import Making
 from .nodes import Node, Strips, Work, pixels_of
 from .staged import Staged
 
 if TYPE_CHECKING:
     from .trail import Trail
+
+
+WIDEST = 16384
+"""The library reads no more columns than that in one go."""
 
 
 class Hard(Staged):
@@ -34,7 +39,7 @@ class Hard(Staged):
         self._kind = cast(HardKind, self._stage.kind)
         lines, ratio = self._kind.lines(self._step.settings), self._stage.before.ratio
         shown = trail.shown_after[count - 1]
-        size = round(lines * max(ratio, 1 / ratio))
+        size = min(LARGEST, round(lines * max(ratio, 1 / ratio)))
         self._size = max(16, size if shown is None else min(size, ceil(shown))) if lines else longer
         self._alone = not lines
         self._smaller = longer < self._size
@@ -88,10 +93,12 @@ def _enlarged(raster: Array, rows: int, cols: int, top: int, height: int) -> Arr
     """Return rows of a raster as it is with (rows, cols) pixels, smoothly between its own."""
     down = (np.arange(top, top + height, dtype=np.float32) + np.float32(0.5)) * np.float32(raster.shape[0] / rows) - np.float32(0.5)
     across = (np.arange(cols, dtype=np.float32) + np.float32(0.5)) * np.float32(raster.shape[1] / cols) - np.float32(0.5)
-    x, y = np.broadcast_to(across, (height, cols)), np.broadcast_to(down[:, None], (height, cols))
-    out = cv2.remap(
-        raster, np.ascontiguousarray(x), np.ascontiguousarray(y), interpolation=cv2.INTER_CUBIC, borderMode=cv2.BORDER_REPLICATE
-    )
+    out = np.empty((height, cols, 4), np.float32)
+    for left in range(0, cols, WIDEST):
+        part = across[left : left + WIDEST]
+        x, y = np.broadcast_to(part, (height, len(part))), np.broadcast_to(down[:, None], (height, len(part)))
+        at = np.ascontiguousarray(x), np.ascontiguousarray(y)
+        out[:, left : left + len(part)] = cv2.remap(raster, *at, interpolation=cv2.INTER_CUBIC, borderMode=cv2.BORDER_REPLICATE)
     return _kept_within(out)
 
 

@@ -30,7 +30,7 @@ class StippleSettings(Settings):
     )
     scatter: float = number(0.7, 0, 1, label="Scatter", unit="share", help="How far marks leave their even places.")
     range: float = number(
-        0.5,
+        0,
         0,
         1,
         label="Whole range",
@@ -151,10 +151,10 @@ STIPPLE = RasterKind(
     words=("halftone", "dots", "pointillism", "print", "ink", "hatching", "screen"),
     settings=StippleSettings,
     starts=(
-        Start("Dots on paper", {}),
+        Start("Dots on paper", {"range": 0.5}),
         Start("Dark ink dots", {"shade": "ink", "ink": "#3b2620", "pitch": 0.024, "scatter": 0.3, "size": 0.92, "range": 0.8}),
-        Start("Strokes", {"marks": "strokes", "pitch": 0.022, "size": 1.6}, words=("hatching", "hatch", "engraving")),
-        Start("Lights on black", {"from_dark": False, "paper": "#050607", "pitch": 0.044, "size": 1.15}),
+        Start("Strokes", {"marks": "strokes", "pitch": 0.022, "size": 1.6, "range": 0.5}, words=("hatching", "hatch", "engraving")),
+        Start("Lights on black", {"from_dark": False, "paper": "#050607", "pitch": 0.044, "size": 1.15, "range": 0.5}),
     ),
     effort=2.5,
     work=stipple,

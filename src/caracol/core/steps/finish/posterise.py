@@ -23,9 +23,11 @@ class PosteriseSettings(Settings):
     of: Literal["channels", "light"] = choice(
         "light", label="Of", help="Of red, green and blue each; or of the light alone, colours carried along."
     )
-    fit: bool = choice(True, label="Found in the picture", help="Steps lie between its own darks and lights; else between black and white.")
+    fit: bool = choice(
+        False, label="Found in the picture", help="Steps lie between its own darks and lights; else between black and white."
+    )
     lines: int = number(
-        1080, 0, 4320, label="Lines", unit="count", step=60, help="Of the raster whose pixels are told apart, along the shorter side; 0 for every "
+        0, 0, 4320, label="Lines", unit="count", step=60, help="Of the raster whose pixels are told apart, along the shorter side; 0 for every "
         "pixel of what is delivered.",
     )  # fmt: skip
 
@@ -42,6 +44,8 @@ def find_tones(picture: Array, s: PosteriseSettings) -> dict[str, Any]:
     return {"tones": (dark, light) if light - dark > NARROWEST else (0.0, 1.0)}
 
 
+FITTED = {"fit": True, "lines": 1080}
+
 POSTERISE = HardKind(
     key="posterise",
     label="Posterise",
@@ -50,9 +54,9 @@ POSTERISE = HardKind(
     words=("posterize", "flat tones", "few tones", "poster", "quantise", "banding", "cut-out look"),
     settings=PosteriseSettings,
     starts=(
-        Start("Five lights", {}),
-        Start("Seven tones", {"levels": 7, "of": "channels"}),
-        Start("Ten lights", {"levels": 10, "of": "light"}),
+        Start("Five lights", {**FITTED}),
+        Start("Seven tones", {"levels": 7, "of": "channels", **FITTED}),
+        Start("Ten lights", {"levels": 10, **FITTED}),
     ),
     ops=posterise,
     measure=find_tones,

@@ -72,7 +72,7 @@ class ShadowSettings(Settings):
     soft: float = number(
         0.025, 0, 0.5, label="Soft", unit="units", step=0.001, help="How soft its edge is; on the ground it grows softer with its length."
     )
-    fade: float = number(0.5, 0, 1, label="Fades", unit="share", help="How much fainter it is at its far end.", when={"form": ["ground"]})
+    fade: float = number(0, 0, 1, label="Fades", unit="share", help="How much fainter it is at its far end.", when={"form": ["ground"]})
     dark: float = number(0.65, 0, 1, label="Strength", unit="share", help="How dark it is where it is darkest.")
     colour: str = colour("#0c1020", label="Colour", help="Of the shadow: one taken from the scene's own shade belongs best.")  # fmt: skip
 
@@ -165,7 +165,7 @@ SHADOW = PictureKind(
     settings=ShadowSettings,
     handles=("shadow",),
     starts=(
-        Start("On the ground", {}, words=("cast shadow", "floor shadow")),
+        Start("On the ground", {"fade": 0.5}, words=("cast shadow", "floor shadow")),
         Start(
             "On a wall behind",
             {"form": "behind", "heading": 0.4, "distance": 0.06, "soft": 0.03, "dark": 0.5},

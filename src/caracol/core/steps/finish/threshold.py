@@ -38,7 +38,7 @@ class ThresholdSettings(Settings):
     dark: str = colour("#000000", label="Dark", help="What is below the level.")
     light: str = colour("#ffffff", label="Light", help="What is at or above it.")
     lines: int = number(
-        1080, 0, 4320, label="Lines", unit="count", step=60, help="Of the raster whose pixels are told apart, along the shorter side; 0 for every "
+        0, 0, 4320, label="Lines", unit="count", step=60, help="Of the raster whose pixels are told apart, along the shorter side; 0 for every "
         "pixel of what is delivered.",
     )  # fmt: skip
 
@@ -68,9 +68,9 @@ THRESHOLD = HardKind(
     words=("black and white", "bitmap", "stencil", "one bit", "two tones", "linocut", "photocopy"),
     settings=ThresholdSettings,
     starts=(
-        Start("Dark stencil", {"light_share": 0.42, "soft": 0.02}, words=("bitmap", "stencil", "1 bit")),
-        Start("Light stencil", {"light_share": 0.62, "soft": 0.02}),
-        Start("Light print, ink on paper", {"light_share": 0.55, "soft": 0.06, "dark": "#1c2440", "light": "#f3e7cf"}),
+        Start("Dark stencil", {"light_share": 0.42, "soft": 0.02, "lines": 1080}, words=("bitmap", "stencil", "1 bit")),
+        Start("Light stencil", {"light_share": 0.62, "soft": 0.02, "lines": 1080}),
+        Start("Light print, ink on paper", {"light_share": 0.55, "soft": 0.06, "lines": 1080, "dark": "#1c2440", "light": "#f3e7cf"}),
     ),
     ops=threshold,
     measure=find_level,
