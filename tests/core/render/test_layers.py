@@ -308,6 +308,16 @@ def test_a_group_holds_what_reaches_beyond_the_frame(flip: bool) -> None:
     assert psnr(nested, held) > 60
 
 
+def test_groups_within_groups_are_described_without_doubling() -> None:
+    """Sixteen deep: were each made twice by the one around it, this would take a minute."""
+    entry = photo(place={"x": 1.5})
+    for n in range(16):
+        entry = {**group(entry, place={"scale": 0.95}), "id": f"g{n}"}
+    made_of = sum(1 for _ in Renderer(made(entry), Context(PHOTO)).scene.whole.laid)
+    assert made_of == 1
+    assert Renderer(made(entry), Context(PHOTO)).plan(80).cost < 1e9
+
+
 def test_a_group_that_is_cropped_covers_the_piece_again() -> None:
     piece = made(layer("a", DUSK), group(photo(), steps=[CROP]))
     assert Renderer(piece, Context(PHOTO)).scene.ratios() == {"a": 2, "land": 2, "group": 1}

@@ -207,10 +207,8 @@ class Scene:
         under = list(below)
         inner = self._composite(group.layers, below)
         if group.place is not None and not group.place.is_idle and _is_whole(group):
-            # Placed one by one, what reaches beyond the frame is not cut there.
-            members = tuple(_placed_in(group.place, member) for member in group.layers)
-            placed_ones = self._composite(members, under)
-            return Laid(placed_ones, group, inner, Laid(placed_ones.evened, group, inner.evened))
+            together = self._composite(_members_placed(group), under)
+            return Laid(together, group, inner, Laid(together.evened, group, inner.evened))
         stages = stages_of(group, self.frame)
         after = stages[-1].after if stages else self.frame
         stages = placed(stages, placing_link(group.place, False, after, self.frame))
@@ -263,8 +261,17 @@ def _is_whole(group: Group) -> bool:
     )
 
 
-def _placed_in(place: Place, entry: Layer | Group) -> Layer | Group:
-    return entry.model_copy(update={"place": composed(place, entry.place or Place())})
+def _members_placed(group: Group) -> tuple[Layer | Group, ...]:
+    """Return what is in a group with the group's place given to each layer: what reaches beyond the frame is not cut there.
+
+    Groups within it have no place of their own left, so that none is placed again.
+    """
+    place = group.place or Place()
+    found: list[Layer | Group] = []
+    for entry in group.layers:
+        at = entry.model_copy(update={"place": composed(place, entry.place or Place())})
+        found.append(at.model_copy(update={"layers": _members_placed(at), "place": None}) if isinstance(at, Group) else at)
+    return tuple(found)
 
 
 def _grounded(layer: Layer) -> bool:
