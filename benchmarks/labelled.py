@@ -63,7 +63,7 @@ def _uses(words: str) -> frozenset[str]:
     return frozenset(word.strip() for word in words.split(",") if word.strip())
 
 
-def _land(horizon: float, good: str = "planet, sky well", tilt: float = 0.0, poor: str = "inside-out, spiral repeat") -> Truth:
+def _land(horizon: float, good: str = "planet, sky well, tunnel", tilt: float = 0.0, poor: str = "inside-out, spiral repeat") -> Truth:
     return Truth(tilt, horizon, sky=True, good=_uses(good), poor=_uses(poor))
 
 
@@ -72,18 +72,20 @@ def _filled(good: str = "inside-out", poor: str = "planet, sky well, spiral repe
 
 
 def _thing(sky: bool | None = False) -> Truth:
-    return Truth(sky=sky, alone=True, good=_uses("spiral repeat, cut-out"), poor=_uses("planet, sky well, inside-out"))
+    return Truth(sky=sky, alone=True, good=_uses("spiral repeat, cut-out"), poor=_uses("planet, sky well, inside-out, tunnel"))
 
 
+SUBJECT = "planet, sky well, spiral repeat, tunnel"
+"""Not for what shows somebody or something on one side, or in the middle, of a room or a page."""
 DEMO: dict[str, Truth] = {
     "salt-marsh-dusk.jpg": _land(0.6),
     "stilt-village-noon.jpg": _land(0.6, tilt=2.3),
-    "observatory-ridge-night.jpg": _land(0.65, good="sky well"),
+    "observatory-ridge-night.jpg": _land(0.65, good="sky well, tunnel"),
     "pier-globe.jpg": _land(0.5),
     "rail-yard-night.jpg": _land(0.42, good="breaking"),
-    "tile-wall.jpg": _filled("inside-out, twirl"),
-    "reed-bed.jpg": _filled(),
-    "kelp-garden.jpg": _filled("inside-out, twirl"),
+    "tile-wall.jpg": _filled("inside-out, twirl, tunnel"),
+    "reed-bed.jpg": _filled("inside-out, tunnel"),
+    "kelp-garden.jpg": _filled("inside-out, twirl, tunnel"),
     "station-clock.jpg": replace(_filled("breaking"), lettering=True),
     "heron-in-reeds.jpg": replace(_filled(""), tilt=None, alone=None),
     "salt-crystal.jpg": _thing(),
@@ -93,26 +95,26 @@ DEMO: dict[str, Truth] = {
     "salt-dust.jpg": replace(_filled(""), sky=None),
 }
 PACKAGES: dict[str, Truth] = {
-    "astronaut.png": replace(_filled("breaking"), lettering=None),
-    "brick.png": _filled(),
-    "camera.png": Truth(tilt=None, sky=True, poor=_uses("planet, spiral repeat")),
+    "astronaut.png": replace(_filled("breaking", SUBJECT), lettering=None),
+    "brick.png": _filled("inside-out, tunnel"),
+    "camera.png": Truth(tilt=None, sky=True, poor=_uses("planet, spiral repeat, tunnel")),
     "cell.png": _thing(),
-    "chelsea.png": _filled(""),
+    "chelsea.png": _filled("", SUBJECT),
     "china.jpg": Truth(tilt=None, sky=True, poor=_uses("planet, spiral repeat")),
     "clock_motion.png": _thing(),
-    "coffee.png": _filled(""),
+    "coffee.png": _filled("", SUBJECT),
     "coins.png": replace(_filled(""), alone=None),
-    "flower.jpg": replace(_filled("twirl", poor="planet, sky well"), alone=None),
-    "grace_hopper.jpg": replace(_filled("breaking"), lettering=None),
-    "grass.png": _filled(),
-    "gravel.png": _filled(),
+    "flower.jpg": replace(_thing(), poor=_uses("planet, sky well, tunnel")),
+    "grace_hopper.jpg": replace(_filled("breaking", SUBJECT), lettering=None),
+    "grass.png": _filled("inside-out, tunnel"),
+    "gravel.png": _filled("inside-out, tunnel"),
     "horse.png": _thing(),
     "hubble_deep_field.jpg": replace(_filled("", poor="planet"), sky=None),
     "ihc.png": _filled("", poor="planet, sky well"),
-    "moon.png": _filled(""),
-    "motorcycle_left.png": replace(_filled(""), lettering=None),
-    "page.png": replace(_filled(""), lettering=True),
-    "retina.jpg": replace(_filled(""), alone=None),
+    "moon.png": _filled("", "planet, sky well, tunnel, twirl, breaking"),
+    "motorcycle_left.png": replace(_filled("", SUBJECT), lettering=None),
+    "page.png": replace(_filled("", SUBJECT + ", twirl"), lettering=True),
+    "retina.jpg": replace(_thing(), poor=_uses("planet, sky well, tunnel")),
     "rocket.jpg": Truth(tilt=None, sky=True, poor=_uses("planet, spiral repeat, inside-out")),
     "text.png": replace(_filled(""), lettering=None),
 }

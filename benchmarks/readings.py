@@ -75,6 +75,8 @@ def judge(pictures: Iterable[Labelled]) -> tuple[int, dict[str, Count], list[str
         for use in reading.uses:
             expected = True if use.use in truth.good else False if use.use in truth.poor else None
             told(use.use, use.verdict == "good", expected, one.name, "; ".join(use.reasons))
+            if use.verdict == "poor" and expected is not None:
+                told(f"{use.use}: poor", True, not expected, one.name, "; ".join(use.reasons))
     return number, dict(counts), wrong
 
 

@@ -6,19 +6,14 @@ import argparse
 import json
 from pathlib import Path
 
-from ..core.delivering import DRAWN_SIZE
 from ..core.io.decode import PhotoFolder
-from ..core.io.formats import encode, to_integers
+from ..core.io.formats import Note, encode, to_integers
 from ..core.piece.cutting import Cut, Search, cut_out, look_for
 from ..core.piece.files import check_piece
-from ..core.pixels.joining import seam_visibility
 from ..core.reading.reading import read
-from ..core.render import Context, Renderer
+from ..core.render import Context
 from ..core.render.shown import told_of
 from . import common
-
-MEASURED_SIZE = 8192
-"""A seam is measured in the photo's own pixels, of no more than so many on its longer side."""
 
 
 def _read(args: argparse.Namespace) -> None:
@@ -34,19 +29,17 @@ def _read(args: argparse.Namespace) -> None:
 
 
 def _seam(args: argparse.Namespace) -> None:
-    """Say how visible the join is in the photo's own pixels, and after the least visible way of closing it."""
-    photos = PhotoFolder(args.photo.parent)
+    """Say how much an eye finds of the join, as it is and closed one way or the least visible one."""
     step = {"id": "seam", "kind": "close-seam", "settings": {"width": args.width, "method": args.method}}
     piece = check_piece({"caracol": 3, "layers": [{"id": "land", "source": {"kind": "photo", "photo": args.photo.name}, "steps": [step]}]})
-    context = Context(photos)
-    renderer = Renderer(piece, context)
-    size = min(renderer.longest or DRAWN_SIZE, MEASURED_SIZE)
-    before, after = (seam_visibility(one.picture(size)) for one in (Renderer(piece, context, upto=0), renderer))
-    found = told_of(piece, context, "land", "seam")
+    found = told_of(piece, Context(PhotoFolder(args.photo.parent)), "land", "seam")
     if args.json:
-        print(json.dumps({"before": round(before, 3), "after": round(after, 3), "method": found["way"]}))
+        print(json.dumps({"before": found["before"], "after": found["after"], "method": found["way"]}))
     else:
-        print(f"{args.photo.name}: seam visibility {before:.2f}, after closing {after:.2f} ({found['way']}); 1 is like everywhere.")
+        before, after = found["before"], found["after"]
+        print(
+            f"{args.photo.name}: seam visibility {before:.2f}, after closing {after:.2f} ({found['way']}); 1 is like everywhere, 2 is found."
+        )
 
 
 def _cut(args: argparse.Namespace) -> None:
@@ -58,7 +51,7 @@ def _cut(args: argparse.Namespace) -> None:
     search = Search(box=box)
     cut = Cut(photo=args.photo.name, outline=look_for(pyramid, search, args.feather), hair=args.hair, fringe=args.fringe, search=search)
     figure = cut_out(pyramid, cut)
-    args.output.write_bytes(encode(to_integers(figure), "png", 0))
+    args.output.write_bytes(encode(to_integers(figure), "png", 0, Note(space=pyramid.space)))
     print(f"{args.output.name}: {figure.shape[1]} × {figure.shape[0]}, with room round the figure.")
 
 

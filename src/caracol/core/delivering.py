@@ -8,11 +8,11 @@ from typing import Any, Literal, cast
 
 from .arrays import AnyArray
 from .errors import PieceError
-from .io.colour_spaces import Space
 from .io.formats import FORMATS, LAYERED, MAPPED, SUFFIXES, Format, Note, Packing, collect, encode
 from .io.openraster import unnamed_blends, write_openraster
 from .piece.files import dump_piece
 from .piece.model import Piece
+from .pixels.spaces import Space
 from .render import Context, Renderer, aside
 from .render.limits import Limits
 from .render.mapping import coordinate_map, map_file
@@ -117,8 +117,8 @@ def _delivered(piece: Piece, renderer: Renderer, wanted: Wanted) -> Delivered:
         raise PieceError(
             [f"size: {wanted.kind} files hold at most {longest} pixels a side, not {wanted.size}; choose PNG or a smaller size"]
         )
-    shape, strips = renderer.rows(wanted.size)
-    pixels = collect(shape, strips, bits, wanted.space)
+    shape, strips = renderer.rows(wanted.size, wanted.space)
+    pixels = collect(shape, strips, bits)
     if wanted.kind == LAYERED:
         return _layered(renderer, wanted, pixels, note)
     # A writer may go on long after it was told to stop: it is waited for aside.

@@ -28,13 +28,13 @@ class LookedOver:
 
 def preview_of(pyramid: Pyramid) -> bytes:
     """Return a photo's small picture as JPEG."""
-    return to_jpeg(pyramid.picture(min(PREVIEW, max(pyramid.rows, pyramid.cols))))
+    return to_jpeg(pyramid.look(min(PREVIEW, max(pyramid.rows, pyramid.cols))))
 
 
 def look_over(content: bytes, name: str) -> LookedOver:
     """Decode a picture file and say what was found; raises PictureError as `read_photo` does."""
     loaded = read_photo(content, name)
-    pyramid = build_pyramid(loaded.texels)
+    pyramid = build_pyramid(loaded.texels, loaded.space)
     transparent = bool(loaded.texels[..., 3].min() < 65535)
     return LookedOver(
         loaded.kind, loaded.notes, pyramid.cols, pyramid.rows, transparent, preview_of(pyramid), read(pyramid).as_data()

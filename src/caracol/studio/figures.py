@@ -8,11 +8,12 @@ from pathlib import PurePath
 from PIL import Image
 
 from ..core.errors import PictureError
-from ..core.io.formats import encode, to_integers
+from ..core.io.formats import Note, encode, to_integers
 from ..core.piece.cutting import Cut, Search, cut_out, look_for
 from ..core.piece.where import Where
 from ..core.pixels.figures import cut_figure
 from ..core.pixels.pyramid import pyramid_of
+from ..core.pixels.spaces import in_space
 from ..core.reading.reading import read
 from . import media
 from .database import one_writer
@@ -36,7 +37,7 @@ def outline_in(photo: str, search: Search, feather: float) -> Where:
 def shown(cut: Cut) -> bytes:
     """Return the figure where it stands in its photo, the rest transparent, as a PNG."""
     pyramid = SHELF.pyramid(cut.photo)
-    picture = pyramid.picture(min(SEEN, max(pyramid.rows, pyramid.cols)))
+    picture = pyramid.look(min(SEEN, max(pyramid.rows, pyramid.cols)))
     rows, cols = picture.shape[:2]
     per = cols / 2 / pyramid.frame.half_w
     mask = cut.outline.mask(pyramid.frame, rows, cols)
@@ -53,7 +54,8 @@ def keep_figure(cut: Cut, name: str) -> Photo:
     ------
     MissingPhoto, PictureError
     """
-    content = encode(to_integers(cut_out(SHELF.pyramid(cut.photo), cut)), "png", 0)
+    photo_cut = SHELF.pyramid(cut.photo)
+    content = encode(to_integers(cut_out(photo_cut, cut)), "png", 0, Note(space=photo_cut.space))
     photo, _ = add_photo(content, f"{name}.png")
     photo.cut = cut.model_dump(mode="json")
     photo.save(update_fields=["cut"])
@@ -73,9 +75,10 @@ def correct_figure(photo: Photo, cut: Cut) -> Photo:
         raise PictureError(
             f"“{photo.name}” was cut out of {photo.cut['photo']}, and is corrected there; cut a new figure out of {cut.photo}."
         )
-    figure = cut_out(SHELF.pyramid(cut.photo), cut)
-    content = encode(to_integers(figure), "png", 0)
-    pyramid = pyramid_of(figure)
+    photo_cut = SHELF.pyramid(cut.photo)
+    figure = cut_out(photo_cut, cut)
+    content = encode(to_integers(figure), "png", 0, Note(space=photo_cut.space))
+    pyramid = pyramid_of(in_space(figure, "srgb", photo_cut.space))
     stored = media.store("photos", content, ".png")
     with one_writer():
         photo.digest, photo.suffix = PurePath(stored).stem, ".png"

@@ -79,7 +79,8 @@ class ShelfPhotos:
                     f"The file of the photo “{row.name}” is gone from the disk. Put the photo on the Shelf again."
                 ) from error
             with DECODING.of(row.width * row.height):
-                return build_pyramid(read_photo(content, row.name).texels)
+                loaded = read_photo(content, row.name)
+                return build_pyramid(loaded.texels, loaded.space)
 
         return self._pyramids.get(row.digest, make)
 

@@ -43,7 +43,7 @@ class Measures(Pyramid):
 @cache
 def _measures(rows: int, cols: int) -> Measures:
     plain = pyramid_of(np.full((GREY, GREY, 4), 0.5, np.float32))
-    return Measures(plain.block, plain.starts, plain.heights, plain.widths, (rows, cols))
+    return Measures(plain.block, plain.starts, plain.heights, plain.widths, of=(rows, cols))
 
 
 class _Sizes:

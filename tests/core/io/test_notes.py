@@ -14,10 +14,11 @@ import tifffile
 from PIL import Image, ImageCms
 
 from caracol.core.errors import PictureError, PieceError
-from caracol.core.io.colour_spaces import in_space, profile_of
+from caracol.core.io.colour_spaces import profile_of
 from caracol.core.io.decode import read_photo
 from caracol.core.io.formats import FORMATS, Note, collect, encode
 from caracol.core.io.xmp import PNG_KEYWORD, TRAIL, packet, trail_in
+from caracol.core.pixels.spaces import in_space
 from tests.pictures import detailed
 
 PIECE = {"caracol": 1, "layers": [{"id": "land", "name": "Łódka & <reeds>", "steps": []}]}
@@ -25,7 +26,7 @@ PIECE = {"caracol": 1, "layers": [{"id": "land", "name": "Łódka & <reeds>", "s
 
 def pixels(kind: str, space: str = "srgb") -> np.ndarray:
     picture = detailed(48, 64)
-    return collect(picture.shape[:2], [(0, picture)], FORMATS[kind].bits, space)  # type: ignore[arg-type]
+    return collect(picture.shape[:2], [(0, in_space(picture, space))], FORMATS[kind].bits)  # type: ignore[arg-type]
 
 
 @pytest.mark.parametrize("kind", FORMATS)

@@ -82,3 +82,28 @@ def test_rolling_keeps_the_shape_of_the_frame() -> None:
         assert found["crop"] == steps(type("One", (), {"piece": shaped}))["crop"]
         assert found["refit"]["ratio"] == 0.8
         assert found["wave"]["seed"] != 3
+
+
+def test_what_is_moved_moves_plainly_and_breaks_move_further() -> None:
+    """A spread of 0.3 leaves no shift within a third of itself, and a wave within a tenth."""
+    piece = check_piece(document(("ghosts", {"apart": 0.1}), ("wave", {"length": 0.5})))
+    found = [steps(one) for one in roll(piece, 4, spread=0.3, vary="settings", count=60)]
+    shifts = [max(one["ghosts"]["apart"] / 0.1, 0.1 / one["ghosts"]["apart"]) for one in found]  # type: ignore[operator]
+    lengths = [max(one["wave"]["length"] / 0.5, 0.5 / one["wave"]["length"]) for one in found]  # type: ignore[operator]
+    assert min(shifts) > 1.5
+    assert max(shifts) < 3.4
+    assert 1.08 < min(lengths) < max(lengths) < 1.24
+
+
+def test_a_number_at_its_limit_moves_away_from_it() -> None:
+    piece = check_piece(document(("crush", {"press": 1.0, "bits": 4})))
+    assert all(steps(one)["crush"]["press"] < 0.9 for one in roll(piece, 5, spread=0.3, count=40))  # type: ignore[operator]
+
+
+def test_some_choose_otherwise_and_no_edge_and_no_side_changes() -> None:
+    piece = check_piece(document(("ghosts", {}), ("ring", {"inside": "top"})))
+    found = [steps(one) for one in roll(piece, 6, spread=0.4, count=80)]
+    assert 12 < sum(one["ghosts"]["meet"] != steps(type("One", (), {"piece": piece}))["ghosts"]["meet"] for one in found) < 52
+    assert {(one["ring"]["inside"], one["ring"]["spread"], one["ring"]["edge"]) for one in found} == {
+        ("top", "even", piece.layer.steps[1].settings.edge)
+    }  # type: ignore[attr-defined]

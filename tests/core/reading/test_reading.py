@@ -14,8 +14,8 @@ from caracol.core.pixels.pyramid import pyramid_of
 from caracol.core.reading.features import Feature, find_dials, find_faces, find_features, find_lettering, find_salient
 from caracol.core.reading.horizon import find_horizon
 from caracol.core.reading.loops import LEAST_WIDTH, best_loop
-from caracol.core.reading.reading import Reading, read
-from caracol.core.reading.regions import nothing_of, spreads_of
+from caracol.core.reading.reading import RANK, Reading, Use, read
+from caracol.core.reading.regions import nothing_of, spreads_of, stands_alone, unevenness
 from tests.pictures import detailed, document, opaque, smooth
 
 pytestmark = pytest.mark.slow
@@ -31,6 +31,10 @@ def landscape(degrees: float, hilly: bool = False, busy: bool = False) -> np.nda
     ground = (y > line)[..., None]
     sky = 0.75 - y[..., None] / 2000 + (22.0 * cv2.GaussianBlur(rng.standard_normal((400, 1024)), (0, 0), 22)[..., None] if busy else 0)
     return opaque(np.clip(np.where(ground, 0.35 + 0.05 * rng.standard_normal((400, 1024, 3)), sky), 0, 1).astype(np.float32))
+
+
+def use_of(reading: Reading, name: str) -> Use:
+    return next(use for use in reading.uses if use.use == name)
 
 
 @pytest.mark.parametrize("degrees", [-10, -5.5, -2.3, -0.4, 0, 0.7, 2.3, 6, 10])
@@ -59,10 +63,10 @@ def test_edges_that_join_score_higher() -> None:
 def test_words_and_verdicts() -> None:
     good = read(pyramid_of(landscape(2.3)))
     assert good.words.startswith("Edges agree well; horizon leans 2.3°; good for planet")
-    planet = next(use for use in good.uses if use.use == "planet")
+    planet = use_of(good, "planet")
     assert planet.verdict == "good"
     assert planet.reasons == ("horizon leans 2.3°",)
-    assert read(pyramid_of(detailed())).uses[0].verdict == "poor"
+    assert use_of(read(pyramid_of(detailed())), "planet").verdict == "poor"
 
 
 def test_sky_share_and_plainness() -> None:
@@ -70,7 +74,7 @@ def test_sky_share_and_plainness() -> None:
     assert plain.sky_share == pytest.approx(0.55, abs=0.05)
     assert plain.sky_plainness > 0.7
     assert busy.sky_plainness < 0.3
-    assert "a busy sky" in busy.uses[0].reasons
+    assert "a busy sky" in use_of(busy, "planet").reasons
 
 
 def test_sky_without_a_horizon_is_what_is_calm_from_the_top() -> None:
@@ -90,7 +94,7 @@ def test_surround() -> None:
     reading = read(pyramid_of(opaque(paper)))
     assert reading.surround == "#ccb399"
     assert reading.surround_plainness > 0.95
-    assert next(use for use in reading.uses if use.use == "inside-out").verdict == "poor"
+    assert use_of(reading, "inside-out").verdict == "poor"
 
 
 @pytest.mark.parametrize("size", [(2, 2), (2, 900), (900, 2), (5, 7)])
@@ -292,3 +296,70 @@ def test_a_middle_is_calmed_where_it_is_crushed_texture_and_nowhere_else(key: st
     assert radius(crush_top=0.02) is None
     assert radius(horizon=0.6, crush_top=0.045) is None
     assert radius(horizon=0.6, crush_top=0.15) == (0.2 if key == "sky-well" else None)
+
+
+def test_uses_come_best_first_and_three_are_named() -> None:
+    for photo in (landscape(0), landscape(4, busy=True), detailed(), cube()):
+        reading = read(pyramid_of(photo))
+        order = [(RANK[use.verdict], -use.worth) for use in reading.uses]
+        assert order == sorted(order)
+        best = [use.use for use in reading.uses if use.verdict == reading.uses[0].verdict][:3]
+        assert reading.words.removesuffix(".").endswith(("good for " if order[0][0] == 0 else "fair for ") + ", ".join(best))
+
+
+def test_a_tunnel_wants_rows_that_are_alike_all_along() -> None:
+    """A wall, and the same wall with somebody before one side of it."""
+    rng = np.random.default_rng(11)
+    wall = np.clip(0.5 + 0.15 * rng.standard_normal((300, 450, 3)), 0, 1).astype(np.float32)
+    assert use_of(read(pyramid_of(opaque(wall))), "tunnel").verdict == "good"
+    wall[60:, 40:190] = 0.04
+    tunnel = use_of(read(pyramid_of(opaque(wall))), "tunnel")
+    assert tunnel.verdict == "poor"
+    assert "one side only" in tunnel.reasons[-1]
+
+
+def test_unevenness_is_that_along_the_width() -> None:
+    """Bands that lie level do not count; half black, half white has no texture, and deviates by half a whole of light."""
+    level = np.repeat(np.linspace(0, 1, 12, dtype=np.float32), 12)[:, None, None] * np.ones((1, 144, 3), np.float32)
+    assert unevenness(opaque(level)) == pytest.approx(0, abs=1e-4)
+    upright = np.zeros((144, 144, 3), np.float32)
+    upright[:, 72:] = 1
+    assert unevenness(opaque(upright)) == pytest.approx(0.5, abs=0.08)
+
+
+@pytest.mark.parametrize("degrees", [-6, 6])
+def test_what_leans_is_levelled_before_its_unevenness_is_measured(degrees: float) -> None:
+    look = pyramid_of(landscape(degrees)).picture(512)
+    assert unevenness(look, degrees / 360) < 0.4 * unevenness(look)
+    assert unevenness(look, -degrees / 360) > unevenness(look)
+
+
+def disc(cut: bool = False, square: bool = False) -> np.ndarray:
+    """What is seen through an eyepiece: a mottled disc on black, cut at top and bottom or not, or a square that was turned."""
+    rng = np.random.default_rng(12)
+    mottled = cv2.GaussianBlur(rng.standard_normal((300, 300, 3)).astype(np.float32), (0, 0), 4) * 1.5 + 0.5
+    if square:
+        shown = cv2.warpAffine(np.ones((300, 300), np.float32), cv2.getRotationMatrix2D((149.5, 149.5), 20, 0.9), (300, 300))
+    else:
+        shown = np.zeros((300, 300), np.float32)
+        cv2.circle(shown, (150, 150), 160 if cut else 140, 1.0, -1)
+    shown = shown[22:278] if cut else shown
+    return opaque(np.clip(mottled[: len(shown)], 0.1, 1) * shown[..., None])
+
+
+def test_a_disc_on_black_stands_alone_and_a_turned_picture_does_not() -> None:
+    assert stands_alone(disc())
+    assert stands_alone(disc(cut=True))
+    assert not stands_alone(disc(square=True))
+
+
+def test_one_thing_in_focus_stands_alone() -> None:
+    rng = np.random.default_rng(13)
+    rough = rng.random((320, 480, 3)).astype(np.float32)
+    ground = 0.5 + 6 * (cv2.GaussianBlur(rough, (0, 0), 12) - 0.5)
+    thing = np.zeros((320, 480), np.float32)
+    cv2.ellipse(thing, (230, 170), (90, 70), 0, 0, 360, 1.0, -1)
+    focused = np.where(thing[..., None] > 0, rough, ground).astype(np.float32)
+    assert stands_alone(opaque(np.clip(focused, 0, 1)))
+    assert not stands_alone(opaque(np.clip(ground, 0, 1).astype(np.float32))), "nothing is in focus"
+    assert not stands_alone(opaque(rough)), "everything is in focus"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import cv2
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -119,10 +120,54 @@ def test_a_membrane_is_harmonic() -> None:
     assert np.abs(field[:, -1]).max() < np.abs(step).max() / 20
 
 
-def test_visibility_by_hand() -> None:
-    """A ramp of nine steps of a tenth, whose ends meet with nine of them at once."""
+def test_what_is_seen_of_a_join_by_hand() -> None:
+    """A ramp of nine steps of a tenth, whose ends meet with 0.9, of which an eye takes 0.35: against 0.1 and the hundredth that hides anywhere."""
     ramp = opaque(np.repeat(np.repeat(np.linspace(0, 0.9, 10, dtype=np.float32)[None], 4, 0)[..., None], 3, 2))
-    assert measure_join(ramp, CloseSeamSettings(method="none", level_off=False, width=0.2))["closing"].before == pytest.approx(9, abs=1e-4)
+    found = measure_join(ramp, CloseSeamSettings(method="none", level_off=False, width=0.2))
+    assert found["before"] == found["closing"].before == pytest.approx(0.35 / 0.11, abs=1e-3)
+
+
+def sky_and_roof() -> np.ndarray:
+    """One sky all over; at the right edge a dark roof with a sharp outline stands before its lower half."""
+    rng = np.random.default_rng(4)
+    photo = np.full((200, 600, 3), (0.5, 0.7, 0.9), np.float32) + 0.004 * rng.standard_normal((200, 600, 3)).astype(np.float32)
+    photo[100:, 480:] = 0.15 + 0.02 * rng.standard_normal((100, 120, 3))
+    return opaque(np.clip(photo, 0, 1).astype(np.float32))
+
+
+@pytest.mark.parametrize("way", ["cut", "blend"])
+def test_a_roof_that_meets_a_sky_is_cut_and_has_no_ghost(way: str) -> None:
+    """Every pixel of a closed join is roof or sky; were their difference spread over the band, hundreds would lie between."""
+    photo = OnePhoto(sky_and_roof())
+    closed = render(piece(("close-seam", {"method": way, "width": 0.1})), 600, photo)
+    rolled = np.roll(closed, 300, axis=1)[110:190, 200:400, 2]
+    between = (rolled > 0.3) & (rolled < 0.8)
+    assert between.sum() <= 3 * 80, "an outline, no more than three pixels a row"
+    assert (rolled < 0.3).any(axis=1).all()
+    assert (rolled > 0.8).any(axis=1).all()
+
+
+def test_one_surface_in_another_light_is_levelled_not_cut() -> None:
+    rng = np.random.default_rng(5)
+    grain = 0.01 * rng.standard_normal((200, 600, 3)).astype(np.float32)
+    photo = OnePhoto(opaque(np.clip(np.linspace(0.48, 0.52, 600, dtype=np.float32)[None, :, None] + grain, 0, 1)))
+    for way in ("cut", "blend"):
+        rolled = np.roll(render(piece(("close-seam", {"method": way, "width": 0.1, "level_off": False})), 600, photo), 300, axis=1)
+        tones = rolled[:, 240:360, 0].mean(axis=0)
+        assert np.abs(np.diff(tones)).max() < 0.006
+
+
+def test_an_eye_finds_a_cut_along_an_outline_least_and_what_is_mixed_more() -> None:
+    """And a way that mixes two things half and half is never taken unasked."""
+    rng = np.random.default_rng(6)
+    leaves = cv2.GaussianBlur(rng.standard_normal((200, 600)).astype(np.float32), (0, 0), 2) * 0.8 + 0.5
+    leaves[80:, :300] *= 0.3
+    photo = opaque(np.clip(np.repeat(leaves[..., None], 3, axis=2), 0, 1))
+    found = {way: measure_join(photo, CloseSeamSettings(method=way))["closing"] for way in ("auto", "cut", "blend", "crossfade", "none")}  # type: ignore[arg-type]
+    assert found["cut"].after < found["crossfade"].after < found["none"].after
+    assert found["cut"].after < found["blend"].after < found["none"].after
+    assert found["auto"].way in ("cut", "blend")
+    assert found["auto"].after == min(found["cut"].after, found["blend"].after)
 
 
 def test_an_unseen_join_is_left_alone() -> None:

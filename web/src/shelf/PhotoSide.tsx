@@ -47,7 +47,7 @@ export function PhotoSide({ photo, starts, busy, onStart, onRename, onDelete }: 
           {photo.cut ? "Correct the figure" : "Cut a figure out of it"}
         </Button>
       )}
-      <h3>What it is good for</h3>
+      <h3>What it is good for, the best first</h3>
       <dl className="uses">
         {reading.uses.map((use) => (
           <div key={use.use}>

@@ -1,62 +1,17 @@
-"""The colour spaces that files are delivered in: sRGB as everything is kept, and Display P3."""
+"""The profiles of the colour spaces that files are delivered in."""
 
 from __future__ import annotations
 
 import struct
 from functools import cache
-from typing import Literal
 
 import numpy as np
 from PIL import ImageCms
 
-from ..arrays import AnyArray, Array
-from ..pixels.light import coded_of, linear_of
+from ..pixels.spaces import BRADFORD, D50, D65, Space, to_xyz, xyz_of
 
-Space = Literal["srgb", "display-p3"]
-D65 = (0.3127, 0.3290)
-D50 = (0.9642, 1.0, 0.8249)
-"""The white of the profile connection space as ICC.1 writes it: 0000f6d6 00010000 0000d32d; strict readers take no other."""
-PRIMARIES: dict[Space, tuple[tuple[float, float], ...]] = {
-    "srgb": ((0.64, 0.33), (0.30, 0.60), (0.15, 0.06)),
-    "display-p3": ((0.68, 0.32), (0.265, 0.69), (0.15, 0.06)),
-}
-"""Red, green and blue in CIE x and y (IEC 61966-2-1; SMPTE EG 432-1 with the white of D65)."""
 MADE = struct.pack(">6H", 2026, 1, 1, 0, 0, 0)
 """When profiles say that they were made."""
-BRADFORD = np.array([[0.8951, 0.2664, -0.1614], [-0.7502, 1.7135, 0.0367], [0.0389, -0.0685, 1.0296]])
-
-
-def xyz_of(x: float, y: float) -> AnyArray:
-    """Return CIE XYZ of a chromaticity, Y being 1."""
-    return np.array([x / y, 1.0, (1 - x - y) / y])
-
-
-def to_xyz(space: Space) -> AnyArray:
-    """Return the matrix (3, 3) from linear light to CIE XYZ, white being D65."""
-    columns = np.stack([xyz_of(*one) for one in PRIMARIES[space]], axis=1)
-    return columns * np.linalg.solve(columns, xyz_of(*D65))
-
-
-def in_space(picture: Array, space: Space) -> Array:
-    """Return a picture as the numbers of another space.
-
-    Parameters
-    ----------
-    picture : float32 array (rows, cols, 4)
-        sRGB, coded and premultiplied.
-    space : str
-
-    Returns
-    -------
-    float32 array (rows, cols, 4)
-        Coded (both spaces share the curve of IEC 61966-2-1) and premultiplied.
-    """
-    if space == "srgb":
-        return picture
-    matrix = np.linalg.solve(to_xyz(space), to_xyz("srgb")).astype(np.float32)
-    linear = linear_of(picture)
-    moved = np.clip(linear[..., :3] @ matrix.T, 0, 1)
-    return coded_of(np.concatenate([moved, linear[..., 3:]], axis=-1))
 
 
 def _fixed(*values: float) -> bytes:

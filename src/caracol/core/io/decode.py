@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import logging
+import math
 import traceback
 from dataclasses import dataclass
 from hashlib import blake2b
@@ -18,12 +19,15 @@ from ..arrays import AnyArray, Texels
 from ..errors import MissingPhoto, PictureError
 from ..pixels.light import FULL, coded_to_linear
 from ..pixels.pyramid import Pyramid, build_pyramid
+from ..pixels.spaces import Space
 from .colour_spaces import profile_of
 from .meaning import Boxes, Meaning, Named, Profiled, boxes_of_avif, meaning_of_png, reaches_beyond
 from .tags import TIFF_MARKS, overlong
 from .tiff import read_tiff, size_of
 
 PACKAGE = Path(__file__).resolve().parents[2]
+Read = tuple[Texels, Space]
+"""Texels and the space of their numbers."""
 log = logging.getLogger(__name__)
 READABLE = ("JPEG", "MPO", "PNG", "WEBP", "TIFF", "AVIF")
 """MPO is a JPEG with more pictures after the first, as many phones and cameras write."""
@@ -36,11 +40,12 @@ Image.MAX_IMAGE_PIXELS = None
 
 @dataclass(frozen=True)
 class Loaded:
-    """A photo as read: 16-bit linear premultiplied texels, what its owner should know, and what kind of file it was."""
+    """A photo as read: 16-bit linear premultiplied texels, what its owner should know, what kind of file it was, and the space of its texels."""
 
     texels: Texels
     notes: tuple[str, ...]
     kind: str
+    space: Space = "srgb"
 
 
 def _check_size(name: str, width: int, height: int) -> None:
@@ -52,8 +57,8 @@ def _check_size(name: str, width: int, height: int) -> None:
         raise PictureError(f"{name} is {width} × {height} pixels; a photo needs at least 2 on each side.")
 
 
-def _to_texels(data: AnyArray, bgr: bool = False, meaning: Meaning | None = None) -> Texels:
-    """Turn straight 8- or 16-bit samples, (rows, cols, 1 to 4: grey, grey and alpha, RGB, RGBA), into linear premultiplied texels.
+def _to_texels(data: AnyArray, bgr: bool = False, meaning: Meaning | None = None, space: Space = "srgb") -> Texels:
+    """Turn straight 8- or 16-bit samples, (rows, cols, 1 to 4: grey, grey and alpha, RGB, RGBA), into linear premultiplied texels of a space.
 
     They are sRGB, or what `meaning` says.
     """
@@ -64,7 +69,7 @@ def _to_texels(data: AnyArray, bgr: bool = False, meaning: Meaning | None = None
     for start in range(0, rows, BLOCK):
         part, into = data[start : start + BLOCK], out[start : start + BLOCK]
         colours = part[..., :1] if channels <= 2 else part[..., 2::-1] if bgr else part[..., :3]
-        into[..., :3] = table[colours] if meaning is None else meaning.texels(colours)
+        into[..., :3] = table[colours] if meaning is None else meaning.texels(colours, space)
         into[..., 3] = 65535
         if channels in (2, 4):
             into[..., 3] = part[..., -1].astype(np.uint16) * (257 if top == 255 else 1)
@@ -74,15 +79,16 @@ def _to_texels(data: AnyArray, bgr: bool = False, meaning: Meaning | None = None
     return out
 
 
-def _turned(data: AnyArray, orientation: int) -> AnyArray:
-    """Apply an EXIF orientation 1…8 to an array."""
+def _turned(read: Read, orientation: int) -> Read:
+    """Apply an EXIF orientation 1…8 to texels."""
+    data, space = read
     if orientation in (5, 6, 7, 8):
         data = np.swapaxes(data, 0, 1)
     if orientation in (2, 3, 6, 7):
         data = data[:, ::-1]
     if orientation in (3, 4, 7, 8):
         data = data[::-1]
-    return np.ascontiguousarray(data)
+    return np.ascontiguousarray(data), space
 
 
 SRGB = ImageCms.ImageCmsProfile(io.BytesIO(profile_of("srgb")))
@@ -116,22 +122,30 @@ def _profiled(profile: bytes, channels: int, notes: list[str]) -> Profiled | Non
     return None
 
 
-def _meaning(colours: AnyArray, profile: bytes | None, named: Named | None, notes: list[str]) -> Meaning | None:
-    """Return what samples of grey or RGB mean, None where that is sRGB; what is lost is noted."""
+def _meaning(colours: AnyArray, profile: bytes | None, named: Named | None, notes: list[str]) -> tuple[Meaning | None, Space]:
+    """Return what samples of grey or RGB mean, None where that is sRGB, and the space that has their colours; what is lost is noted."""
     meaning = named or (_profiled(profile, colours.shape[2], notes) if profile else None)
     if meaning is None or meaning.is_srgb:
-        return None
-    if isinstance(meaning, Named) and meaning.is_bright:
+        return None, "srgb"
+    bright = isinstance(meaning, Named) and meaning.is_bright
+    most = math.inf if bright else 1.0
+    if bright:
         notes.append("It holds light beyond white; what is brighter than white was cut off.")
-    elif reaches_beyond(meaning, colours):
-        notes.append("Some of its colours are wider than sRGB; they were brought in to the nearest it has.")
-    return meaning
+    if not reaches_beyond(meaning, colours, "srgb", most):
+        return meaning, "srgb"
+    more = reaches_beyond(meaning, colours, "display-p3", most)
+    notes.append(
+        "Some of its colours are wider than sRGB: pieces with it are worked in Display P3, and files of that space keep them."
+        + (" Those wider than that were brought in to the nearest it has." if more else "")
+    )
+    return meaning, "display-p3"
 
 
-def _read(data: AnyArray, profile: bytes | None, named: Named | None, notes: list[str], bgr: bool = False) -> Texels:
-    """Return texels of straight samples by what their file says of their colours."""
+def _read(data: AnyArray, profile: bytes | None, named: Named | None, notes: list[str], bgr: bool = False) -> Read:
+    """Return texels of straight samples, and their space, by what their file says of their colours."""
     colours = data[..., :1] if data.shape[2] <= 2 else data[..., 2::-1] if bgr else data[..., :3]
-    return _to_texels(data, bgr, _meaning(colours, profile, named, notes))
+    meaning, space = _meaning(colours, profile, named, notes)
+    return _to_texels(data, bgr, meaning, space), space
 
 
 def _samples(image: Image.Image, notes: list[str]) -> AnyArray:
@@ -147,7 +161,7 @@ def _samples(image: Image.Image, notes: list[str]) -> AnyArray:
     return data if alpha is None else np.concatenate([data, np.asarray(alpha)[..., None]], axis=-1)
 
 
-def _read_tiff(content: bytes, name: str, notes: list[str]) -> Texels | None:
+def _read_tiff(content: bytes, name: str, notes: list[str]) -> Read | None:
     if (tag := overlong(content)) is not None:
         raise PictureError(
             f"{name} is damaged or cut short: its tag {tag.number} says it has {tag.count:,} values, and the file has {len(content):,} bytes. "
@@ -161,7 +175,7 @@ def _read_tiff(content: bytes, name: str, notes: list[str]) -> Texels | None:
     return _turned(_read(found.data, found.profile, None, notes), found.orientation)
 
 
-def _read_deep_png(image: Image.Image, content: bytes, notes: list[str], orientation: int) -> Texels | None:
+def _read_deep_png(image: Image.Image, content: bytes, notes: list[str], orientation: int) -> Read | None:
     """Return a PNG of 16 bits; None for any other."""
     if image.format != "PNG" or len(content) < 25 or content[24] != 16 or getattr(image, "is_animated", False):
         return None
@@ -172,7 +186,7 @@ def _read_deep_png(image: Image.Image, content: bytes, notes: list[str], orienta
     return _turned(_read(data, image.info.get("icc_profile"), meaning_of_png(content), notes, bgr=True), orientation)
 
 
-def _read_deep_avif(boxes: Boxes, content: bytes, profile: bytes | None, notes: list[str], orientation: int) -> Texels:
+def _read_deep_avif(boxes: Boxes, content: bytes, profile: bytes | None, notes: list[str], orientation: int) -> Read:
     """Return an AVIF of 10 or 12 bits."""
     data = np.asarray(imagecodecs.avif_decode(content, index=0))
     data = data[..., None] if data.ndim == 2 else data
@@ -181,7 +195,7 @@ def _read_deep_avif(boxes: Boxes, content: bytes, profile: bytes | None, notes: 
     return _turned(_read(data, profile, None if profile else boxes.named, notes), orientation)
 
 
-def _decoded(content: bytes, name: str, notes: list[str]) -> tuple[Texels, str]:
+def _decoded(content: bytes, name: str, notes: list[str]) -> tuple[Read, str]:
     kind = "TIFF" if content[:4] in TIFF_MARKS else ""
     if kind and (found := _read_tiff(content, name, notes)) is not None:
         return found, kind
@@ -218,7 +232,7 @@ def _is_our_own(error: BaseException) -> bool:
 
 
 def read_photo(content: bytes, name: str = "The file") -> Loaded:
-    """Decode a picture file into texels: upright, sRGB, with its alpha.
+    """Decode a picture file into texels: upright, sRGB or Display P3 where its colours reach beyond that, with its alpha.
 
     Parameters
     ----------
@@ -236,7 +250,7 @@ def read_photo(content: bytes, name: str = "The file") -> Loaded:
         raise PictureError(f"{name} is empty (0 bytes). Copy it again from where it came from.")
     notes: list[str] = []
     try:
-        texels, kind = _decoded(content, name, notes)
+        (texels, space), kind = _decoded(content, name, notes)
     except PictureError:
         raise
     except MemoryError as error:
@@ -251,7 +265,7 @@ def read_photo(content: bytes, name: str = "The file") -> Loaded:
                 f"Caracol could not read {name}: a fault of its own ({error}), which its log has. The file may be fine."
             ) from error
         raise PictureError(f"{name} is damaged or cut short ({error}). Copy it again from where it came from.") from error
-    return Loaded(texels, tuple(notes), kind)
+    return Loaded(texels, tuple(notes), kind, space)
 
 
 class PhotoFolder:
@@ -266,7 +280,7 @@ class PhotoFolder:
             path = self._find(name)
             content = path.read_bytes()
             loaded = read_photo(content, path.name)
-            self._read[name] = (build_pyramid(loaded.texels), blake2b(content, digest_size=16).hexdigest())
+            self._read[name] = (build_pyramid(loaded.texels, loaded.space), blake2b(content, digest_size=16).hexdigest())
         return self._read[name]
 
     def _find(self, name: str) -> Path:

@@ -19,7 +19,8 @@ from PIL import Image, PngImagePlugin
 
 from ..arrays import AnyArray, Array
 from ..errors import PictureError
-from .colour_spaces import Space, in_space, profile_of
+from ..pixels.spaces import Space
+from .colour_spaces import profile_of
 from .xmp import EXTENSION, PNG_KEYWORD, XMP_NOTE, XMP_TAG, packet
 
 Format = Literal["png", "png16", "jpeg", "webp", "avif", "tiff", "tiff16"]
@@ -166,7 +167,7 @@ def to_integers(picture: Array, bits: Literal[8, 16] = 8, first: int | None = No
     return out
 
 
-def collect(shape: tuple[int, int], strips: Iterable[tuple[int, Array]], bits: Literal[8, 16] = 8, space: Space = "srgb") -> AnyArray:
+def collect(shape: tuple[int, int], strips: Iterable[tuple[int, Array]], bits: Literal[8, 16] = 8) -> AnyArray:
     """Gather strips into one straight integer picture, dithered where it has 8 bits; RGB where nothing is transparent.
 
     Parameters
@@ -175,8 +176,6 @@ def collect(shape: tuple[int, int], strips: Iterable[tuple[int, Array]], bits: L
     strips : iterable of (top, strip)
         From the top down, coded premultiplied.
     bits : 8 or 16
-    space : str
-        The colour space of the result.
 
     Returns
     -------
@@ -185,7 +184,7 @@ def collect(shape: tuple[int, int], strips: Iterable[tuple[int, Array]], bits: L
     kind, opaque = (np.uint8, 255) if bits == 8 else (np.uint16, 65535)
     out = np.empty((*shape, 3), kind)
     for top, strip in strips:
-        pixels = to_integers(in_space(strip, space), bits, top if bits == 8 else None)
+        pixels = to_integers(strip, bits, top if bits == 8 else None)
         if out.shape[2] == 3 and pixels[..., 3].min() < opaque:
             # Most pictures have no transparency, and large ones no room for a channel that says so.
             whole = np.full((*shape, 4), opaque, kind)

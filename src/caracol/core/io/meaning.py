@@ -19,7 +19,8 @@ import numpy as np
 
 from ..arrays import AnyArray, Array
 from ..pixels.light import FULL, coded_to_linear
-from .colour_spaces import BRADFORD, D65, PRIMARIES, profile_of, to_xyz, xyz_of
+from ..pixels.spaces import BRADFORD, D65, PRIMARIES, Space, matrix_between, to_xyz, xyz_of
+from .colour_spaces import profile_of
 
 Primaries = tuple[tuple[float, float], ...]
 """Red, green, blue and white in CIE x and y."""
@@ -54,8 +55,8 @@ class Meaning(Protocol):
     def linear(self, colours: AnyArray) -> Array:
         """Return linear light in sRGB's primaries, float32 (rows, cols, 3), of samples (rows, cols, 1 or 3); outside 0…1 where sRGB ends."""
 
-    def texels(self, colours: AnyArray) -> AnyArray:
-        """Return the same as uint16, cut to what sRGB has."""
+    def texels(self, colours: AnyArray, space: Space = "srgb") -> AnyArray:
+        """Return linear light as uint16 in the primaries of a space, cut to what that has."""
 
 
 @dataclass(frozen=True)
@@ -77,8 +78,8 @@ class Profiled:
     def linear(self, colours: AnyArray) -> Array:
         return np.asarray(self._through(colours, _linear_profile(), np.float32), np.float32)
 
-    def texels(self, colours: AnyArray) -> AnyArray:
-        return _light_of_code()[self._through(colours, profile_of("srgb"), np.uint16)]
+    def texels(self, colours: AnyArray, space: Space = "srgb") -> AnyArray:
+        return _light_of_code()[self._through(colours, profile_of(space), np.uint16)]
 
     @cached_property
     def is_srgb(self) -> bool:
@@ -150,8 +151,9 @@ class Named:
         top = np.iinfo(colours.dtype).max
         return np.asarray(np.broadcast_to(_table_of(self, int(top))[colours], (*colours.shape[:2], 3)) @ self._matrix.T, np.float32)
 
-    def texels(self, colours: AnyArray) -> AnyArray:
-        return (np.clip(self.linear(colours), 0, 1) * np.float32(FULL) + np.float32(0.5)).astype(np.uint16)
+    def texels(self, colours: AnyArray, space: Space = "srgb") -> AnyArray:
+        light = self.linear(colours) @ matrix_between("srgb", space).T
+        return (np.clip(light, 0, 1) * np.float32(FULL) + np.float32(0.5)).astype(np.uint16)
 
 
 @lru_cache(maxsize=2)
@@ -171,11 +173,14 @@ def _light_of_code() -> AnyArray:
     return (coded_to_linear(np.arange(65536, dtype=np.float32) / np.float32(FULL)) * np.float32(FULL) + np.float32(0.5)).astype(np.uint16)
 
 
-def reaches_beyond(meaning: Meaning, colours: AnyArray) -> bool:
-    """Whether some colours of a picture are wider than sRGB has them; looked at in a part of its pixels, evenly spread."""
+def reaches_beyond(meaning: Meaning, colours: AnyArray, space: Space = "srgb", brightest: float = 1.0) -> bool:
+    """Whether some colours of a picture are wider than a space has them; looked at in a part of its pixels, evenly spread.
+
+    What is up to `brightest`, linear, counts as no brighter than white.
+    """
     step = max(1, int((colours.shape[0] * colours.shape[1] / SAMPLES) ** 0.5))
-    light = meaning.linear(colours[::step, ::step])
-    return bool(((light < -BEYOND) | (light > 1 + BEYOND)).any(axis=-1).mean() > 0.001)
+    light = meaning.linear(colours[::step, ::step]) @ matrix_between("srgb", space).T
+    return bool(((light < -BEYOND) | (light > brightest + BEYOND)).any(axis=-1).mean() > 0.001)
 
 
 def named_by(primaries: int, curve: int) -> Named:

@@ -12,6 +12,7 @@ import cv2
 import numpy as np
 
 from ..arrays import AnyArray, Array
+from ..pixels.spaces import Space
 from .formats import NOTHING, Note, collect, encode
 
 MIMETYPE = "image/openraster"
@@ -39,7 +40,7 @@ class Sheet(Protocol):
     def members(self) -> tuple[Sheet, ...]: ...
     @property
     def shown(self) -> bool: ...
-    def rows(self, longer: int) -> tuple[tuple[int, int], Iterator[tuple[int, Array]]]:
+    def rows(self, longer: int, space: Space = "srgb") -> tuple[tuple[int, int], Iterator[tuple[int, Array]]]:
         """Return (rows, cols) and strips from the top down, coded and premultiplied."""
 
 
@@ -101,9 +102,9 @@ def write_openraster(
                 if one.members:
                     lay(ElementTree.SubElement(into, "stack", {**said, "isolation": "isolate"}), one.members)
                     continue
-                shape, strips = one.rows(longer)
+                shape, strips = one.rows(longer, note.space)
                 path = f"data/layer-{done:03d}.png"
-                put(path, encode(_with_alpha(collect(shape, strips, space=note.space)), "png", note=Note(space=note.space)))
+                put(path, encode(_with_alpha(collect(shape, strips)), "png", note=Note(space=note.space)))
                 ElementTree.SubElement(into, "layer", {**said, "src": path, "x": "0", "y": "0"})
                 done += 1
                 if told is not None:

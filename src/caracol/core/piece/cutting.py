@@ -88,7 +88,7 @@ def look_for(pyramid: Pyramid, search: Search, feather: float = 0.004) -> Where:
     """
     left, top, right, bottom = search.box
     box = min(left, right), min(top, bottom), max(left, right), max(top, bottom)
-    picture = pyramid.picture(min(LOOK, max(pyramid.rows, pyramid.cols)))
+    picture = pyramid.look(min(LOOK, max(pyramid.rows, pyramid.cols)))
     hints = [(hint.points, hint.radius, hint.add) for hint in search.hints]
     outlines, holes = propose_outline(picture, pyramid.frame, box, hints)
     if not outlines:

@@ -16,6 +16,10 @@ Steps = list[tuple[str, dict[str, Any]]]
 
 SKYLINE = 0.86
 """How far from the middle of a well the horizon lies, in units."""
+LEAST_PLANET = 0.3
+"""A planet smaller than this, in units, shows too little of its ground."""
+EVEN_PLANET = 0.5
+"""How large a planet is whose rings are spread evenly."""
 MOUTH = 0.5
 """How far from the middle of a tunnel the horizon lies."""
 CRUSHED_FROM = 0.035
@@ -80,8 +84,12 @@ def _planet(reading: Reading, cut: float) -> Steps:
     if sees_all_round(reading) and cut == 1.0:
         # The globe's own spread: stereographic, as such photos are meant; nothing is missing at the middle, nothing at the rim.
         return [("ring", {"inside": "bottom", "spread": "globe", "reach": 0.62}), ("centre", {"radius": 0.05})]
-    reach = min(kept_size(1.5, reading.ratio, cut, reading.horizon if reading.horizon is not None else 0.5), 4.0)
-    ring = {"inside": "bottom", "spread": "shape", "reach": reach}
+    horizon = reading.horizon if reading.horizon is not None else 0.5
+    if kept_size(1.5, reading.ratio, 1.0, horizon) * exp(-tau * horizon / reading.ratio) >= LEAST_PLANET:
+        ring = {"inside": "bottom", "spread": "shape", "reach": min(kept_size(1.5, reading.ratio, cut, horizon), 4.0)}
+    else:
+        # Of a photo that is hardly wider than high, the ground would be crushed to a dot where shapes are kept.
+        ring = {"inside": "bottom", "spread": "even", "reach": _held(EVEN_PLANET / max(1 - horizon, 0.1), 1.0, 2.4)}
     # Both go with the ring until they are set by hand. Within its hole there is nothing but the last row; what is grown over it covers the
     # crushed ground round it as well.
     return [

@@ -16,9 +16,16 @@ from .files import check_piece, dump_piece
 from .model import Group, Layer, Piece, Step
 
 Vary = Literal["seeds", "settings", "both"]
-UNVARIED = frozenset({"lines", "feed_from"})
-"""Settings that change what a step costs or when, not what it looks like."""
+CHOSEN = frozenset({"join", "meet", "along", "key", "order", "marks", "shade", "form", "fall", "mask"})
+"""Choices of which any other will do: each is made anew as often as the spread says."""
+UNVARIED = frozenset({"lines", "feed_from", "keep_light"})
+"""Settings that change what a step costs or when, not what it looks like; and the light that is kept, which is to be kept in all."""
 SEEDS = 1_000_000
+FACTOR = {"units": 4.0, "count": 2.0, "share": 2.0}
+"""Logarithm of the factor by which a spread of 1 moves a number of a break, by its unit; other numbers, and those of other families, move by
+less: a planet twice as large is another picture, a shift twice as wide is the same one."""
+NEAREST = 0.4
+"""What is varied at all moves by at least this share of the spread."""
 _FRAMES = (Frame(1.5), Frame(0.75))
 """A step keeps the frame's shape where it keeps both of these."""
 
@@ -39,7 +46,7 @@ def roll(
     Parameters
     ----------
     spread : float
-        How far settings are moved, 0…1: 1 halves or doubles most of them.
+        How far settings are moved, 0…1: 1 halves or doubles most of them; those of breaks move further.
     vary : str
         Whether seeds are drawn again, settings moved, or both.
     steps : frozenset of str, optional
@@ -93,6 +100,8 @@ def _named(step: Step, changed: dict[str, Any]) -> list[str]:
 
 
 def _short(value: Any) -> str:
+    if isinstance(value, str):
+        return value.replace("-", " ")
     if isinstance(value, list):
         return "moved"
     return f"{value}" if isinstance(value, int) else f"{value:.3g}"
@@ -109,6 +118,8 @@ def _vary_step(step: Step, place: tuple[int, ...], by: float, vary: Vary) -> dic
             continue
         elif (step.definition.neutral or {}).get(name) == value:
             continue  # what is switched off stays so
+        elif name in CHOSEN and setting["type"] == "choice":
+            out.update(_chosen_anew(setting, value, (*place, n), by))
         elif setting["type"] == "bars":
             out[name] = [bar.model_dump() | {"shift": _moved_shift(bar, (*place, n, k), by)} for k, bar in enumerate(value)]
         elif setting["type"] == "tones":
@@ -116,10 +127,16 @@ def _vary_step(step: Step, place: tuple[int, ...], by: float, vary: Vary) -> dic
         elif setting["type"] == "stops":
             out[name] = [stop.model_dump() | {"at": _strayed(stop.at, (*place, n, k), by)} for k, stop in enumerate(value)]
         elif setting["type"] in ("number", "integer"):
-            moved = _moved(setting, float(value), spread(*place, n, 1), by, (step.definition.neutral or {}).get(name))
+            moved = _moved(step, setting, float(value), _plainly(spread(*place, n, 1)), by)
             if moved != value and _keeps_frame(step, {name: moved}):
                 out[name] = int(moved) if setting["type"] == "integer" else moved
     return out
+
+
+def _chosen_anew(setting: dict[str, Any], value: Any, place: tuple[int, ...], by: float) -> dict[str, Any]:
+    """Return another choice of a setting, by its name, as often as `by` says; nothing else."""
+    others = [choice for choice in setting["choices"] if choice != value]
+    return {setting["name"]: others[int(draw(*place, 3) * len(others))]} if draw(*place, 2) < by else {}
 
 
 def _keeps_frame(step: Step, changed: dict[str, Any]) -> bool:
@@ -152,16 +169,29 @@ def _has_effect(step: Step, setting: dict[str, Any]) -> bool:
     return all(str(getattr(step.settings, name)) in [str(v) for v in values] for name, values in when.items())
 
 
-def _moved(setting: dict[str, Any], value: float, way: float, by: float, neutral: float | None) -> float:
-    """Move a number: by a factor where it has a neutral value to be far from, or none below 0; else by itself or some of its steps."""
+def _plainly(way: float) -> float:
+    """Return a draw of -1…1 led away from 0: a setting that hardly moves shows nothing."""
+    return (1 if way >= 0 else -1) * (NEAREST + (1 - NEAREST) * abs(way))
+
+
+def _moved(step: Step, setting: dict[str, Any], value: float, way: float, by: float) -> float:
+    """Move a number within its limits; one that stands at a limit moves away from it."""
     low, high = setting["minimum"], setting["maximum"]
-    if neutral is not None:
-        moved = neutral + (value - neutral) * exp(by * way)
-    elif low >= 0:
-        moved = value * exp(0.7 * by * way)
-    elif value == 0 and setting["unit"] == "turns":
-        moved = value  # what lies level goes on lying level
-    else:
-        moved = value + by * way * min(0.25 * (high - low), max(abs(value), 40 * setting["step"]))
+    moved = _led(step, setting, value, way, by)
+    if value in (low, high) and not low <= moved <= high:
+        moved = _led(step, setting, value, -way, by)
     moved = max(low, min(high, moved))
     return float(round(moved)) if setting["type"] == "integer" else round(moved, 5)
+
+
+def _led(step: Step, setting: dict[str, Any], value: float, way: float, by: float) -> float:
+    """Return a number moved by a factor where it has a neutral value to be far from, or none below 0; else by itself or some of its steps."""
+    neutral = (step.definition.neutral or {}).get(setting["name"])
+    factor = FACTOR.get(setting["unit"]) if step.definition.family == "break" else None
+    if neutral is not None:
+        return float(neutral + (value - neutral) * exp((factor or 1.0) * by * way))
+    if setting["minimum"] >= 0:
+        return value * exp((factor or 0.7) * by * way)
+    if value == 0 and setting["unit"] == "turns":
+        return value  # what lies level goes on lying level
+    return value + by * way * float(min(0.25 * (setting["maximum"] - setting["minimum"]), max(abs(value), 40 * setting["step"])))

@@ -5,14 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-import cv2
 import numpy as np
 
 from ..arrays import Array
-from .joining import OVERLAP, Drift, drift_of, laid_together, least_path, led_together, overlapping, spread, visibility
+from .joining import HIDDEN, MOST_SEEN, OVERLAP, Drift, Meeting, drift_of, least_path, led_together, overlapping, spread, visibility
 
 Way = Literal["none", "cut", "blend", "crossfade"]
-WAYS: tuple[Way, ...] = ("blend", "cut", "crossfade")
+CHOSEN: tuple[Way, ...] = ("blend", "cut")
+"""Ways that are chosen where none is asked for; two different things are never mixed half and half unasked."""
 PLACES = 256
 """Along a join, a path and the sides' differences are kept in this many places."""
 UNSEEN = 1.15
@@ -33,22 +33,21 @@ class Closing:
         What is levelled off first.
     path : float32 array (PLACES,)
         Of a cut, in bands from the join.
-    before : float
-        How visible the join is without it.
+    before, after : float
+        How much an eye finds of the join without it, and with it (`Meeting.seen`).
     """
 
     way: Way
     drift: Drift | None
     path: Array
     before: float
+    after: float
 
     def of(self, strip: Array) -> Array:
         """Return a strip with its join closed so."""
-        return closed(strip, self.way, self.drift, self.path)
-
-    def after(self, strip: Array, usual: Array) -> float:
-        """Return how visible the join of the strip it was found on is with it."""
-        return self.before if self.way == "none" and self.drift is None else visibility(_step_of(self.of(strip)), usual)
+        if self.drift is not None:
+            strip = led_together(strip, self.drift)
+        return strip if self.way == "none" else meeting_of(strip, self.way, self.path).laid()
 
 
 def step_visibility(strip: Array, usual: Array) -> float:
@@ -61,44 +60,26 @@ def _step_of(strip: Array) -> Array:
     return strip[:, band - 1, :3] - strip[:, band, :3]
 
 
-def closed(strip: Array, way: Way, drift: Drift | None, path: Array) -> Array:
-    """Return a strip with its join closed one way; `path` in even places along it, in bands."""
-    if drift is not None:
-        strip = led_together(strip, drift)
-    along = spread(path, len(strip)) if way == "cut" else np.zeros(len(strip), np.float32)
-    if way == "none":
-        return strip
-    if way == "blend":
-        return laid_together(*overlapping(strip, 0), along, 0.0, level=True)
-    first, second = overlapping(strip)
+def meeting_of(strip: Array, way: Way, path: Array) -> Meeting:
+    """Return where the sides of a strip meet one way; `path` of a cut in even places along it, in bands."""
+    straight = np.zeros(len(strip), np.float32)
+    if way in ("none", "blend"):
+        return Meeting(*overlapping(strip, 0), straight, 0.0, level=way == "blend")
+    sides = overlapping(strip)
     if way == "cut":
-        return laid_together(first, second, along, SOFT, level=True)
-    return laid_together(first, second, along, 2 * OVERLAP, level=False)
+        return Meeting(*sides, spread(path, len(strip)), SOFT, level=True)
+    return Meeting(*sides, straight, 2 * OVERLAP, level=False)
 
 
-def _fine(step: Array, band: int) -> Array:
-    """Return what of a step along the join cannot be spread over the band unseen."""
-    soft = cv2.GaussianBlur(
-        np.ascontiguousarray(step[:, None]), (1, 0), sigmaX=1, sigmaY=max(0.5, band / 4), borderType=cv2.BORDER_REPLICATE
-    )
-    return np.asarray(step - soft.reshape(step.shape), np.float32)
-
-
-def _seen(way: Way, strip: Array, sides: tuple[Array, Array], path: Array, usual: Array) -> float:
-    """Return how visible a way of closing a strip will be: steps, broken lines and things half seen through, against what is usual."""
-    band = strip.shape[1] // 2
+def seen_of(strip: Array, usual: Array, way: Way = "none", path: Array | None = None) -> float:
+    """Return how much an eye finds of the join of a strip when it is closed one way; a picture one pixel wide has none."""
+    if not strip.shape[1]:
+        return 0.0
     if way == "none":
-        return visibility(_step_of(strip), usual)
-    if way == "blend":
-        return 0.6 * visibility(_fine(_step_of(strip), band), usual)
-    between = (sides[0] - sides[1])[..., :3]
-    if way == "cut":
-        at = np.clip(((spread(path, len(strip)) + 1) * band).astype(int), 0, 2 * band - 1)
-        return 0.1 + 0.6 * visibility(_fine(between[np.arange(len(strip)), at], band), usual)
-    # A band of one or two pixels has no inside of its own.
-    first = min(round(band * (1 - OVERLAP / 2)), between.shape[1] - 1)
-    inside = between[:, first : max(round(band * (1 + OVERLAP / 2)), first + 1)]
-    return 0.1 + 0.5 * visibility(np.abs(inside - cv2.GaussianBlur(inside, (0, 0), max(1.0, band / 4))).mean(axis=1), usual)
+        # Nothing is done, so that nothing counts as levelled: the whole step stands there.
+        plain = Meeting(*overlapping(strip, 0), np.zeros(len(strip), np.float32), 0.0, level=False)
+        return float(np.minimum(np.abs(plain.step).mean(axis=1), MOST_SEEN).mean() / (usual.mean() + HIDDEN))
+    return meeting_of(strip, way, np.zeros(PLACES, np.float32) if path is None else path).seen(usual)
 
 
 def find_closing(strip: Array, usual: Array, method: str = "auto", level_off: bool = True, pulls: Pulls = ()) -> Closing:
@@ -116,19 +97,17 @@ def find_closing(strip: Array, usual: Array, method: str = "auto", level_off: bo
     pulls : tuple of (share of the height, bands)
         Places that a cut goes through; `auto` takes the cut where there are any.
     """
-    before = step_visibility(strip, usual)
-    if strip.shape[1] < 4 or (method == "auto" and before <= UNSEEN and not pulls):
-        return Closing("none", None, np.zeros(PLACES, np.float32), before)
+    before = seen_of(strip, usual)
+    straight = np.zeros(PLACES, np.float32)
+    if strip.shape[1] < 4 or (method == "auto" and step_visibility(strip, usual) <= UNSEEN and not pulls):
+        return Closing("none", None, straight, before, before)
     drift = drift_of(strip, PLACES) if level_off else None
     led = strip if drift is None else led_together(strip, drift)
-    sides = overlapping(led)
-    least = least_path(*sides, pulls)
+    least = least_path(*overlapping(led), pulls)
     path = np.interp((np.arange(PLACES) + 0.5) / PLACES * len(least) - 0.5, np.arange(len(least)), least).astype(np.float32)
-    way: Way = "none"
+    way: Way = "cut"
     if method != "auto":
         way = method  # type: ignore[assignment]
-    elif pulls:
-        way = "cut"
-    else:
-        way = min(("none", *WAYS), key=lambda one: _seen(one, led, sides, path, usual))
-    return Closing(way, drift, path, before)
+    elif not pulls:
+        way = min(CHOSEN, key=lambda one: seen_of(led, usual, one, path))
+    return Closing(way, drift, path, before, seen_of(led, usual, way, path))

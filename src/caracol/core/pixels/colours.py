@@ -11,14 +11,16 @@ Rgb = tuple[float, float, float]
 
 
 def rgb_of(code: str) -> Rgb:
-    """Return a colour written `#rrggbb` as coded red, green and blue, 0…1.
+    """Return a colour written `#rrggbb`, or with four digits a part, as coded red, green and blue, 0…1.
 
     Examples
     --------
     >>> rgb_of("#ff0080")
     (1.0, 0.0, 0.5019607843137255)
     """
-    return int(code[1:3], 16) / 255, int(code[3:5], 16) / 255, int(code[5:7], 16) / 255
+    digits = (len(code) - 1) // 3
+    red, green, blue = (int(code[k : k + digits], 16) / (16**digits - 1) for k in range(1, len(code), digits))
+    return red, green, blue
 
 
 def light_of(colour: Rgb) -> float:

@@ -7,6 +7,7 @@ beginning of the other (*second*); the join lies between its two middle columns.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import cv2
 import numba as nb
@@ -157,8 +158,35 @@ def _along(field: Array, t: Array) -> Array:
     return np.asarray(cv2.remap(field, columns, down, cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT), np.float32)
 
 
-def laid_together(first: Array, second: Array, path: Array, soft: float, level: bool) -> Array:
-    """Return the first side up to a path and the second beyond it.
+SHARP = 1.5
+"""Pixels over which a cut fades where both sides show other things: as sharp as any outline."""
+ALIKE = 0.11
+"""Sides that differ by so much along their path hardly show the same thing; …"""
+LEAST_ALIKE = 0.04
+"""… and below this they surely do."""
+
+
+MOST_SEEN = 0.35
+"""A step along a path is no more visible for being larger."""
+OF_FINE = 0.3
+"""What is levelled counts so much, where it is fine."""
+HIDDEN = 0.01
+"""Steps of so much are seen nowhere, however plain a picture is."""
+
+
+def alike_along(step: Array) -> Array:
+    """Return for each row of a path how surely both sides show the same surface there, in another light: 0…1, (rows,).
+
+    A roof that meets a sky is cut: were their difference spread, it would go on as its own ghost.
+    """
+    off = np.abs(step).mean(axis=1)
+    sure = 1 - smooth((off - LEAST_ALIKE) / (ALIKE - LEAST_ALIKE))
+    return _softened(np.asarray(sure, np.float32)[:, None], max(0.7, len(step) / 400))[:, 0]
+
+
+@dataclass(frozen=True)
+class Meeting:
+    """Where two sides are laid together: the first up to a path, the second beyond it.
 
     Parameters
     ----------
@@ -167,23 +195,72 @@ def laid_together(first: Array, second: Array, path: Array, soft: float, level: 
     path : float32 array (rows,)
         Where they meet, in bands from the join.
     soft : float
-        How wide they fade into each other, in bands.
+        How wide they fade into each other, in bands, where both show the same.
     level : bool
-        Whether their difference along the path is spread over the band first (`membrane`).
+        Whether their difference along the path is spread over the band first (`membrane`), where both show the same.
     """
-    band = first.shape[1] // 2
-    d = distances(first)[None, :]
-    way = path[:, None]
-    if level:
-        both = first[:, :, 3].min(axis=1) * second[:, :, 3].min(axis=1)
-        columns = np.broadcast_to(((way + 1) * band - 0.5).astype(np.float32), (len(path), 1))
-        down = np.arange(len(path), dtype=np.float32)[:, None]
-        step = (shown_at(first, columns, down) - shown_at(second, columns, down))[:, 0, :3] * both[:, None]
-        field = membrane(step, band)
-        first = toned(first, -_along(field, np.clip((way - d) / (1 + way), 0, 1)))
-        second = toned(second, _along(field, np.clip((d - way) / (1 - way), 0, 1)))
-    share = smooth((way - d) / max(soft, 1 / band) + np.float32(0.5))[..., None]
-    return second + (first - second) * share
+
+    first: Array
+    second: Array
+    path: Array
+    soft: float
+    level: bool
+
+    @property
+    def band(self) -> int:
+        return self.first.shape[1] // 2
+
+    @cached_property
+    def step(self) -> Array:
+        """What the first side has more than the second along the path, (rows, 3), where both are opaque."""
+        both = self.first[:, :, 3].min(axis=1) * self.second[:, :, 3].min(axis=1)
+        columns = np.broadcast_to(((self.path[:, None] + 1) * self.band - 0.5).astype(np.float32), (len(self.path), 1))
+        down = np.arange(len(self.path), dtype=np.float32)[:, None]
+        return np.asarray((shown_at(self.first, columns, down) - shown_at(self.second, columns, down))[:, 0, :3] * both[:, None])
+
+    @cached_property
+    def alike(self) -> Array:
+        """How surely both sides show the same, (rows, 1); taken for granted where nothing is levelled."""
+        return alike_along(self.step)[:, None] if self.level else np.ones((len(self.path), 1), np.float32)
+
+    @cached_property
+    def share(self) -> Array:
+        """How much of the first side is seen, (rows, cols)."""
+        soft = np.maximum(self.soft * self.alike, SHARP / self.band)
+        return smooth((self.path[:, None] - distances(self.first)[None, :]) / soft + np.float32(0.5))
+
+    def laid(self) -> Array:
+        """Return both sides laid together."""
+        first, second, way = self.first, self.second, self.path[:, None]
+        if self.level:
+            d = distances(first)[None, :]
+            field = membrane(self.step * self.alike, self.band)
+            first = toned(first, -_along(field, np.clip((way - d) / (1 + way), 0, 1)))
+            second = toned(second, _along(field, np.clip((d - way) / (1 - way), 0, 1)))
+        return np.asarray(second + (first - second) * self.share[..., None])
+
+    def seen(self, usual: Array) -> float:
+        """Return how much an eye finds of it: 1 is what is like everywhere in the picture, 2 is found by who looks.
+
+        Notes
+        -----
+        What stays a step along the path counts whole, less where the path slants and looks like an outline; what is levelled but fine, less;
+        and so does what is mixed of two different things. Against the usual steps of the picture, in which they hide.
+        """
+        slant = np.abs(np.gradient(self.path * self.band)) if len(self.path) > 1 else np.zeros(1)
+        left = np.minimum(np.abs(self.step * (1 - self.alike)).mean(axis=1), MOST_SEEN) / (1 + slant)
+        fine = np.abs(without_slow(self.step * self.alike, self.band)).mean(axis=1) if self.level else np.zeros(1)
+        apart = np.abs(self.first - self.second)[..., :3].mean(axis=2)
+        mixed = (4 * self.share * (1 - self.share) * apart).sum(axis=1) / self.band
+        return float((left.mean() + OF_FINE * fine.mean() + mixed.mean()) / (usual.mean() + HIDDEN))
+
+
+def without_slow(step: Array, band: int) -> Array:
+    """Return what of a step along the join cannot be spread over the band unseen."""
+    soft = cv2.GaussianBlur(
+        np.ascontiguousarray(step[:, None]), (1, 0), sigmaX=1, sigmaY=max(0.5, band / 4), borderType=cv2.BORDER_REPLICATE
+    )
+    return np.asarray(step - soft.reshape(step.shape), np.float32)
 
 
 def least_path(first: Array, second: Array, pulls: tuple[tuple[float, float], ...] = (), overlap: float = OVERLAP) -> Array:

@@ -10,6 +10,7 @@ import numpy as np
 from ..arrays import AnyArray, Array, Texels
 from ..geometry.frame import Frame
 from .light import from_texels, to_texels
+from .spaces import Space, in_space, texels_in
 
 
 @dataclass(frozen=True, eq=False)
@@ -22,12 +23,15 @@ class Pyramid:
         All levels, largest first, each (rows, cols, 4) in row order.
     starts, heights, widths : int64 arrays
         Where each level begins in the block, and its size.
+    space : str
+        The colour space of its numbers.
     """
 
     block: Texels
     starts: AnyArray
     heights: AnyArray
     widths: AnyArray
+    space: Space = "srgb"
 
     @property
     def rows(self) -> int:
@@ -57,7 +61,7 @@ class Pyramid:
         return max(0, int(np.count_nonzero(sizes >= longer)) - 1)
 
     def picture(self, longer: int) -> Array:
-        """Return the whole picture scaled by areas to `longer` pixels on its longer side, coded float."""
+        """Return the whole picture scaled by areas to `longer` pixels on its longer side, coded float, as numbers of its own space."""
         rows, cols = self.frame.pixels(longer)
         level = self.level(self.level_for(longer))
         if level.shape[:2] != (rows, cols):
@@ -65,14 +69,24 @@ class Pyramid:
             level = cv2.resize(level, (cols, rows), interpolation=cv2.INTER_AREA if shrinking else cv2.INTER_CUBIC)
         return from_texels(level)
 
+    def look(self, longer: int) -> Array:
+        """Return what `picture` does, in sRGB."""
+        return in_space(self.picture(longer), "srgb", self.space)
 
-def build_pyramid(base: Texels) -> Pyramid:
+    def as_in(self, space: Space) -> Pyramid:
+        """Return the pyramid of the same picture as numbers of another space."""
+        return self if space == self.space else build_pyramid(texels_in(self.level(0), space, self.space), space)
+
+
+def build_pyramid(base: Texels, space: Space = "srgb") -> Pyramid:
     """Build the pyramid of `base` by area averages down to a few texels.
 
     Parameters
     ----------
     base : uint16 array (rows, cols, 4)
         Linear, premultiplied.
+    space : str
+        Whose numbers these are.
 
     Returns
     -------
@@ -97,7 +111,7 @@ def build_pyramid(base: Texels) -> Pyramid:
         view[...] = base if previous is base and (r, c) == base.shape[:2] else cv2.resize(previous, (c, r), interpolation=cv2.INTER_AREA)
         previous = view
     heights, widths = np.array(sizes, np.int64).T.copy()
-    return Pyramid(block, starts, heights, widths)
+    return Pyramid(block, starts, heights, widths, space)
 
 
 def pyramid_of(picture: Array) -> Pyramid:

@@ -14,7 +14,7 @@ import cv2
 import numpy as np
 
 from ..arrays import AnyArray, Array
-from .regions import nothing_of
+from .regions import OF_TEXTURE, look_planes, nothing_of
 
 WIDEST = 12 / 360
 """Leans beyond this many turns are not looked for."""
@@ -27,8 +27,6 @@ STEEPEST = 2
 """Rows by which a ridge may rise or fall from one column to the next."""
 FAINT = 0.015
 """A step of this much light from one row to the next already counts most of the way."""
-SMALL = 144
-"""Pixels of the look on which the photo is parted, at its longer side."""
 APART = 2.18
 """Two regions that explain the photo better than one by so much, in nats a pixel, are a sky and a ground whichever is rougher."""
 FAR_APART = 2.8
@@ -39,9 +37,6 @@ PARTS = 16
 """Parts of the width, most of which a horizon must part in colour and in texture."""
 NOISE = np.diag([0.03**2, 0.02**2, 0.02**2, 0.12**2])
 """Added to every covariance: what is plainer than this counts as equally plain."""
-GREY_OF_TEXTURE = 0.003
-OF_TEXTURE = 0.35
-"""Texture is this times the logarithm of the fine detail, so that it weighs about as much as light."""
 
 
 @dataclass(frozen=True)
@@ -95,18 +90,6 @@ class _Parting:
         return plain or self.gain > FAR_APART or (self.gain > APART and abs(self.rougher) > 0.12)
 
 
-def _features(picture: Array) -> Array:
-    """Return light, two colours and texture of a small look: float32 (rows, cols, 4)."""
-    rgb = np.ascontiguousarray(np.clip(picture[..., :3], 0, 1))
-    scale = SMALL / max(rgb.shape[:2])
-    size = (max(24, round(rgb.shape[1] * scale)), max(24, round(rgb.shape[0] * scale)))
-    grey = rgb.mean(axis=2)
-    fine = np.abs(grey - cv2.GaussianBlur(grey, (0, 0), 2.0))
-    lab = cv2.cvtColor(cv2.resize(rgb, size, interpolation=cv2.INTER_AREA), cv2.COLOR_RGB2Lab) / 100
-    texture = OF_TEXTURE * np.log(cv2.resize(fine, size, interpolation=cv2.INTER_AREA) + GREY_OF_TEXTURE)
-    return np.asarray(np.dstack([lab, texture]), np.float32)
-
-
 def _levelled(planes: AnyArray, tilt: float) -> tuple[AnyArray, AnyArray]:
     """Return planes with every column moved by whole rows so that a line of this tilt lies level, and which pixels there are."""
     rows, cols = planes.shape[:2]
@@ -148,7 +131,7 @@ def _gains(planes: AnyArray, weight: AnyArray, tilt: float) -> AnyArray:
 
 def _parting(picture: Array, nothing: AnyArray) -> _Parting | None:
     """Return the line that parts the photo best; None where there is too little to part."""
-    planes = _features(picture)
+    planes = look_planes(picture)
     rows, cols = planes.shape[:2]
     weight = 1 - cv2.resize(nothing.astype(np.float32), (cols, rows), interpolation=cv2.INTER_AREA)
     weight = np.where(weight > 0.98, weight, 0)

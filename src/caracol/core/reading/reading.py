@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import asdict, dataclass
 from typing import Any, Literal
+
+import numpy as np
 
 from ..arrays import Array
 from ..pixels.pyramid import Pyramid
 from .features import Feature, find_features
 from .horizon import find_horizon
 from .loops import Loop, best_loop
-from .regions import crush_of_edges, edge_agreement, sky_of, spreads_of, stands_alone, surround_of
+from .regions import crush_of_edges, edge_agreement, sky_of, spreads_of, stands_alone, surround_of, unevenness
 from .seam import Seam, seam_of
 
 LOOK = 512
@@ -18,7 +21,16 @@ CLOSED = 2.0
 """A join that can be made no more visible than this, times the usual steps of the photo, is not seen."""
 PORTRAIT = 0.1
 """A face of this share of the height makes a photo a portrait; without a horizon there is no sky in it."""
+SOME_SKY = 0.12
+"""Less sky than this share is none: a sky well would have anything but sky in its middle."""
+UNEVEN = 0.172
+"""A photo whose rows differ no more than this along the width is alike all the way round, …"""
+TOO_UNEVEN = 0.2
+"""… and one that differs by more has something on one side only."""
+NAMED = 3
+"""So many uses, the best ones, are named in words."""
 Verdict = Literal["good", "fair", "poor"]
+RANK: dict[Verdict, int] = {"good": 0, "fair": 1, "poor": 2}
 
 
 @dataclass(frozen=True)
@@ -28,6 +40,8 @@ class Use:
     use: str
     verdict: Verdict
     reasons: tuple[str, ...]
+    worth: float = 0.0
+    """0…1, how strongly the photo has what this use wants; among uses of one verdict the more is the better."""
 
 
 @dataclass(frozen=True)
@@ -58,6 +72,10 @@ class Reading:
         0…1, how uneven the first and the last rows are, which would be crushed in the middle of a well or a planet.
     alone : bool
         Whether it shows one object on plain ground, or on nothing.
+    uses : tuple of Use
+        What it is good for, the best first.
+    uneven : float
+        How much its rows differ along the width, as `unevenness` says.
     """
 
     width: int
@@ -82,11 +100,12 @@ class Reading:
     crush_top: float = 0.0
     crush_bottom: float = 0.0
     alone: bool = False
+    uneven: float = 0.0
 
     @classmethod
     def from_data(cls, data: dict[str, Any]) -> Reading:
         """Return the reading that `as_data` gave."""
-        uses = tuple(Use(u["use"], u["verdict"], tuple(u["reasons"])) for u in data["uses"])
+        uses = tuple(Use(u["use"], u["verdict"], tuple(u["reasons"]), u.get("worth", 0.0)) for u in data["uses"])
         loop = Loop(**data["loop"]) if data["loop"] else None
         features = tuple(Feature(**feature) for feature in data["features"])
         seam = Seam(**data["seam"]) if data.get("seam") else None
@@ -106,100 +125,129 @@ class Reading:
         return {**asdict(self), "tilt_degrees": None if self.tilt is None else round(self.tilt * 360, 2)}
 
 
-def _verdict(points: int) -> Verdict:
-    return "good" if points <= 0 else "fair" if points == 1 else "poor"
+@dataclass(frozen=True)
+class _Check:
+    """One thing that a use wants: how strongly the photo has it (1: just enough, 2 and more: plenty), and what is said where it has not.
+
+    What can be `mended` by a step says so, and costs nothing; what `rules out` makes a photo poor by itself.
+    """
+
+    strength: float
+    against: str
+    mended: bool = False
+    rules_out: bool = False
+
+    @property
+    def held(self) -> bool:
+        return self.strength >= 1
 
 
-def _joins(agreement: float, least: float, seam: Seam) -> bool:
+def _judged(use: str, praise: str, *checks: _Check) -> Use:
+    """Return a use by its checks: good where all hold, fair where one does not; its worth is the geometric mean of what each is worth."""
+    against = [check for check in checks if not check.held]
+    points = sum(2 if check.rules_out else 1 for check in against if not check.mended)
+    verdict: Verdict = "good" if points == 0 else "fair" if points == 1 else "poor"
+    worths = [min(max(check.strength, 0.02) / 2, 1.0) for check in checks if not check.mended]
+    worth = float(np.exp(np.mean(np.log(worths))))
+    return Use(use, verdict, tuple(check.against for check in against) or (praise,), round(worth, 3))
+
+
+def _meets(agreement: float, least: float, seam: Seam) -> _Check:
     """Whether left and right edge agree, or can be made to meet without a trace."""
-    return agreement >= least or seam.after < CLOSED
+    closed = 1 + (CLOSED - seam.after) / CLOSED if seam.after < CLOSED else 0.0
+    return _Check(max(agreement / least, closed), "left and right edge differ")
 
 
-def _for_planet(ratio: float, tilt: float | None, joins: bool, sky: float, plain: float) -> Use:
-    against = []
-    if ratio < 1.4:
-        against.append("not much wider than high")
-    if tilt is None:
-        against.append("no clear horizon")
-    elif abs(tilt * 360) > 1:
-        against.append(f"horizon leans {abs(tilt * 360):.1f}°")
-    if not joins:
-        against.append("left and right edge differ")
-    if sky < 0.25:
-        against.append("little plain sky")
-    elif plain < 0.2:
-        against.append("a busy sky")
-    mendable = sum(1 for a in against if a.startswith("horizon leans"))
-    return Use("planet", _verdict(len(against) - mendable), tuple(against) or ("wide, level, edges that agree, plain sky",))
+def _for_planet(ratio: float, tilt: float | None, meets: _Check, sky: float, plain: float) -> Use:
+    leans = 0.0 if tilt is None else abs(tilt * 360)
+    return _judged(
+        "planet",
+        "wide, level, edges that agree, plain sky",
+        _Check(ratio / 1.4, "not much wider than high"),
+        _Check(0.0 if tilt is None else 2.0, "no clear horizon"),
+        _Check(0.0 if leans > 1 else 2.0, f"horizon leans {leans:.1f}°", mended=True),
+        meets,
+        _Check(sky / 0.25, "little plain sky"),
+        _Check(plain / 0.2 if sky >= 0.25 else 1.0, "a busy sky"),
+    )
 
 
-def _for_well(sky: float, plain: float, joins: bool) -> Use:
-    against = []
-    if sky < 0.3:
-        against.append("little sky for the middle")
-    elif plain < 0.25:
-        against.append("a busy sky would be crushed in the middle")
-    if not joins:
-        against.append("left and right edge differ")
-    return Use("sky well", _verdict(len(against)), tuple(against) or ("plain sky for the middle",))
+def _for_well(sky: float, plain: float, meets: _Check) -> Use:
+    return _judged(
+        "sky well",
+        "plain sky for the middle",
+        _Check(sky / 0.3, "little sky for the middle", rules_out=sky < SOME_SKY),
+        _Check(plain / 0.25 if sky >= 0.3 else 1.0, "a busy sky would be crushed in the middle"),
+        meets,
+    )
 
 
 def _for_inside_out(sky: float, surround: float, detail: float, level: bool) -> Use:
-    against = []
-    if level:
-        against.append("a horizon: sky and ground change places")
-    if surround > 0.55 and detail < 0.4:
-        against.append("a plain surround would become an empty void")
-    if sky > 0.45:
-        against.append("much of it is sky")
-    return Use("inside-out", _verdict(len(against)), tuple(against) or ("it fills its frame",))
+    void = surround > 0.55 and detail < 0.4
+    return _judged(
+        "inside-out",
+        "it fills its frame",
+        _Check(0.0 if level else 2.0, "a horizon: sky and ground change places"),
+        _Check(0.0 if void else min(2.0, 1 + detail - 0.4 * surround), "a plain surround would become an empty void"),
+        _Check(2 - sky / 0.45, "much of it is sky"),
+    )
 
 
-def _for_tunnel(joins: bool, detail: float) -> Use:
-    against = []
-    if not joins:
-        against.append("left and right edge differ")
-    if detail < 0.12:
-        against.append("too plain to read as depth")
-    return Use("tunnel", _verdict(len(against)), tuple(against) or ("detail that runs into the depth",))
+def _for_tunnel(meets: _Check, detail: float, uneven: float) -> Use:
+    return _judged(
+        "tunnel",
+        "alike all the way round: rings that run into the depth",
+        meets,
+        _Check(detail / 0.15, "too plain to read as depth"),
+        _Check(UNEVEN / max(uneven, 1e-3), "what is on one side only would be drawn to a streak", rules_out=uneven > TOO_UNEVEN),
+    )
 
 
 def _for_twirl(darkness: float, hue_spread: float, detail: float) -> Use:
-    against = []
-    if detail < 0.2:
-        against.append("little texture to draw out")
-    if hue_spread < 0.25:
-        against.append("few colours")
-    if darkness < 0.35:
-        against.append("pale")
-    return Use("twirl", _verdict(len(against)), tuple(against) or ("texture and colour to draw out",))
+    return _judged(
+        "twirl",
+        "texture and colour to draw out",
+        _Check(detail / 0.2, "little texture to draw out"),
+        _Check(hue_spread / 0.25, "few colours"),
+        _Check(darkness / 0.35, "pale"),
+    )
 
 
 def _for_breaking(tone_spread: float, hue_spread: float, detail: float) -> Use:
-    against = []
-    if tone_spread < 0.45:
-        against.append("a narrow range of tones washes out")
-    if hue_spread < 0.15:
-        against.append("few colours to pull apart")
-    if detail < 0.15:
-        against.append("few edges that show a shift")
-    return Use("breaking", _verdict(len(against)), tuple(against) or ("wide tones, hard edges",))
+    return _judged(
+        "breaking",
+        "wide tones, hard edges",
+        _Check(tone_spread / 0.45, "a narrow range of tones washes out"),
+        _Check(hue_spread / 0.15, "few colours to pull apart"),
+        _Check(detail / 0.15, "few edges that show a shift"),
+    )
 
 
 def _for_one_thing() -> tuple[Use, ...]:
     """Return what one object on plain ground is good for, and the bends that would only wrap its empty ground."""
     empty = ("one object on plain ground: there is nothing to wrap",)
-    good = tuple(Use(use, "good", ("one object on plain ground",)) for use in ("cut-out", "spiral repeat", "layer"))
+    good = (
+        Use(use, "good", ("one object on plain ground",), worth)
+        for use, worth in (("cut-out", 1.0), ("spiral repeat", 0.98), ("layer", 0.96))
+    )
     return (*good, *(Use(use, "poor", empty) for use in ("planet", "sky well", "tunnel", "inside-out")))
+
+
+def _for_somebody() -> tuple[Use, ...]:
+    return (Use("cut-out", "good", ("somebody to be cut out of it",), 0.9),)
+
+
+def _best_first(uses: Iterable[Use]) -> tuple[Use, ...]:
+    return tuple(sorted(uses, key=lambda use: (RANK[use.verdict], -use.worth)))
 
 
 def _words(tilt: float | None, agreement: float, uses: tuple[Use, ...], alone: bool) -> str:
     if alone:
-        return "One object on plain ground; good for " + ", ".join(use.use for use in uses if use.verdict == "good") + "."
+        return "One object on plain ground; good for " + ", ".join([use.use for use in uses if use.verdict == "good"][:NAMED]) + "."
     edges = "Edges agree well" if agreement >= 70 else "Edges agree somewhat" if agreement >= 50 else "Edges differ"
     lean = "no clear horizon" if tilt is None else "horizon is level" if abs(tilt * 360) < 0.3 else f"horizon leans {abs(tilt * 360):.1f}°"
-    good = [u.use for u in uses if u.verdict == "good"]
-    fair = [u.use for u in uses if u.verdict == "fair"]
+    good = [u.use for u in uses if u.verdict == "good"][:NAMED]
+    fair = [u.use for u in uses if u.verdict == "fair"][:NAMED]
     chosen = good or fair
     end = "hard to bend; try it all the same" if not chosen else ("good for " if good else "fair for ") + ", ".join(chosen)
     return f"{edges}; {lean}; {end}."
@@ -216,7 +264,7 @@ def read(photo: Pyramid) -> Reading:
     -------
     Reading
     """
-    return read_look(photo.picture(min(LOOK, max(photo.rows, photo.cols))), photo.cols, photo.rows)
+    return read_look(photo.look(min(LOOK, max(photo.rows, photo.cols))), photo.cols, photo.rows)
 
 
 def read_look(picture: Array, width: int, height: int) -> Reading:
@@ -247,20 +295,26 @@ def read_look(picture: Array, width: int, height: int) -> Reading:
     ratio = width / height
     tilt = horizon.tilt if horizon else None
     seam = seam_of(picture)
+    uneven = unevenness(picture, tilt or 0.0)
     wraps = (
-        _for_planet(ratio, tilt, _joins(agreement, 55, seam), sky_share, sky_plain),
-        _for_well(sky_share, sky_plain, _joins(agreement, 45, seam)),
-        _for_tunnel(_joins(agreement, 45, seam), detail),
+        _for_planet(ratio, tilt, _meets(agreement, 55, seam), sky_share, sky_plain),
+        _for_well(sky_share, sky_plain, _meets(agreement, 45, seam)),
+        _for_tunnel(_meets(agreement, 45, seam), detail, uneven),
         _for_inside_out(sky_share, surround_plain, detail, horizon is not None),
     )
-    uses = (
-        *(_for_one_thing() if alone else wraps),
-        _for_twirl(darkness, hue_spread, detail),
-        _for_breaking(tone_spread, hue_spread, detail),
+    somebody = horizon is None and not alone and any(f.kind == "face" and f.height > PORTRAIT for f in features[:2])
+    uses = _best_first(
+        (
+            *(_for_one_thing() if alone else wraps),
+            *(_for_somebody() if somebody else ()),
+            _for_twirl(darkness, hue_spread, detail),
+            _for_breaking(tone_spread, hue_spread, detail),
+        )
     )
     return Reading(
         width=width, height=height, ratio=ratio, tilt=tilt, horizon=horizon.height if horizon else None, agreement=agreement,
         sky_share=sky_share, sky_plainness=sky_plain, surround=surround, surround_plainness=surround_plain, darkness=darkness,
         tone_spread=tone_spread, hue_spread=hue_spread, detail=detail, loop=best_loop(picture, tilt), features=features, uses=uses,
         words=_words(tilt, agreement, uses, alone), seam=seam, crush_top=crush_top, crush_bottom=crush_bottom, alone=alone,
+        uneven=round(uneven, 3),
     )  # fmt: skip

@@ -2,11 +2,27 @@
 
 from __future__ import annotations
 
+from math import tan, tau
+
 import cv2
 import numpy as np
 
 from ..arrays import AnyArray, Array
 from ..pixels.blending import LUMA
+
+SHARP = 0.3
+"""What has this share of the finest detail of a picture's sharpest parts is in focus; …"""
+LEAST_SHARP = 0.012
+"""… a picture of which even those have less is soft all over, and noise is not focus."""
+DARK = 0.06
+"""Darker than this is the black round a disc."""
+SMALL = 144
+"""Pixels of the look on which the photo is parted, at its longer side."""
+GREY_OF_TEXTURE = 0.003
+OF_TEXTURE = 0.35
+"""Texture is this times the logarithm of the fine detail, so that it weighs about as much as light."""
+ROWS, COLS = 6, 8
+"""Parts in which a picture's unevenness along the width is measured."""
 
 
 def nothing_of(picture: Array) -> AnyArray:
@@ -117,7 +133,7 @@ def sky_of(picture: Array, horizon: float | None) -> tuple[float, float]:
 
 
 def stands_alone(picture: Array) -> bool:
-    """Return whether one object stands on plain ground, or on nothing.
+    """Return whether one object stands on plain ground, on nothing, or in focus before a blurred ground.
 
     Parameters
     ----------
@@ -130,9 +146,52 @@ def stands_alone(picture: Array) -> bool:
 
     Notes
     -----
-    The ground is a smooth colour (a quadric through the outermost tenth, fitted twice, the second time without what stands out). The object
-    is what differs from it; it must be one piece, nearly, and stand clear of most of the edge.
+    The ground is a smooth colour (a quadric through the outermost tenth, fitted twice, the second time without what stands out), nothing,
+    black round a disc, or what is out of focus. The object is what differs from it; it must be one piece, nearly, and stand clear of most
+    of the edge.
     """
+    return _is_disc(picture) or _off_plain_ground(picture) or _in_focus(picture)
+
+
+def _is_disc(picture: Array) -> bool:
+    """Return whether all that is shown is one round disc, on black or on nothing, as through a microscope or an ophthalmoscope."""
+    shown = (_lit(picture) > DARK).astype(np.uint8)
+    number, _, stats, _ = cv2.connectedComponentsWithStats(cv2.morphologyEx(shown, cv2.MORPH_CLOSE, np.ones((15, 15), np.uint8)))
+    if number < 2 or shown[[0, 0, -1, -1], [0, -1, 0, -1]].any():
+        return False
+    left, top, wide, high, area = stats[1 + int(stats[1:, cv2.CC_STAT_AREA].argmax())]
+    radius = max(wide, high) / 2
+    # Of a disc that is cut at two sides the frame shows less.
+    y, x = np.ogrid[: picture.shape[0], : picture.shape[1]]
+    round_ = (x - (left + wide / 2 - 0.5)) ** 2 + (y - (top + high / 2 - 0.5)) ** 2 < radius**2
+    alike = (round_ & (shown > 0)).sum() / max(1, (round_ | (shown > 0)).sum())
+    return bool(alike > 0.93 and area > 0.3 * shown.size and min(wide, high) > 0.8 * max(wide, high))
+
+
+def _lit(picture: Array) -> Array:
+    return np.asarray(np.where(picture[..., 3] > 0.5, picture[..., :3].max(axis=2), 0), np.float32)
+
+
+def _in_focus(picture: Array) -> bool:
+    """Return whether one thing is sharp, and all along the edge the picture is out of focus."""
+    grey = np.asarray(picture[..., :3].mean(axis=2), np.float32)
+    finest = np.abs(grey - cv2.GaussianBlur(grey, (0, 0), 1.0))
+    near = cv2.GaussianBlur(finest, (0, 0), max(1.0, max(grey.shape) / 85))
+    small = cv2.resize(near, _size(picture, 96), interpolation=cv2.INTER_AREA)
+    most = float(np.percentile(small, 95))
+    sharp = small > SHARP * most
+    band = max(2, min(small.shape) // 10)
+    inner = np.zeros(small.shape, bool)
+    inner[band:-band, band:-band] = True
+    closed = cv2.morphologyEx(sharp.astype(np.uint8), cv2.MORPH_CLOSE, np.ones((9, 9), np.uint8))
+    areas = cv2.connectedComponentsWithStats(closed)[2][1:, cv2.CC_STAT_AREA] / closed.size
+    if most < LEAST_SHARP or not len(areas):
+        return False
+    return bool(sharp[~inner].mean() < 0.1 and 0.04 < areas.max() < 0.42 and areas.max() > 0.9 * areas.sum())
+
+
+def _off_plain_ground(picture: Array) -> bool:
+    """Return whether one object stands on a ground of one smooth colour, or on nothing."""
     small = cv2.resize(picture, _small(picture), interpolation=cv2.INTER_AREA)
     rows, cols = small.shape[:2]
     nothing = nothing_of(picture)
@@ -162,7 +221,12 @@ def stands_alone(picture: Array) -> bool:
 
 
 def _small(picture: Array) -> tuple[int, int]:
-    scale = 160 / max(picture.shape[:2])
+    return _size(picture, 160)
+
+
+def _size(picture: Array, longer: int) -> tuple[int, int]:
+    """Return (cols, rows) of a look whose longer side has so many pixels, at least 24 each."""
+    scale = longer / max(picture.shape[:2])
     return max(24, round(picture.shape[1] * scale)), max(24, round(picture.shape[0] * scale))
 
 
@@ -283,3 +347,50 @@ def spreads_of(picture: Array) -> tuple[float, float, float, float]:
     entropy = float(-(share * np.log(np.maximum(share, 1e-9))).sum() / np.log(24))
     steps = np.abs(np.diff(luma, axis=0)).mean() + np.abs(np.diff(luma, axis=1)).mean() if min(luma.shape) > 1 else 0.0
     return float(1 - luma.mean()), float(high - low), entropy * min(1.0, float(chroma.mean()) / 0.12), min(1.0, float(steps) / 0.08)
+
+
+def unevenness(picture: Array, tilt: float = 0.0) -> float:
+    """Return how much a picture's rows differ along the width: 0 where each is the same all along, as a ring of it would be all round.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        Coded.
+    tilt : float
+        Lean of the horizon in turns, clockwise: the picture is levelled first.
+
+    Returns
+    -------
+    float
+        About 0.05 for walls, 0.1 for wide land, 0.2 and more where a thing or a person stands on one side.
+
+    Notes
+    -----
+    The deviation along the width of light, two colours and texture in six rows of eight parts each, in the mean of the rows; light and
+    colours as L*a*b* / 100, texture as the logarithm of the fine detail, scaled to weigh as much.
+    """
+    rows, cols = picture.shape[:2]
+    fall = tan(tau * tilt)
+    if fall:
+        # Every column moved up or down by as much as the horizon lies below or above the middle there.
+        matrix = np.array([[1, 0, 0], [fall, 1, -fall * (cols - 1) / 2]], np.float64)
+        picture = np.asarray(
+            cv2.warpAffine(picture, matrix, (cols, rows), flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP, borderMode=cv2.BORDER_REPLICATE)
+        )
+    planes = look_planes(picture)
+    parts = np.array(
+        [[part.mean(axis=(0, 1)) for part in np.array_split(row, COLS, axis=1)] for row in np.array_split(planes, ROWS, axis=0)]
+    )
+    return float(np.sqrt((parts.std(axis=1).mean(axis=0) ** 2).sum()))
+
+
+def look_planes(picture: Array) -> Array:
+    """Return light, two colours and texture of a look, at most `SMALL` pixels at its longer side: float32 (rows, cols, 4)."""
+    rgb = np.ascontiguousarray(np.clip(picture[..., :3], 0, 1))
+    scale = SMALL / max(rgb.shape[:2])
+    size = (max(24, round(rgb.shape[1] * scale)), max(24, round(rgb.shape[0] * scale)))
+    grey = rgb.mean(axis=2)
+    fine = np.abs(grey - cv2.GaussianBlur(grey, (0, 0), 2.0))
+    lab = cv2.cvtColor(cv2.resize(rgb, size, interpolation=cv2.INTER_AREA), cv2.COLOR_RGB2Lab) / 100
+    texture = OF_TEXTURE * np.log(cv2.resize(fine, size, interpolation=cv2.INTER_AREA) + GREY_OF_TEXTURE)
+    return np.asarray(np.dstack([lab, texture]), np.float32)

@@ -47,4 +47,4 @@ def seam_of(picture: Array) -> Seam:
     strip = np.concatenate([picture[:, picture.shape[1] - band :], picture[:, :band]], axis=1)
     usual = usual_steps(picture)
     found = find_closing(strip, usual)
-    return Seam(round(found.before, 2), round(found.after(strip, usual), 2), found.way)
+    return Seam(round(found.before, 2), round(found.after, 2), found.way)

@@ -14,6 +14,7 @@ from ..errors import MissingPhoto
 from ..geometry.frame import Frame
 from ..piece.model import Piece, Step
 from ..pixels.blending import Blend
+from ..pixels.spaces import Space, in_space
 from .composite import Composite, Laid
 from .context import Context, Photos
 from .making import streamed, whole
@@ -45,11 +46,12 @@ class Apart:
     shown: bool
     result: Trail | Composite
     context: Context
+    space: Space
 
-    def rows(self, longer: int) -> tuple[tuple[int, int], Iterator[tuple[int, Array]]]:
+    def rows(self, longer: int, space: Space = "srgb") -> tuple[tuple[int, int], Iterator[tuple[int, Array]]]:
         """Return (rows, cols) and an iterator of (top, strip), as `Renderer.rows`."""
         picture = self.result.picture(longer)
-        return picture.shape, streamed(picture, self.context)
+        return picture.shape, _strips_in(streamed(picture, self.context), space, self.space)
 
 
 class Renderer:
@@ -75,7 +77,7 @@ class Renderer:
         self.longest = self.scene.longest
         self.result: Trail | Composite
         if layer is not None or upto is not None:
-            self.result = self.scene.alone(piece.find(layer) if layer else piece.layer, upto)
+            self.result = self.scene.alone(self.scene.piece.find(layer) if layer else self.scene.piece.layer, upto)
         else:
             self.result = self.scene.finished(finish) if finish or piece.frame.box else self.scene.whole
 
@@ -90,13 +92,13 @@ class Renderer:
         return self.result.digest
 
     def picture(self, longer: int) -> Array:
-        """Return the result, (rows, cols, 4), with `longer` pixels on its longer side."""
-        return cast(Array, whole(self.result.picture(longer), self.context))
+        """Return the result, (rows, cols, 4), in sRGB, with `longer` pixels on its longer side."""
+        return in_space(cast(Array, whole(self.result.picture(longer), self.context)), "srgb", self.scene.space)
 
     def part(self, longer: int, first: int, end: int) -> Array:
         """Return the rows from `first` up to `end` of what `picture` returns; rows beside them are computed only where something needs all."""
         parts = streamed(self.result.picture(longer), self.context, first, end)
-        return np.concatenate([strip for _, strip in parts])
+        return in_space(np.concatenate([strip for _, strip in parts]), "srgb", self.scene.space)
 
     def layers(self) -> list[Apart]:
         """Return the layers of the piece, the lowest first, each as it is delivered by itself; those switched off, too.
@@ -121,17 +123,28 @@ class Renderer:
         alone = self.scene.apart(one)
         picture: Trail | Composite = self.scene.finished(self.finish, alone) if self.finish or self.scene.piece.frame.box else alone
         return Apart(
-            one.sheet.name or one.sheet.id, one.sheet.opacity, one.sheet.blend, tuple(members), one.sheet.visible, picture, self.context
+            one.sheet.name or one.sheet.id,
+            one.sheet.opacity,
+            one.sheet.blend,
+            tuple(members),
+            one.sheet.visible,
+            picture,
+            self.context,
+            self.scene.space,
         )
 
     def plan(self, longer: int) -> Plan:
         """Return what `rows` will do for a size, and what that costs."""
         return plan_streamed(self.result.picture(longer), self.context.cache)
 
-    def rows(self, longer: int) -> tuple[tuple[int, int], Iterator[tuple[int, Array]]]:
-        """Return (rows, cols) and an iterator of (top, strip) that holds whole only what must be."""
+    def rows(self, longer: int, space: Space = "srgb") -> tuple[tuple[int, int], Iterator[tuple[int, Array]]]:
+        """Return (rows, cols) and an iterator of (top, strip) in a colour space, that holds whole only what must be."""
         picture = self.result.picture(longer)
-        return picture.shape, streamed(picture, self.context)
+        return picture.shape, _strips_in(streamed(picture, self.context), space, self.scene.space)
+
+
+def _strips_in(strips: Iterator[tuple[int, Array]], space: Space, given: Space) -> Iterator[tuple[int, Array]]:
+    return strips if space == given else ((top, in_space(strip, space, given)) for top, strip in strips)
 
 
 def render(piece: Piece, size: int, photos: Photos, upto: int | None = None, layer: str | None = None, **context: Any) -> Array:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, partial
 from typing import cast
 
@@ -17,6 +17,7 @@ from .composite import BelowGround, Composite, Laid
 from .context import Context
 from .grounds import DrawnGround, EmptyGround, Ground, MissingGround, PhotoGround
 from .placing import boxing_link, composed, placing_link, tiling_link
+from .space import PhotosIn, recoloured, space_of
 from .stages import followed, placed, stages_of
 from .trail import Trail, Under
 
@@ -52,9 +53,20 @@ class Scene:
     context : Context
         Where its photos come from, and how well it is to be rendered. Whether a photo that is gone is stood in for: then `missing`
         names it.
+
+    Attributes
+    ----------
+    piece : Piece
+        As it is worked: its colours as codes of `space`.
+    space : str
+        The colour space of all its numbers.
     """
 
     def __init__(self, piece: Piece, context: Context) -> None:
+        self.space = space_of(piece, context.photos)
+        if self.space != "srgb":
+            piece = recoloured(piece, self.space)
+            context = replace(context, photos=PhotosIn(context.photos, self.space))
         self.piece = piece
         self.missing: list[str] = []
         self._context = context

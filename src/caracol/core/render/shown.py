@@ -15,12 +15,14 @@ from ..piece.model import Piece, Step
 from ..pixels.blending import MODES
 from ..pixels.masks import on_raster
 from ..pixels.raster import Raster
+from ..pixels.spaces import in_space
 from ..steps.break_.slices import LOOK, Bar, SlicesSettings, draw_bars
 from ..steps.mend.touch_up import Double, TouchUpSettings, find_doubles
 from .composite import Composite
 from .context import Context
 from .making import whole
 from .scene import Scene
+from .space import told_in_srgb
 from .trail import Trail
 from .wording import Wording, find_wordings
 
@@ -63,7 +65,8 @@ def where_of(piece: Piece, context: Context, sheet_id: str, step: str | None, lo
 
 def kept_of(piece: Piece, context: Context, layer_id: str, upto: int | None) -> tuple[Array | None, Frame]:
     """Return the keep mask of a layer as it lies after the first `upto` steps (all when None), and the frame there."""
-    trail = Scene(piece, context).alone(piece.find(layer_id), upto)
+    scene = Scene(piece, context)
+    trail = scene.alone(scene.piece.find(layer_id), upto)
     node = trail.keep_after(len(trail.stages))
     return None if node is None else whole(node, context), trail.frame
 
@@ -92,7 +95,8 @@ def told_of(piece: Piece, context: Context, layer_id: str, step_id: str) -> dict
     PieceError
         The piece has no such step.
     """
-    step, before = Scene(piece, context).step(layer_id, step_id)
+    scene = Scene(piece, context)
+    step, before = scene.step(layer_id, step_id)
     tell, survey = step.definition.tell, step.definition.survey
     told: dict[str, Any] = {}
     if survey is not None:
@@ -100,7 +104,7 @@ def told_of(piece: Piece, context: Context, layer_id: str, step_id: str) -> dict
     if tell is not None:
         found, step = measured(piece, context, layer_id, step_id, step.definition.measure_size)
         told |= tell(found, step.settings)
-    return told
+    return told_in_srgb(told, scene.space)
 
 
 LOST = 0.5 / 255
@@ -117,7 +121,7 @@ def clipped_of(piece: Piece, context: Context, layer_id: str, step_id: str, long
     """
     scene = Scene(piece, context)
     _, before = scene.step(layer_id, step_id)
-    layer = piece.find(layer_id)
+    layer = scene.piece.find(layer_id)
     upto = next(index for index, one in enumerate(layer.steps, 1) if one.id == step_id)
     after: Array = whole(scene.alone(layer, upto).picture(longer), context)
     given: Array = whole(before.picture(longer), context)
@@ -145,7 +149,7 @@ def doubles_of(piece: Piece, context: Context, layer_id: str, step_id: str) -> l
     step, _ = scene.step(layer_id, step_id)
     if not isinstance(step.settings, TouchUpSettings):
         raise PieceError([f"step: {step_id!r} is of kind {step.kind}, which has no strokes"])
-    layer = piece.find(layer_id)
+    layer = scene.piece.find(layer_id)
     upto = next(index for index, one in enumerate(layer.steps, 1) if one.id == step_id)
     return find_doubles(whole(scene.alone(layer, upto).picture(DOUBLES_LOOK), context), step.settings)
 
@@ -198,7 +202,8 @@ def blended(piece: Piece, context: Context, layer_id: str, step_id: str | None, 
         The piece has none of this id.
     """
     documents = [_with_blend(piece, layer_id, step_id, mode) for mode in MODES]
-    return [whole(Scene(check_piece(document), context).whole.picture(longer), context) for document in documents]
+    scenes = [Scene(check_piece(document), context) for document in documents]
+    return [in_space(whole(scene.whole.picture(longer), context), "srgb", scene.space) for scene in scenes]
 
 
 def _with_blend(piece: Piece, layer_id: str, step_id: str | None, mode: str) -> dict[str, Any]:

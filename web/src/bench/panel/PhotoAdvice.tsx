@@ -44,7 +44,7 @@ export function PhotoAdvice() {
       <p>{reading.words}</p>
       {reading.seam && (
         <p className="quiet small">
-          Seam visibility {reading.seam.before.toFixed(1)}, closed {reading.seam.after.toFixed(1)}; 1 is like everywhere.
+          Seam visibility {reading.seam.before.toFixed(1)}, closed {reading.seam.after.toFixed(1)}; 1 is like everywhere, 2 is found.
         </p>
       )}
       {advice.map((one) => (

@@ -28,7 +28,7 @@ export function SeamTools({ step }: ToolProps) {
         <strong>
           {shown(told?.before)} <span aria-hidden="true">→</span> <span className="visually-hidden">now</span> {shown(told?.after)}
         </strong>
-        <span className="quiet small">{WAYS[String(told?.way)] ?? ""} · 1 is like everywhere</span>
+        <span className="quiet small">{WAYS[String(told?.way)] ?? ""} · 1 is like everywhere, 2 is found</span>
       </p>
       {step.settings.along !== "ray" && (
         <div className="setting trailing">

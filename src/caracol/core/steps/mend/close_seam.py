@@ -14,7 +14,7 @@ from ...geometry.frame import Frame
 from ...geometry.rows import Rows
 from ...kinds.kind import Earlier, PictureKind, Start
 from ...kinds.settings import Settings, auto_number, auto_value, choice, number, pairs
-from ...pixels.closing import PLACES, UNSEEN, Closing, find_closing, step_visibility
+from ...pixels.closing import PLACES, UNSEEN, Closing, find_closing, seen_of, step_visibility
 from ...pixels.joining import DIMMEST, levelled, slow_difference, usual_steps
 from ...pixels.strokes import shown_at
 from ..bend.ring import left_to_ring
@@ -155,32 +155,30 @@ def measure_join(picture: Array, s: CloseSeamSettings) -> dict[str, Any]:
     Returns
     -------
     dict
-        `closing`: a `Closing`; `strip` and `usual`: what it was found on.
+        `closing`: a `Closing`.  `slow`: what is levelled first; `before`: how much an eye finds of the join as it is given.
     """
     slow = slow_difference(picture, PLACES) if s.level_off and s.along == "edges" else None
     plain = _join_of(picture, s)
     usual = plain.usual()
-    before = step_visibility(plain.strip(), usual)
-    if slow is not None and (before <= UNSEEN or np.abs(slow).max() < LEAST_SLOW):
+    given = plain.strip()
+    if slow is not None and (step_visibility(given, usual) <= UNSEEN or np.abs(slow).max() < LEAST_SLOW):
         slow = None
     join = plain if slow is None else _join_of(levelled(picture, slow), s)
     strip = join.strip()
     return {
         "slow": slow,
-        "before": before,
-        "strip": strip,
-        "usual": usual,
+        "before": seen_of(given, usual),
         "closing": find_closing(strip, usual, s.method, s.level_off, tuple((v, at) for v, at in s.pulls)),
     }
 
 
 def tell_join(measured: dict[str, Any], s: CloseSeamSettings) -> dict[str, Any]:
-    """Return what a panel says of the join: how visible it was and is, the way, and the path in even places, in bands."""
+    """Return what a panel says of the join: how much an eye finds of it, before and now, the way, and the path in even places, in bands."""
     found: Closing = measured["closing"]
     path = found.path.tolist()[:: len(found.path) // 32] if found.way == "cut" else []
     return {
         "before": round(measured["before"], 2),
-        "after": round(found.after(measured["strip"], measured["usual"]), 2),
+        "after": round(found.after, 2),
         "way": found.way,
         "path": [round(at, 4) for at in path],
     }

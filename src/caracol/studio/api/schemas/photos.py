@@ -18,6 +18,7 @@ class UseOut(Schema):
     use: str
     verdict: Literal["good", "fair", "poor"]
     reasons: list[str]
+    worth: float = 0.0
 
 
 class LoopOut(Schema):
@@ -74,6 +75,7 @@ class ReadingOut(Schema):
     crush_top: float
     crush_bottom: float
     alone: bool
+    uneven: float
 
 
 class HintData(Schema):
