@@ -9,7 +9,7 @@ from PIL import Image
 
 from ..core.errors import PictureError
 from ..core.io.formats import Note, encode, to_integers
-from ..core.piece.cutting import Cut, Search, cut_out, look_for
+from ..core.piece.cutting import Cut, Search, cut_out, doubtful_of, look_for
 from ..core.piece.where import Where
 from ..core.pixels.figures import cut_figure
 from ..core.pixels.pyramid import pyramid_of
@@ -22,6 +22,11 @@ from .photos import SHELF, add_photo, store_preview
 
 SEEN = 1100
 """Pixels of a photo's longer side in which a cut is shown while it is made."""
+
+
+def doubtful_in(photo: str, search: Search, outline: Where) -> list[tuple[float, float, float, float]]:
+    """Return the parts of a search's box that an outline found in it does not reach."""
+    return doubtful_of(outline, search, SHELF.pyramid(photo).frame)
 
 
 def outline_in(photo: str, search: Search, feather: float) -> Where:

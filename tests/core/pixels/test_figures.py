@@ -8,7 +8,7 @@ import pytest
 
 from caracol.core.errors import PictureError
 from caracol.core.geometry.frame import Frame
-from caracol.core.piece.cutting import Cut, Search, bounds_of, cut_out, look_for
+from caracol.core.piece.cutting import Cut, Search, bounds_of, cut_out, doubtful_of, look_for
 from caracol.core.pixels.figures import cut_figure, haired, propose_outline, unfringed
 from caracol.core.pixels.pyramid import Pyramid, pyramid_of
 from tests.pictures import detailed, opaque
@@ -77,6 +77,68 @@ def test_a_stroke_brings_nothing_along_from_afar() -> None:
     assert found[180, 165] == found[180, 195] == 1
     assert found[165:205, 174:186].max() == 0
     assert found[150:].sum() < 2500
+
+
+def somebody() -> tuple[np.ndarray, np.ndarray]:
+    """A pale head over a suit as dark as the wall beside it is, before a wall that is half dark and half light; the suit ends with the picture."""
+    rng = np.random.default_rng(9)
+    rows, cols = 300, 240
+    wall = np.where(np.arange(cols)[None, :, None] < 90, 0.22, 0.5) * np.ones((rows, cols, 3))
+    mask = np.zeros((rows, cols), np.uint8)
+    cv2.ellipse(mask, (125, 80), (38, 50), 0, 0, 360, 1, -1)
+    suit = np.zeros((rows, cols), np.uint8)
+    cv2.ellipse(suit, (125, 300), (100, 170), 0, 180, 360, 1, -1)
+    picture = np.where(suit[..., None] > 0, np.array([0.1, 0.11, 0.16]), wall)
+    picture = np.where(mask[..., None] > 0, np.array([0.8, 0.62, 0.5]), picture) + 0.02 * rng.standard_normal((rows, cols, 1))
+    return opaque(np.clip(cv2.GaussianBlur(picture.astype(np.float32), (0, 0), 0.8), 0, 1)), mask | suit
+
+
+def test_the_whole_of_somebody_is_found_not_the_brightest_part() -> None:
+    """The figure that fills its box is the right one: a head alone would stop short of the sides."""
+    picture, mask = somebody()
+    found = filled(pyramid_of(picture), Search(box=(-0.9, -1.1, 0.95, 1.25)))
+    assert overlap(found, mask) > 0.88
+
+
+def test_a_plain_figure_on_a_pattern_of_its_own_colours_is_found() -> None:
+    """Grey and white squares, and before them a plain figure of the grey between: by colour there is nothing to tell."""
+    y, x = np.mgrid[:240, :360]
+    grey = np.where(((x // 9) + (y // 9)) % 2, 0.75, 0.35).astype(np.float32)
+    mask = np.zeros((240, 360), np.uint8)
+    cv2.ellipse(mask, (180, 120), (80, 60), 0, 0, 360, 1, -1)
+    picture = np.where(mask > 0, 0.55, grey)[..., None].repeat(3, axis=2)
+    found = filled(pyramid_of(opaque(cv2.GaussianBlur(picture, (0, 0), 0.7))), Search(box=(-0.8, -0.6, 0.8, 0.6)))
+    assert overlap(found, mask) > 0.8
+
+
+def test_where_a_figure_stops_short_of_its_box_is_told() -> None:
+    picture, _ = scene(stalk=True)
+    pyramid = pyramid_of(picture)
+    snug, low = Search(box=(-0.72, -0.62, 0.55, 0.3)), Search(box=(-0.72, -0.62, 0.55, 0.98))
+    assert doubtful_of(look_for(pyramid, snug), snug, pyramid.frame) == []
+    body = look_for(pyramid, snug)
+    [(left, top, right, bottom)] = doubtful_of(body, low, pyramid.frame)
+    assert (left, right, bottom) == (-0.72, 0.55, 0.98)
+    assert 0.2 < top < 0.4
+    # A side that the picture cuts is none.
+    below = Search(box=(-0.72, -0.62, 0.55, 3.0))
+    assert doubtful_of(body, below, pyramid.frame)[0][3] == 1.0
+
+
+def test_strokes_change_only_their_own_way() -> None:
+    """A stroke that adds takes nothing away, and the other way round."""
+    picture, _ = scene(stalk=True)
+    pyramid, box = pyramid_of(picture), (-0.95, -0.75, 0.7, 0.95)
+    rough = filled(pyramid, Search(box=box))
+    add = {"points": ((-0.12, 0.25), (-0.165, 0.75)), "radius": 0.03}
+    more = filled(pyramid, Search.model_validate({"box": box, "hints": [add]}))
+    less = filled(pyramid, Search.model_validate({"box": box, "hints": [{"points": ((-0.6, -0.15),), "radius": 0.08, "add": False}]}))
+    edge = cv2.dilate(rough, np.ones((5, 5), np.uint8)) - cv2.erode(rough, np.ones((5, 5), np.uint8))
+    edge[150:] = 1  # the stalk, of which a part by itself may be too small to count
+    assert not ((more < rough) & (edge == 0)).any()
+    assert not ((less > rough) & (edge == 0)).any()
+    assert (more > rough).any()
+    assert (less < rough).any()
 
 
 def test_where_nothing_stands_out_that_is_said() -> None:

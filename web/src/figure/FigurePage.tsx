@@ -126,6 +126,11 @@ function Outlining({ photo, correct }: { photo: Photo; correct: Photo | null }) 
             <h2>{correct ? "Correct the figure" : "Cut a figure out"}</h2>
             <p className="quiet">{TOLD[tool]}</p>
           </div>
+          {work.doubtful.length > 0 && (
+            <p className="small" role="status">
+              It stops short of its box where it is striped. If something is missing there, such as legs, paint one stroke along it.
+            </p>
+          )}
           {work.restored && (
             <p className="quiet small" role="status">
               The outline you began before is here.{" "}

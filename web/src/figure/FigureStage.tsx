@@ -121,6 +121,23 @@ export function FigureStage({ photo, work, tool, brush, exact, ground }: Props) 
             </g>
           );
         })}
+        {work.doubtful.length > 0 && (
+          <pattern id="doubtful" width={9} height={9} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <rect width={3} height={9} fill="var(--trace)" fillOpacity={0.3} />
+          </pattern>
+        )}
+        {work.doubtful.map(([left = 0, top = 0, right = 0, bottom = 0]) => {
+          const [from, to] = [stage({ x: left, y: top }), stage({ x: right, y: bottom })];
+          return (
+            <rect
+              key={`${left} ${top} ${right} ${bottom}`}
+              data-doubtful
+              {...{ x: from.x, y: from.y, width: to.x - from.x, height: to.y - from.y }}
+              fill="url(#doubtful)"
+              pointerEvents="none"
+            />
+          );
+        })}
         {tool === "box" && a && b && (
           <rect
             x={Math.min(stage(a).x, stage(b).x)}

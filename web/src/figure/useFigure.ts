@@ -97,6 +97,8 @@ export function useFigure(photo: string, cut: Cut | null, name: string) {
     shown,
     restored,
     anew,
+    /** Where the figure was expected to reach and does not, as long as what was found last stands. */
+    doubtful: (search.data && now.search === search.variables ? search.data.doubtful : undefined) ?? [],
     busy: isFetching || search.isPending,
     back: history.past.length ? () => go(true) : null,
     forth: history.next.length ? () => go(false) : null,

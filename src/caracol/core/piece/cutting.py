@@ -15,7 +15,7 @@ from ..geometry.frame import Frame
 from ..pixels.figures import cut_figure, propose_outline
 from ..pixels.light import from_texels
 from ..pixels.pyramid import Pyramid
-from .where import Where
+from .where import Polygon, Where
 
 ROOM = 0.4
 """So much room is left round a figure, of its longer side: for its shadow."""
@@ -96,6 +96,33 @@ def look_for(pyramid: Pyramid, search: Search, feather: float = 0.004) -> Where:
     shapes = [{"kind": "polygon", "points": points} for points in outlines]
     shapes += [{"kind": "polygon", "points": points, "join": "subtract"} for points in holes]
     return Where.model_validate({"shapes": shapes, "feather": feather})
+
+
+SHORT = 0.12
+"""A figure that stays so far from a side of its box, as a share of the box, may be missing something there."""
+
+
+def doubtful_of(outline: Where, search: Search, frame: Frame) -> list[tuple[float, float, float, float]]:
+    """Return the parts of a search's box, (left, top, right, bottom) in units, that a figure found in it does not reach.
+
+    Who draws a box draws it so that the figure reaches its sides: legs that are missing lie there.
+    """
+    box = search.box
+    left, right = max(min(box[0], box[2]), -frame.half_w), min(max(box[0], box[2]), frame.half_w)
+    top, bottom = max(min(box[1], box[3]), -frame.half_h), min(max(box[1], box[3]), frame.half_h)
+    points = [point for shape in outline.shapes if isinstance(shape, Polygon) and shape.join != "subtract" for point in shape.points]
+    if not points:
+        return []
+    across, down = [x for x, _ in points], [y for _, y in points]
+    a, b, c, d = min(across), min(down), max(across), max(down)
+    wide, high = SHORT * (right - left), SHORT * (bottom - top)
+    # Corners belong to the upright strips.
+    inner_left, inner_right = (a if a - left > wide else left), (c if right - c > wide else right)
+    strips = (
+        (a - left > wide, (left, top, a, bottom)), (b - top > high, (inner_left, top, inner_right, b)),
+        (right - c > wide, (c, top, right, bottom)), (bottom - d > high, (inner_left, d, inner_right, bottom)),
+    )  # fmt: skip
+    return [strip for short, strip in strips if short]
 
 
 def bounds_of(cut: Cut, frame: Frame) -> tuple[float, float, float, float]:

@@ -13,7 +13,7 @@ from pydantic import BaseModel, ValidationError
 from ...core.errors import PieceError
 from ...core.piece.cutting import Cut, Search
 from ...core.piece.faults import in_words, path_of
-from ..figures import correct_figure, keep_figure, outline_in, shown
+from ..figures import correct_figure, doubtful_in, keep_figure, outline_in, shown
 from ..models import Photo
 from ..photos import check_where
 from .schemas.common import FAULTS, ErrorOut
@@ -43,8 +43,10 @@ def _cut(data: CutData) -> Cut:
 def outline(request: HttpRequest, payload: OutlineIn) -> OutlineOut:
     """Propose the outline of the figure in a rough box, led by strokes over what is figure and what is not."""
     with served(request):
-        found = outline_in(payload.photo, _checked(Search, payload.search.dict()), payload.feather)
-    return OutlineOut(outline=found.model_dump(mode="json"))
+        wanted = _checked(Search, payload.search.dict())
+        found = outline_in(payload.photo, wanted, payload.feather)
+        doubtful = doubtful_in(payload.photo, wanted, found)
+    return OutlineOut(outline=found.model_dump(mode="json"), doubtful=doubtful)
 
 
 @router.post("/shown", response={200: None, **FAULTS}, operation_id="show_figure")

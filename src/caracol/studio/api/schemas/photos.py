@@ -112,9 +112,10 @@ class OutlineIn(Schema):
 
 
 class OutlineOut(Schema):
-    """A proposed outline, as a where in the photo's units."""
+    """A proposed outline, as a where in the photo's units, and boxes (left, top, right, bottom) that it was expected to reach and does not."""
 
     outline: Where
+    doubtful: list[tuple[float, float, float, float]]
 
 
 class FigureIn(Schema):
