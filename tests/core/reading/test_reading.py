@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from caracol.core.piece.files import check_piece
-from caracol.core.piece.starts import SEVERAL, STARTS, Several, start_piece
+from caracol.core.piece.starts import SEVERAL, STARTS, Several, companions_of, start_piece
 from caracol.core.pixels.pyramid import pyramid_of
 from caracol.core.reading.features import Feature, find_dials, find_faces, find_features, find_lettering, find_salient
 from caracol.core.reading.horizon import find_horizon
@@ -363,3 +363,30 @@ def test_one_thing_in_focus_stands_alone() -> None:
     assert stands_alone(opaque(np.clip(focused, 0, 1)))
     assert not stands_alone(opaque(np.clip(ground, 0, 1).astype(np.float32))), "nothing is in focus"
     assert not stands_alone(opaque(rough)), "everything is in focus"
+
+
+def test_what_a_ring_brings_along_is_asked_of_the_picture() -> None:
+    """A wall whose ends differ brings all; one that joins no seam step; and where a skyline stands, a well brings no middle."""
+    rng = np.random.default_rng(14)
+    wall = np.clip(0.5 + 0.2 * cv2.GaussianBlur(rng.standard_normal((300, 700, 3)), (0, 0), 3) * 6, 0, 1).astype(np.float32)
+    wall[:, 350:] *= 0.55
+    bottom, top = companions_of(read(pyramid_of(opaque(wall))))
+    assert [kind for kind, _ in (*bottom.before, *bottom.after)] == ["close-seam", "centre", "rim"]
+    assert [kind for kind, _ in top.before] == ["close-seam"]
+    joined = companions_of(read(pyramid_of(smooth())))
+    assert [kind for one in joined for kind, _ in one.before] == []
+    _, over_land = companions_of(read(pyramid_of(landscape(0, busy=True))))
+    assert over_land.after == []
+
+
+def test_a_planet_of_a_narrow_photo_shows_its_ground() -> None:
+    """Where shapes are kept, a photo three times as wide as high makes a planet one sees; one half as wide makes a dot."""
+
+    def spread(width: int) -> str:
+        rows = landscape(0)[:, :width]
+        piece = check_piece(start_piece("planet", "a.jpg", read(pyramid_of(rows))))
+        ring = next(step for step in piece.layer.steps if step.kind == "ring")
+        return str(ring.settings.spread)  # type: ignore[attr-defined]
+
+    assert spread(1024) == "shape"
+    assert spread(560) == "even"

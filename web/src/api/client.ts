@@ -6,6 +6,7 @@ export const api = createClient<paths>({ baseUrl: "/" });
 type Schemas = components["schemas"];
 export type Photo = Schemas["PhotoOut"];
 export type Reading = Schemas["ReadingOut"];
+export type StageReading = Schemas["StageReadingOut"];
 export type PieceRow = Schemas["PieceRow"];
 export type SavedPiece = Schemas["PieceOut"];
 /** A piece document, and a layer's source in one. */

@@ -1,11 +1,11 @@
-import { api, type Reading, take } from "../api/client";
+import { api, type StageReading, take } from "../api/client";
 import { layerOf, type PieceDocument } from "./model/piece";
 import { useStageQuery } from "./stages/useStageQuery";
 import { pictureOf } from "./stages/useStages";
 import { useBench } from "./store";
 
 /** The reading of the picture as it is after the first `upto` steps. */
-export function useReading(document: PieceDocument, upto: number, layer: string | null): Reading | undefined {
+export function useReading(document: PieceDocument, upto: number, layer: string | null): StageReading | undefined {
   const rests = useBench((state) => !state.dragging);
   const { id } = layerOf(document, layer);
   return useStageQuery({

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from math import exp, tau
-from typing import Any
+from typing import Any, Literal
 
+from ..pixels.closing import UNSEEN
 from ..reading.reading import Reading
 
 LEVEL_FROM = 0.3 / 360
@@ -167,6 +168,26 @@ SEVERAL: tuple[Several, ...] = (
     ), ("vortex", "whirlpool", "wormhole", "polar")),
     Several("Inside-out", "Laid flat, flipped and wrapped again.", tuple(_inside_out_steps()), ("turned inside out", "eversion", "wrap")),
 )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Companions:
+    """What goes before and after a ring with this side inside, so that it has no hard join and no crushed middle."""
+
+    inside: Literal["top", "bottom"]
+    before: Steps
+    after: Steps
+
+
+def companions_of(reading: Reading) -> tuple[Companions, ...]:
+    """Return what a ring brings along when it is put in after a picture with this reading: asked of the picture, not always."""
+    before: Steps = [("close-seam", {})] if reading.seam is not None and reading.seam.before > UNSEEN else []
+    middle: Steps = [("centre", {"radius": None})]
+    rim: Steps = [("rim", {"x": None, "y": None, "radius": None, "width": None})]
+    return (
+        Companions("bottom", before, [*(middle if reading.crush_bottom >= CRUSHED_FROM else []), *rim]),
+        Companions("top", before, middle if _calmed(reading, 0.3, sky=None) else []),
+    )
 
 
 FIGURE: Steps = [("belong", {}), ("shadow", {})]

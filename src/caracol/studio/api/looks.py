@@ -14,7 +14,7 @@ from ninja import Router, Status
 from ...core.formulas.language import CONSTANTS, FUNCTIONS, VARIABLES
 from ...core.piece.describe import describe_everything
 from ...core.piece.files import check_piece, dump_piece
-from ...core.piece.starts import STARTS
+from ...core.piece.starts import STARTS, Steps, companions_of
 from ...core.piece.variants import roll
 from ...core.pixels.blending import MODES
 from ..looks import (
@@ -65,7 +65,7 @@ from .schemas.looks import (
     WordingsOut,
     WordsIn,
 )
-from .schemas.photos import PhotoOut, ReadingOut
+from .schemas.photos import PhotoOut, StageReadingOut
 from .serving import png, served
 
 router = Router(tags=["looks"])
@@ -86,11 +86,17 @@ def catalogue(request: HttpRequest) -> CatalogueOut:
     return CATALOGUE
 
 
-@router.post("/readings", response={200: ReadingOut, **FAULTS}, operation_id="read_stage")
+@router.post("/readings", response={200: StageReadingOut, **FAULTS}, operation_id="read_stage")
 def read_stage(request: HttpRequest, payload: StageIn) -> dict[str, object]:
     """Read the picture of a piece as it is after some of its steps."""
     with served(request) as stop:
-        return read_piece(check_piece(payload.document), payload.upto, payload.layer, stop).as_data()
+        reading = read_piece(check_piece(payload.document), payload.upto, payload.layer, stop)
+    steps = [{"inside": one.inside, "before": _brought(one.before), "after": _brought(one.after)} for one in companions_of(reading)]
+    return reading.as_data() | {"companions": steps}
+
+
+def _brought(steps: Steps) -> list[dict[str, object]]:
+    return [{"kind": kind, "settings": settings} for kind, settings in steps]
 
 
 @router.post("/blends", operation_id="make_blends", response={200: None, **FAULTS})

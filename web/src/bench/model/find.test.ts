@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { OwnFormula } from "../../api/client";
 import { catalogue } from "../../testing/catalogue";
 import { TRADE_WORDS } from "../../testing/tradeWords";
-import { choicesOf, found, missed } from "./find";
+import { accompanied, choicesOf, found, missed } from "./find";
 
 const OWN = [{ id: "1", name: "Low tide", settings: { system: "flat", first: "x", second: "y" } }] as unknown as OwnFormula[];
 const choices = choicesOf(catalogue, OWN);
@@ -80,5 +80,34 @@ describe("the trade's words", () => {
   it("lead to kinds that are there", () => {
     const kinds = new Set(catalogue.kinds.map((kind) => kind.key));
     for (const { near } of catalogue.missing) for (const key of near) expect(kinds).toContain(key);
+  });
+});
+
+describe("a ring brings what helps it", () => {
+  const byKey = new Map(catalogue.kinds.map((kind) => [kind.key, kind]));
+  const seam = { kind: "close-seam", settings: {} };
+  const centre = { kind: "centre", settings: { radius: null } };
+  const companions = [
+    { inside: "bottom", before: [seam], after: [centre] },
+    { inside: "top", before: [seam], after: [] },
+  ];
+  const ring = choices.find((choice) => choice.steps.length === 1 && choice.steps[0]?.settings.inside === "bottom");
+  const kindsOf = (steps: { kind: string }[] | undefined) => steps?.map(({ kind }) => kind);
+
+  it("before and after, with its own place told", () => {
+    const made = ring && accompanied(ring, companions, byKey, [], []);
+    expect(kindsOf(made?.steps)).toEqual(["close-seam", "ring", "centre"]);
+    expect(made?.main).toBe(1);
+    expect(made?.steps[2]?.settings.radius).toBeNull();
+  });
+
+  it("but not what is there already, and nothing where nothing helps", () => {
+    expect(kindsOf(ring && accompanied(ring, companions, byKey, ["close-seam"], ["centre"]).steps)).toEqual(["ring"]);
+    expect(ring && accompanied(ring, [], byKey, [], [])).toBe(ring);
+  });
+
+  it("and no other kind brings anything", () => {
+    const twirl = choices.find((choice) => choice.steps[0]?.kind === "twirl");
+    expect(twirl && accompanied(twirl, companions, byKey, [], [])).toBe(twirl);
   });
 });

@@ -14,6 +14,36 @@ export interface Choice {
   own: string[];
   words: string[];
   steps: { kind: string; settings: Settings }[];
+  /** Which of its steps it is about, where it brings others along. */
+  main?: number;
+}
+
+/** What a ring with this side inside brings along, before and after it. */
+export interface Companions {
+  inside: string;
+  before: { kind: string; settings: { [name: string]: unknown } }[];
+  after: { kind: string; settings: { [name: string]: unknown } }[];
+}
+
+/** A choice of one ring with the steps that help it here; those that stand in the trail already are not brought again. */
+export function accompanied(
+  choice: Choice,
+  companions: Companions[],
+  byKey: ReadonlyMap<string, Kind>,
+  earlier: string[],
+  later: string[],
+): Choice {
+  const [step, second] = choice.steps;
+  if (!step || second || byKey.get(step.kind)?.role !== "winds") return choice;
+  const found = companions.find(({ inside }) => inside === step.settings.inside);
+  const brought = (steps: Companions["before"], there: string[]) =>
+    steps.flatMap(({ kind, settings }) => {
+      const known = byKey.get(kind);
+      return known && !there.includes(kind) ? [{ kind, settings: defaults(known, settings as Settings) }] : [];
+    });
+  const before = brought(found?.before ?? [], earlier);
+  const steps = [...before, step, ...brought(found?.after ?? [], later)];
+  return steps.length > 1 ? { ...choice, steps, main: before.length } : choice;
 }
 
 const BLANK: Settings = { system: "flat", first: "x", second: "y", knobs: {} };

@@ -29,6 +29,10 @@ export function FinderCard({ id, domId, choice, at, where, marked, onTake, onRes
   const trial = withSteps(document, [...stepsOf(document, layer).slice(0, at), ...steps], layer);
   const ref = useRef<HTMLDivElement>(null);
   const { url, failed } = useTriedLook(document, trial, { at, steps, looksAround: looksAround(steps, byKey) }, layer, useInSight(ref));
+  const brought = choice.steps
+    .filter((_, n) => n !== choice.main)
+    .map(({ kind }) => byKey.get(kind)?.label ?? kind)
+    .join(", ");
   const isFavourite = usePrefs((prefs) => prefs.favourites.includes(nameOf(choice)));
   return (
     <div ref={ref} className={`find family-${choice.family} ${marked ? "marked" : ""}`} onPointerEnter={onRest}>
@@ -37,6 +41,7 @@ export function FinderCard({ id, domId, choice, at, where, marked, onTake, onRes
         <span>
           {choice.name}
           {choice.note && <small>{choice.note}</small>}
+          {choice.main !== undefined && <small>with {brought}</small>}
         </span>
       </button>
       <button

@@ -1,7 +1,8 @@
 import { useMemo } from "react";
 import { useCatalogue } from "../../shared/useCatalogue";
 import { useBook } from "../book/useBook";
-import { type Choice, choicesOf, found, missed } from "../model/find";
+import { accompanied, type Choice, choicesOf, found, missed } from "../model/find";
+import { stepsOf } from "../model/piece";
 import { adviceOf } from "../model/reading";
 import { defaults, reshapes } from "../model/settings";
 import { nameOf, usePrefs } from "../prefs";
@@ -40,7 +41,9 @@ export function useFinder(at: number, text: string): { groups: Group[]; isNoStep
       const purpose = "From the reading of the picture at this place.";
       return kind ? [{ name: advice.name, note: advice.why, family: "prepare", purpose, own: [], words: kind.words, steps }] : [];
     });
-    const all = [...advised, ...choicesOf(catalogue, own.items)];
+    const trail = stepsOf(document, layer).map((step) => step.kind);
+    const helped = (choice: Choice) => accompanied(choice, reading?.companions ?? [], byKey, trail.slice(0, at), trail.slice(at));
+    const all = [...advised, ...choicesOf(catalogue, own.items).map((choice) => (region ? choice : helped(choice)))];
     // What changes the shape of the frame acts on all of the layer, and so not in a part of it.
     const partly = (choice: Choice) =>
       choice.steps.every(({ kind, settings }) => {
@@ -48,7 +51,7 @@ export function useFinder(at: number, text: string): { groups: Group[]; isNoStep
         return known !== undefined && !reshapes(known, settings);
       });
     return region ? all.filter(partly) : all;
-  }, [reading, byRole, byKey, catalogue, own.items, region]);
+  }, [reading, byRole, byKey, catalogue, own.items, region, document, layer, at]);
   const isNoStep = useMemo(() => missed(catalogue.missing, text).some(({ first }) => first), [catalogue.missing, text]);
   const groups = useMemo(() => {
     if (text.trim()) {

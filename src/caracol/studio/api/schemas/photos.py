@@ -78,6 +78,27 @@ class ReadingOut(Schema):
     uneven: float
 
 
+class BroughtOut(Schema):
+    """A step that another brings along."""
+
+    kind: str
+    settings: dict[str, Any]
+
+
+class CompanionsOut(Schema):
+    """What goes before and after a ring with this side inside."""
+
+    inside: Literal["top", "bottom"]
+    before: list[BroughtOut]
+    after: list[BroughtOut]
+
+
+class StageReadingOut(ReadingOut):
+    """What Caracol sees in the picture after some steps, and what a ring that is put in there brings along."""
+
+    companions: list[CompanionsOut]
+
+
 class HintData(Schema):
     """A stroke over what is figure, or what is not; points and radius in units of the photo."""
 
