@@ -32,6 +32,8 @@ from caracol.studio.demo.world import draw_missing
 KEPT = (0.85, 1.18)
 TONED = ("mend", "break", "finish")
 """Families whose starts keep the light; bends show more of one part of a photo than of another."""
+RING = [{"kind": "ring", "settings": {"inside": "top", "reach": 1.0}}]
+"""What starts that say something only after a ring are shown on."""
 PHOTOS = (
     ("salt-marsh-dusk", None), ("pier-globe", None), ("observatory-ridge-night", None), ("station-clock", None),
     ("heron-in-reeds", (0.3, 0.87)), ("tile-wall", None),
@@ -76,13 +78,14 @@ def all_starts() -> Iterator[Shown]:
         if kind.by_hand or kind.cuts:
             continue
         named = [(start.name, dict(start.settings)) for start in kind.starts]
+        rings = {start.name for start in kind.starts if start.after == "winds"}
         begins = kind.settings()
         # A kind that begins as one of its starting points is that one.
         unnamed = not any(kind.settings(**settings) == begins for _, settings in named)
         for name, settings in [*([("as it begins", {})] if unnamed else []), *named]:
             says = any(word in name.lower() for word in ("dark", "light", "night", "bright"))
             toned = kind.family in TONED and not says and kind.key != "keep-only"
-            yield Shown(f"{kind.family}: {kind.label}", name, [{"kind": kind.key, "settings": settings}], toned)
+            yield Shown(f"{kind.family}: {kind.label}", name, [*(RING if name in rings else []), {"kind": kind.key, "settings": settings}], toned)
 
 
 @cache

@@ -246,6 +246,15 @@ ROWS_OF: dict[str, Rows] = {
         "reach": rule(lambda at: near(float(np.hypot(*at(1.9, 0, winding=0, reach=0.8))[0] <= 0.801), 1)),
         "inner": rule(lambda at: near(at(0.2, 0, winding=0, inner=0.25), at(0.8, 0, winding=0, inner=0.25), 0.01)),
         "winding": rule(lambda at: near(float(abs(at(0.4, 0.3, winding=1)[0][0] - at(0.4, 0.3, winding=0)[0][0]) > 0.01), 1)),
+        "mirrored": rule(
+            lambda at: near(
+                float(
+                    abs(np.hypot(*at(0.2, 0, winding=0, inner=0.25, mirrored=True))[0] - np.hypot(*at(0.2, 0, winding=0, inner=0.25))[0])
+                    > 0.1
+                ),
+                1,
+            )
+        ),
         "turn": rule(lambda at: near(at(0.5, 0, winding=0, turn=0.25), np.array(at(0, -0.5, winding=0, turn=0)), 0.01)),
         "edge": down(opacity, "noise", "mirror", "empty", 0.005, reach=2),
     },

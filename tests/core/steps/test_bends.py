@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from caracol.core.geometry.curves import curve_table
@@ -195,6 +195,7 @@ def test_droste_has_no_seam() -> None:
 everywhere = st.floats(-3, 3, width=32)
 
 
+@settings(deadline=None)
 @given(everywhere, everywhere, st.sampled_from(["twirl", "pinch", "wave", "ripple", "kaleidoscope", "lens", "droste"]))
 def test_no_point_is_lost(x: float, y: float, key: str) -> None:
     """Whatever the point, the answer is a finite place."""
@@ -239,3 +240,26 @@ def test_place_with_corners_in_one_line_is_empty_not_broken() -> None:
     result = render(piece(("place", {"corners": flat})), 64, OnePhoto(detailed()))
     assert np.isfinite(result).all()
     assert result.max() == 0
+
+
+def test_mirrored_copies_meet_without_an_edge() -> None:
+    """Wherever one goes, the place that is read moves on smoothly; unmirrored it jumps from the inner radius to the outer one."""
+    along = np.linspace(0.03, 1.4, 4000)
+
+    def most(mirrored: bool, winding: int) -> float:
+        places = np.array([pull("droste", r * 0.6, -r * 0.8, inner=0.3, winding=winding, mirrored=mirrored) for r in along])
+        return float((np.hypot(*np.diff(places, axis=0).T) * along[1:] / np.diff(along)).max())
+
+    for winding in (0, 1, -2):
+        assert most(True, winding) < 4
+        assert most(False, winding) > 20
+
+
+def test_mirrored_copies_hold_the_same_ring_and_have_no_seam() -> None:
+    for winding in (0, 1, 2):
+        left, right = (pull("droste", x, 0.7, winding=winding, inner=0.3, mirrored=True) for x in (-1e-4, 1e-4))
+        assert left == pytest.approx(right, abs=3e-3)
+        assert 0.3 - 1e-4 <= np.hypot(*left) <= 1 + 1e-4
+    # Half a copy in, and half a copy out, lie alike far from where they meet.
+    inner, outer = (pull("droste", 0, -r, winding=0, inner=0.25, mirrored=True) for r in (0.25 * 0.25**0.5, 0.25 / 0.25**0.5))
+    assert inner == pytest.approx(outer, abs=1e-4)

@@ -40,7 +40,7 @@ BOOK: tuple[Page, ...] = (
         {"turn": (0.35, -2, 2), "rings": (9, 1, 40)}, {"reach": 1.3},
     ),
     Page(
-        "Ammonite", "polar", "exp((log(rad) + grow * ang) % grow) * 0.45", "ang", {"grow": (0.9, 0.1, 3)}, {"fold": False},
+        "Ammonite", "polar", "exp(abs(tri((log(rad) / grow + 2 * ang) / 4)) * grow) * 0.45", "ang", {"grow": (0.9, 0.1, 3)}, {"fold": False},
     ),
     Page("Terraces", "flat", "x", "mix(y, floor(y * n) / n, amount)", {"n": (9, 2, 40), "amount": (0.75, 0, 1)}),
     Page(

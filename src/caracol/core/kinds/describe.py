@@ -99,7 +99,7 @@ def describe(kind: Kind) -> dict[str, Any]:
         "shows": getattr(kind, "show", None) is not None,
         "reshapes": "always" if kind.reshapes(kind.settings()) else getattr(kind, "changes_frame_by", None) or "never",
         "handles": list(kind.handles),
-        "starts": [{"name": s.name, "settings": dict(s.settings), "words": list(s.words)} for s in kind.starts],
+        "starts": [{"name": s.name, "settings": dict(s.settings), "words": list(s.words), "after": s.after} for s in kind.starts],
         "settings": describe_settings(kind.settings),
         "bonds": describe_bonds(kind.settings),
     }

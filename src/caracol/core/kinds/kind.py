@@ -66,6 +66,8 @@ class Start:
     settings: Mapping[str, Any]
     words: tuple[str, ...] = ()
     """Other words it is looked for by, besides its kind's."""
+    after: Role | None = None
+    """It says something only where a step of this role stands before it, and is offered only there."""
 
 
 @dataclass(frozen=True)

@@ -94,6 +94,8 @@ class KindStartOut(Schema):
     name: str
     words: list[str]
     settings: StepSettings
+    after: Role | None = None
+    """What a step before it must be to others, so that it says something."""
 
 
 class BondOut(Schema):

@@ -111,3 +111,9 @@ describe("a ring brings what helps it", () => {
     expect(twirl && accompanied(twirl, companions, byKey, [], [])).toBe(twirl);
   });
 });
+
+it("a start that says something only after a ring is told to be one", () => {
+  const rims = choices.filter((choice) => choice.steps[0]?.kind === "rim");
+  expect(rims.filter(({ after }) => after === "winds").map(({ name }) => name)).toEqual(["Where the ring ends", "Wider sky"]);
+  expect(rims.some(({ after }) => !after)).toBe(true);
+});

@@ -14,6 +14,8 @@ export interface Choice {
   own: string[];
   words: string[];
   steps: { kind: string; settings: Settings }[];
+  /** What a step before it must be to others, so that it says something. */
+  after?: Kind["role"];
   /** Which of its steps it is about, where it brings others along. */
   main?: number;
 }
@@ -66,7 +68,11 @@ export function choicesOf(catalogue: Pick<CatalogueData, "kinds" | "several">, o
       steps: made(kind.key, settings),
     });
     const plain = kind.plain ? [one(kind.label, {}, [])] : [];
-    return [...plain, ...kind.starts.map((start) => one(start.name, start.settings as Settings, start.words))];
+    const starts = kind.starts.map((start) => ({
+      ...one(start.name, start.settings as Settings, start.words),
+      after: start.after ?? null,
+    }));
+    return [...plain, ...starts];
   });
   const several = catalogue.several.map(
     (run): Choice => ({

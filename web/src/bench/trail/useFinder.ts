@@ -43,7 +43,9 @@ export function useFinder(at: number, text: string): { groups: Group[]; isNoStep
     });
     const trail = stepsOf(document, layer).map((step) => step.kind);
     const helped = (choice: Choice) => accompanied(choice, reading?.companions ?? [], byKey, trail.slice(0, at), trail.slice(at));
-    const all = [...advised, ...choicesOf(catalogue, own.items).map((choice) => (region ? choice : helped(choice)))];
+    const there = trail.slice(0, at).map((kind) => byKey.get(kind)?.role);
+    const here = choicesOf(catalogue, own.items).filter(({ after }) => !after || there.includes(after));
+    const all = [...advised, ...here.map((choice) => (region ? choice : helped(choice)))];
     // What changes the shape of the frame acts on all of the layer, and so not in a part of it.
     const partly = (choice: Choice) =>
       choice.steps.every(({ kind, settings }) => {

@@ -28,12 +28,15 @@ class DrosteSettings(Settings):
     winding: int = number(
         1, -4, 4, label="Winding", unit="count", step=1, help="How many copies further in one turn leads; 0 nests them in circles."
     )
+    mirrored: bool = choice(
+        False, label="Mirrored", help="Every other copy is turned inside out, so that copies meet without an edge; a turn leads to the next but one."
+    )
     turn: float = number(0, -1, 1, label="Turn", unit="turns", step=0.0025, help="Turns the whole, clockwise positive.")
     edge: Edge = choice("mirror", label="Outside", help=EDGE_HELP)
 
 
 @nb.njit(nogil=True, fastmath=True, cache=True)
-def _droste(x, y, cx, cy, reach, depth, lean, turn, out_x, out_y):  # type: ignore[no-untyped-def]
+def _droste(x, y, cx, cy, reach, depth, lean, turn, mirrored, out_x, out_y):  # type: ignore[no-untyped-def]
     per_turn = np.float32(1 / tau)
     for i in range(x.size):
         px, py = x[i] - cx, y[i] - cy
@@ -41,7 +44,12 @@ def _droste(x, y, cx, cy, reach, depth, lean, turn, out_x, out_y):  # type: igno
         ang = turns_of(px, py) - turn
         ring = rad + lean * ang * np.float32(tau)
         ang = ang - lean * rad * per_turn
-        ring = np.exp((ring / depth - np.ceil(ring / depth)) * depth) * reach
+        if mirrored:
+            # -1…0 within a copy; 0…1 within the next, which is read backwards.
+            part = -abs(ring / depth - np.float32(2) * np.rint(ring / depth * np.float32(0.5)))
+        else:
+            part = ring / depth - np.ceil(ring / depth)
+        ring = np.exp(part * depth) * reach
         out_x[i] = cx + ring * sine_of(ang)
         out_y[i] = cy - ring * cosine_of(ang)
 
@@ -52,10 +60,11 @@ def droste_pull(x: Array, y: Array, before: Frame, after: Frame, s: DrosteSettin
     Notes
     -----
     With w = ln(rad / reach) + i·θ and L = ln(1 / inner), w becomes w·(1 - i·k), k = winding·L / τ, so that one turn leads `winding` copies
-    on; the real part is then taken modulo L. Being complex, it keeps shapes.
+    on; the real part is then taken modulo L. Being complex, it keeps shapes. Mirrored, the period is 2·L, and its other half runs backwards.
     """
     depth = log(1 / s.inner)
-    return over_points(_droste, x, y, s.x, s.y, s.reach, depth, s.winding * depth / tau, s.turn)
+    period = 2 * depth if s.mirrored else depth
+    return over_points(_droste, x, y, s.x, s.y, s.reach, depth, s.winding * period / tau, s.turn, s.mirrored)
 
 
 DROSTE = BendKind(
@@ -67,9 +76,9 @@ DROSTE = BendKind(
     settings=DrosteSettings,
     handles=("centre-reach",),
     starts=(
-        Start("Endless stairs", {"inner": 0.25, "winding": 1}, words=("infinite zoom", "recursive")),
-        Start("Nested", {"inner": 0.4, "winding": 0}),
-        Start("Two arms", {"inner": 0.5, "winding": 2}),
+        Start("Endless stairs", {"inner": 0.3, "winding": 1, "mirrored": True}, words=("infinite zoom", "recursive")),
+        Start("Nested", {"inner": 0.4, "winding": 0, "mirrored": True}),
+        Start("Two arms", {"inner": 0.5, "winding": 2, "mirrored": True}),
     ),
     pull=droste_pull,
 )

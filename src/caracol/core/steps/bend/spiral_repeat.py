@@ -191,7 +191,7 @@ SPIRAL_REPEAT = PaintKind(
         Start("Garland", {"arms": 3, "per_turn": 12, "turns": 2.5, "growth": 3, "size": 0.2, "reach": 1.1, "dim": 0.55}),
         Start(
             "Card fan",
-            {"cut": "whole", "per_turn": 24, "turns": 2, "growth": 2.6, "size": 0.42, "reach": 0.78, "light": -0.3, "ground": False},
+            {"cut": "whole", "per_turn": 24, "turns": 2, "growth": 2.6, "size": 0.46, "reach": 0.95, "light": -0.3, "dim": 0.6},
         ),
         Start(
             "Scattered leaves",

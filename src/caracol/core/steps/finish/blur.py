@@ -38,8 +38,8 @@ BLUR = PictureKind(
     settings=BlurSettings,
     starts=(
         Start("Soft", {}),
-        Start("Out of focus", {"radius": 0.055}, words=("defocus", "bokeh", "lens blur")),
-        Start("Drawn sideways", {"radius": 0.12, "down": 0.0}, words=("motion blur", "directional blur")),
+        Start("Out of focus", {"radius": 0.032}, words=("defocus", "bokeh", "lens blur")),
+        Start("Drawn sideways", {"radius": 0.07, "down": 0.0}, words=("motion blur", "directional blur")),
     ),
     neutral={"radius": 0},
     effort=2.0,

@@ -111,7 +111,7 @@ CURVES = PixelKind(
             },
             words=("cross processed",),
         ),
-        Start("Light turned over", {"light": ((0, 0), (0.42, 0.8), (0.6, 0.84), (1, 0.03))}, words=("solarise", "solarize")),
+        Start("Light turned over", {"light": ((0, 0.02), (0.3, 0.4), (0.55, 0.74), (0.75, 0.5), (1, 0.2))}, words=("solarise", "solarize")),
     ),
     neutral={"all": STRAIGHT, "red": STRAIGHT, "green": STRAIGHT, "blue": STRAIGHT, "light": STRAIGHT},
     effort=1.2,

@@ -203,8 +203,8 @@ RIM = PictureKind(
     handles=("rim",),
     starts=(
         Start("Into the sky", {"radius": 0.92, "width": 0.3}),
-        Start("Where the ring ends", {"x": None, "y": None, "radius": None, "width": None}),
-        Start("Wider sky", {"into": "sky", "radius": 0.86, "width": 0.16}),
+        Start("Where the ring ends", {"x": None, "y": None, "radius": None, "width": None}, after="winds"),
+        Start("Wider sky", {"into": "sky", "radius": 0.86, "width": 0.16}, after="winds"),
         Start("Into the dark", {"radius": 0.8, "width": 0.6, "colour": "#0d1018"}),
         Start("Evening round it", {"into": "gradient", "radius": 0.86, "width": 0.3, "outer": "#2b2350"}),
         Start("Cut out round", {"radius": 0.98, "width": 0, "into": "nothing"}),
