@@ -85,7 +85,9 @@ def all_starts() -> Iterator[Shown]:
         for name, settings in [*([("as it begins", {})] if unnamed else []), *named]:
             says = any(word in name.lower() for word in ("dark", "light", "night", "bright"))
             toned = kind.family in TONED and not says and kind.key != "keep-only"
-            yield Shown(f"{kind.family}: {kind.label}", name, [*(RING if name in rings else []), {"kind": kind.key, "settings": settings}], toned)
+            yield Shown(
+                f"{kind.family}: {kind.label}", name, [*(RING if name in rings else []), {"kind": kind.key, "settings": settings}], toned
+            )
 
 
 @cache

@@ -7,6 +7,7 @@ import numpy as np
 
 from caracol.core.arrays import Array
 from caracol.core.pixels.light import coded_to_linear, from_texels, linear_to_coded, to_texels
+from caracol.core.pixels.raster import doubled
 from caracol.core.render import render
 from tests.pictures import OnePhoto, detailed, opaque, piece, psnr, smooth
 
@@ -97,3 +98,14 @@ def test_an_enlarged_edge_stays_an_edge() -> None:
     assert result[40] < 0.02
     assert result[-40] > 0.98
     assert np.all(np.diff(result[96:160]) > -0.01)
+
+
+def test_doubling_is_the_librarys_and_the_same_in_strips() -> None:
+    rng = np.random.default_rng(21)
+    picture = np.float32(rng.random((19, 23, 4)))
+    picture[..., :3] *= picture[..., 3:]
+    wanted = np.clip(cv2.resize(picture, None, fx=2, fy=2, interpolation=cv2.INTER_CUBIC), 0, 1)
+    wanted[..., :3] = np.minimum(wanted[..., :3], wanted[..., 3:])
+    assert np.abs(doubled(picture, 0, 38) - wanted).max() < 1e-6
+    for top, height in ((0, 7), (7, 20), (37, 1)):
+        assert np.array_equal(doubled(picture, top, height), doubled(picture, 0, 38)[top : top + height])

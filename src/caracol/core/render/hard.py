@@ -13,7 +13,7 @@ from ..arrays import Array
 from ..geometry.rows import Rows
 from ..kinds.kind import HardKind
 from ..pixels.pointwise import Pass
-from ..pixels.raster import scaled
+from ..pixels.raster import doubled, scaled
 from .context import LARGEST
 from .making import Making
 from .nodes import Node, Strips, Work, pixels_of
@@ -71,7 +71,7 @@ class Hard(Staged):
             return lambda top, height, out=None, /: act(given(top, height), Rows(frame, rows, cols, top, height), out)
         raster: Array = making[self._read]
 
-        finer = _doubled if self._longer == self._size else partial(_enlarged, rows=2 * rows, cols=2 * cols)
+        finer = doubled if self._longer == self._size else partial(_enlarged, rows=2 * rows, cols=2 * cols)
 
         def work(top: int, height: int, out: Array | None = None, /) -> Array:
             made = act(finer(raster, top=2 * top, height=2 * height), Rows(frame, 2 * rows, 2 * cols, 2 * top, 2 * height))
@@ -81,12 +81,6 @@ class Hard(Staged):
 
     def make(self, making: Making) -> Array:
         return scaled(making[self._read], *self.shape) if self._smaller else making.gather(self)
-
-
-def _doubled(raster: Array, top: int, height: int) -> Array:
-    """Return rows of a raster as it is with twice as many pixels each way: two for each of its own, so that `top` and `height` are even."""
-    rows = raster[np.clip(np.arange(top // 2 - 2, (top + height) // 2 + 2), 0, len(raster) - 1)]
-    return _kept_within(cv2.resize(rows, None, fx=2, fy=2, interpolation=cv2.INTER_CUBIC)[4:-4])
 
 
 def _enlarged(raster: Array, rows: int, cols: int, top: int, height: int) -> Array:

@@ -29,7 +29,9 @@ class DrosteSettings(Settings):
         1, -4, 4, label="Winding", unit="count", step=1, help="How many copies further in one turn leads; 0 nests them in circles."
     )
     mirrored: bool = choice(
-        False, label="Mirrored", help="Every other copy is turned inside out, so that copies meet without an edge; a turn leads to the next but one."
+        False,
+        label="Mirrored",
+        help="Every other copy is turned inside out, so that copies meet without an edge; a turn leads to the next but one.",
     )
     turn: float = number(0, -1, 1, label="Turn", unit="turns", step=0.0025, help="Turns the whole, clockwise positive.")
     edge: Edge = choice("mirror", label="Outside", help=EDGE_HELP)

@@ -95,7 +95,7 @@ LIGHT = PixelKind(
     handles=("light",),
     starts=(
         Start("Spotlight", {}, words=("spotlight", "lamp")),
-        Start("Vignette", {"reach": 1.3, "soft": 0.7, "inside": 0.45, "outside": -1.7, "warmth": 0}, words=("vignette",)),
+        Start("Vignette", {"reach": 1.7, "soft": 0.6, "inside": 0.1, "outside": -2.2, "warmth": 0}, words=("vignette",)),
         Start(
             "Dawn from one side",
             {"form": "side", "turn": 0.19, "reach": 1.1, "inside": 0.7, "outside": -0.7, "warmth": 0.55, "shade_warmth": -0.3},
