@@ -141,6 +141,16 @@ def test_strokes_change_only_their_own_way() -> None:
     assert (less < rough).any()
 
 
+@pytest.mark.parametrize("size", [5, 6, 8, 11])
+def test_a_box_of_a_few_pixels_is_looked_in_as_well(size: int) -> None:
+    """Of so few there may be too little to learn from; it is then no figure, and no fault."""
+    picture = np.full((40, 60, 3), 0.4, np.float32)
+    picture[20 - size // 4 : 20 + size // 4 + 1, 28:33] = 0.9
+    half = size / 40
+    outlines, _ = propose_outline(opaque(picture), Frame(1.5), (-half, -half, half, half), [(((0.0, 0.0),), 0.01, True)])
+    assert all(len(line) >= 3 for line in outlines)
+
+
 def test_where_nothing_stands_out_that_is_said() -> None:
     flat = pyramid_of(opaque(np.full((80, 120, 3), 0.4, np.float32)))
     with pytest.raises(PictureError, match="Nothing in this box"):

@@ -241,7 +241,7 @@ def test_one_object_on_plain_ground(see_through: bool) -> None:
     verdicts = {use.use: use.verdict for use in reading.uses}
     assert {use for use in ("spiral repeat", "cut-out", "layer") if verdicts[use] == "good"} == {"spiral repeat", "cut-out", "layer"}
     assert verdicts["planet"] == verdicts["sky well"] == "poor"
-    assert reading.words.startswith("One object on plain ground; good for cut-out")
+    assert reading.words.startswith("One object by itself; good for cut-out")
     assert not read(pyramid_of(landscape(0))).alone
     assert not read(pyramid_of(detailed())).alone
 

@@ -188,8 +188,8 @@ ROWS_OF: dict[str, Rows] = {
     },
     "blur": {
         "radius": both(plain(0), down(fine, "noise", 0, 0.2, 0.01)),
-        "across": both(down(fine_across, "columns", 0, 1, 0.05), plain(0, "columns")),
-        "down": both(down(fine_down, "rows", 0, 1, 0.05), plain(0, "rows")),
+        "across": both(down(fine_across, "columns", 0, 1, 0.05, radius=0.03), plain(0, "columns")),
+        "down": both(down(fine_down, "rows", 0, 1, 0.05, radius=0.03), plain(0, "rows")),
     },
     "zoom-blur": {
         "x": up(lambda p: part(fine, cols=(0.7, 1))(p) - part(fine, cols=(0, 0.3))(p), "noise", -1, 1, 0.005, amount=0.5),

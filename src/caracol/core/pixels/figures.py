@@ -39,6 +39,8 @@ SPECK = 0.02
 REACHED = 0.85
 """Whatever reaches so far of a box reaches its sides: nobody draws one to the pixel."""
 LOSS = 0.05
+COLOURS = 5
+"""The library learns so many colours of figure and of ground, and needs a pixel for each."""
 ROUNDS = 5
 LEAST = 0.015
 """Parts, and holes, that fill less of the box are none."""
@@ -160,8 +162,8 @@ class _View:
 
 
 def _grabbed(pixels: AnyArray, mask: AnyArray, rounds: int) -> None:
-    """Tell figure from ground in a mask of certainties, in place; the same at every run."""
-    if len(np.unique(mask % 2)) == 2:
+    """Tell figure from ground in a mask of certainties, in place; the same at every run. Of too few pixels of either nothing can be learnt."""
+    if COLOURS <= np.count_nonzero(mask % 2) <= mask.size - COLOURS:
         cv2.setRNGSeed(16)
         cv2.grabCut(pixels, mask, (0, 0, 1, 1), np.zeros((1, 65)), np.zeros((1, 65)), rounds, cv2.GC_INIT_WITH_MASK)
 

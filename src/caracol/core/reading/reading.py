@@ -21,6 +21,8 @@ CLOSED = 2.0
 """A join that can be made no more visible than this, times the usual steps of the photo, is not seen."""
 PORTRAIT = 0.1
 """A face of this share of the height makes a photo a portrait; without a horizon there is no sky in it."""
+SOMEBODY = 0.15
+"""A face of this share of the height is somebody to be cut out."""
 SOME_SKY = 0.12
 """Less sky than this share is none: a sky well would have anything but sky in its middle."""
 UNEVEN = 0.172
@@ -71,7 +73,7 @@ class Reading:
     crush_top, crush_bottom : float
         0…1, how uneven the first and the last rows are, which would be crushed in the middle of a well or a planet.
     alone : bool
-        Whether it shows one object on plain ground, or on nothing.
+        Whether it shows one object by itself: on plain ground, on nothing, or in focus before a blurred one.
     uses : tuple of Use
         What it is good for, the best first.
     uneven : float
@@ -224,17 +226,27 @@ def _for_breaking(tone_spread: float, hue_spread: float, detail: float) -> Use:
 
 
 def _for_one_thing() -> tuple[Use, ...]:
-    """Return what one object on plain ground is good for, and the bends that would only wrap its empty ground."""
-    empty = ("one object on plain ground: there is nothing to wrap",)
+    """Return what one object by itself is good for, and the bends that would only wrap its empty ground."""
+    empty = ("one object by itself: there is nothing to wrap",)
     good = (
-        Use(use, "good", ("one object on plain ground",), worth)
-        for use, worth in (("cut-out", 1.0), ("spiral repeat", 0.98), ("layer", 0.96))
+        Use(use, "good", ("one object by itself",), worth) for use, worth in (("cut-out", 1.0), ("spiral repeat", 0.98), ("layer", 0.96))
     )
     return (*good, *(Use(use, "poor", empty) for use in ("planet", "sky well", "tunnel", "inside-out")))
 
 
+def _is_face(picture: Array, found: Feature) -> bool:
+    """Return whether a feature is a face so large that somebody can be cut out, and is of a colour that skin has: patterns look like faces, too."""
+    if found.kind != "face" or found.height <= SOMEBODY:
+        return False
+    rows, cols = picture.shape[:2]
+    top, left = found.top + found.height / 4, found.left + found.width / 4
+    inner = picture[round(top * rows) : round((top + found.height / 2) * rows), round(left * cols) : round((left + found.width / 2) * cols)]
+    red, green, blue = (float(part) for part in np.median(inner[..., :3].reshape(-1, 3), axis=0))
+    return red > 1.1 * green > 1.1 * 0.9 * blue and red < 2.6 * green
+
+
 def _for_somebody() -> tuple[Use, ...]:
-    return (Use("cut-out", "good", ("somebody to be cut out of it",), 0.9),)
+    return (Use("cut-out", "good", ("somebody to be cut out of it",), 1.0),)
 
 
 def _best_first(uses: Iterable[Use]) -> tuple[Use, ...]:
@@ -243,7 +255,7 @@ def _best_first(uses: Iterable[Use]) -> tuple[Use, ...]:
 
 def _words(tilt: float | None, agreement: float, uses: tuple[Use, ...], alone: bool) -> str:
     if alone:
-        return "One object on plain ground; good for " + ", ".join([use.use for use in uses if use.verdict == "good"][:NAMED]) + "."
+        return "One object by itself; good for " + ", ".join([use.use for use in uses if use.verdict == "good"][:NAMED]) + "."
     edges = "Edges agree well" if agreement >= 70 else "Edges agree somewhat" if agreement >= 50 else "Edges differ"
     lean = "no clear horizon" if tilt is None else "horizon is level" if abs(tilt * 360) < 0.3 else f"horizon leans {abs(tilt * 360):.1f}°"
     good = [u.use for u in uses if u.verdict == "good"][:NAMED]
@@ -302,7 +314,7 @@ def read_look(picture: Array, width: int, height: int) -> Reading:
         _for_tunnel(_meets(agreement, 45, seam), detail, uneven),
         _for_inside_out(sky_share, surround_plain, detail, horizon is not None),
     )
-    somebody = horizon is None and not alone and any(f.kind == "face" and f.height > PORTRAIT for f in features[:2])
+    somebody = horizon is None and not alone and any(_is_face(picture, feature) for feature in features[:2])
     uses = _best_first(
         (
             *(_for_one_thing() if alone else wraps),
