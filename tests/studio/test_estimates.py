@@ -12,6 +12,8 @@ import tifffile
 from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 
+from tests.core.render.test_space import WIDE
+
 from .conftest import Api, png
 from .test_exports import ask, content
 
@@ -74,6 +76,19 @@ def test_the_honest_size_is_the_photos_own_where_nothing_is_moved(api: Api) -> N
         assert float((np.asarray(Image.open(io.BytesIO(answer.content)))[..., 3] > 0).mean()) == share
     square = api.send("post", "estimates", {"document": piece["document"], "options": {"size": 2048, "shape": "square"}}).json()
     assert square["honest"] == pytest.approx(128, abs=3)
+
+
+def test_that_a_piece_has_colours_beyond_sRGB_is_told(api: Api) -> None:
+    photo = api.upload(WIDE, "wide.png").json()
+    layer = {"id": "land", "source": {"kind": "photo", "photo": photo["file_name"]}, "steps": []}
+    options = {"format": "png", "size": 48}
+
+    def told(**more: Any) -> bool:
+        document = {"caracol": 3, "layers": [layer | more]}
+        return bool(api.send("post", "estimates", {"document": document, "options": options}).json()["wide"])
+
+    assert told()
+    assert not told(visible=False)
 
 
 def test_names_on_the_shelf_are_distinct(api: Api) -> None:

@@ -26,12 +26,16 @@ MAP_BYTES = 2
 
 @dataclass(frozen=True)
 class Estimate:
-    """Width and height in pixels, about how many bytes, and the largest honest size on the longer side where there is a photo."""
+    """Width and height in pixels, about how many bytes, the largest honest size on the longer side where there is a photo, and what is lost.
+
+    `wide`: whether the piece has colours that sRGB has not, so that a file in sRGB would lose them.
+    """
 
     width: int
     height: int
     size_bytes: int
     honest: int | None
+    wide: bool
 
 
 def estimate(piece: Piece, options: dict[str, Any], stop: Callable[[], bool]) -> Estimate:
@@ -49,7 +53,7 @@ def estimate(piece: Piece, options: dict[str, Any], stop: Callable[[], bool]) ->
     renderer = Renderer(cut, context, finish=finish_of(document, ratio))
     rows, cols = renderer.frame.pixels(wanted.size)
     if wanted.kind == MAPPED:
-        return Estimate(cols, rows, rows * cols * MAP_BYTES, honest_size(cut, context))
+        return Estimate(cols, rows, rows * cols * MAP_BYTES, honest_size(cut, context), wide=False)
     plain = replace(wanted, kind="png") if wanted.kind == LAYERED else wanted
     found: list[tuple[int, int]] = []
     for size in dict.fromkeys(min(one, wanted.size) for one in TRIED):
@@ -60,4 +64,4 @@ def estimate(piece: Piece, options: dict[str, Any], stop: Callable[[], bool]) ->
     size_bytes = large * (rows * cols / many) ** min(max(power, 0.3), 1.0)
     if wanted.kind == LAYERED:
         size_bytes *= 1 + len(renderer.layers())
-    return Estimate(cols, rows, round(size_bytes), honest_size(cut, context))
+    return Estimate(cols, rows, round(size_bytes), honest_size(cut, context), renderer.scene.space != "srgb")

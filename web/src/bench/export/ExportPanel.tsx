@@ -75,6 +75,14 @@ function Foreseen({ options, onChange }: { options: ExportOptions; onChange: (op
         {paper && ` · ${paper}`}
         {data && !isFetching ? <strong>, about {weight(data.size_bytes)}</strong> : <span className="quiet">, weighing it …</span>}
       </p>
+      {data?.wide && options.space === "srgb" && options.format !== "map" && (
+        <div className="soft-note" role="note">
+          <span title="A file in sRGB has the nearest colours in their place.">This piece has colours that sRGB does not have.</span>
+          <Button size="small" onClick={() => onChange({ ...options, space: "display-p3" })}>
+            Keep them: Display P3
+          </Button>
+        </div>
+      )}
       {smaller && (
         <div
           className="soft-note"

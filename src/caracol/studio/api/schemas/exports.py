@@ -46,6 +46,8 @@ class EstimateOut(Schema):
     height: int
     size_bytes: int
     honest: int | None
+    wide: bool
+    """Whether the piece has colours that sRGB has not: a file in sRGB has the nearest in their place."""
 
 
 class ExportOut(Schema):
