@@ -127,6 +127,7 @@ def test_what_was_taken_away_is_brought_back(page: Page, address: str, photo: Pa
     api.call("DELETE", f"pieces/{piece['id']}")
     page.goto("/")
     expect(page.get_by_role("link", name="Open To come back")).to_have_count(0)
+    page.wait_for_load_state("networkidle")  # the link is below lists that are still growing
     page.get_by_role("link", name="Bring back what was taken away").click()
     page.get_by_role("button", name="Bring back To come back").click()
     expect(page.get_by_text("“To come back” is back.")).to_be_visible()
