@@ -9,7 +9,7 @@ import pytest
 from caracol.core.errors import PictureError
 from caracol.core.geometry.frame import Frame
 from caracol.core.piece.cutting import Cut, Search, bounds_of, cut_out, doubtful_of, look_for
-from caracol.core.pixels.figures import cut_figure, haired, propose_outline, unfringed
+from caracol.core.pixels.figures import _heard, _View, cut_figure, haired, propose_outline, unfringed
 from caracol.core.pixels.pyramid import Pyramid, pyramid_of
 from tests.pictures import detailed, opaque
 
@@ -80,35 +80,64 @@ def test_a_stroke_brings_nothing_along_from_afar() -> None:
 
 
 def somebody() -> tuple[np.ndarray, np.ndarray]:
-    """A pale head over a suit as dark as the wall beside it is, before a wall that is half dark and half light; the suit ends with the picture."""
+    """A head over a suit as dark as one half of the wall behind it; the suit ends with the picture."""
     rng = np.random.default_rng(9)
     rows, cols = 300, 240
-    wall = np.where(np.arange(cols)[None, :, None] < 90, 0.22, 0.5) * np.ones((rows, cols, 3))
-    mask = np.zeros((rows, cols), np.uint8)
-    cv2.ellipse(mask, (125, 80), (38, 50), 0, 0, 360, 1, -1)
-    suit = np.zeros((rows, cols), np.uint8)
+    wall = np.where(np.arange(cols)[None, :, None] < 90, 0.2, 0.55) * np.array([1, 1, 1.15]) * np.ones((rows, cols, 1))
+    head, suit = np.zeros((rows, cols), np.uint8), np.zeros((rows, cols), np.uint8)
+    cv2.ellipse(head, (125, 80), (38, 50), 0, 0, 360, 1, -1)
     cv2.ellipse(suit, (125, 300), (100, 170), 0, 180, 360, 1, -1)
-    picture = np.where(suit[..., None] > 0, np.array([0.1, 0.11, 0.16]), wall)
-    picture = np.where(mask[..., None] > 0, np.array([0.8, 0.62, 0.5]), picture) + 0.02 * rng.standard_normal((rows, cols, 1))
-    return opaque(np.clip(cv2.GaussianBlur(picture.astype(np.float32), (0, 0), 0.8), 0, 1)), mask | suit
+    picture = np.where(suit[..., None] > 0, np.array([0.19, 0.19, 0.22]), wall)
+    picture = np.where(head[..., None] > 0, np.array([0.8, 0.62, 0.5]), picture)
+    picture += 0.06 * cv2.GaussianBlur(rng.standard_normal((rows, cols)), (0, 0), 1)[..., None]
+    return opaque(np.clip(cv2.GaussianBlur(picture.astype(np.float32), (0, 0), 0.8), 0, 1)), head | suit
 
 
 def test_the_whole_of_somebody_is_found_not_the_brightest_part() -> None:
-    """The figure that fills its box is the right one: a head alone would stop short of the sides."""
+    """The figure that fills its box is the right one: a head alone, 0.18 of this one, would stop short of the sides."""
     picture, mask = somebody()
-    found = filled(pyramid_of(picture), Search(box=(-0.9, -1.1, 0.95, 1.25)))
-    assert overlap(found, mask) > 0.88
+    assert overlap(filled(pyramid_of(picture), Search(box=(-0.9, -1.1, 0.95, 1.25))), mask) > 0.88
 
 
 def test_a_plain_figure_on_a_pattern_of_its_own_colours_is_found() -> None:
-    """Grey and white squares, and before them a plain figure of the grey between: by colour there is nothing to tell."""
-    y, x = np.mgrid[:240, :360]
-    grey = np.where(((x // 9) + (y // 9)) % 2, 0.75, 0.35).astype(np.float32)
+    """Tiles of three greys, and before them a plain figure of the middle one: by colour there is nothing to tell."""
+    rng = np.random.default_rng(3)
+    tiles = np.kron(rng.choice([0.35, 0.55, 0.75], size=(31, 46)), np.ones((8, 8)))[:240, :360]
     mask = np.zeros((240, 360), np.uint8)
     cv2.ellipse(mask, (180, 120), (80, 60), 0, 0, 360, 1, -1)
-    picture = np.where(mask > 0, 0.55, grey)[..., None].repeat(3, axis=2)
-    found = filled(pyramid_of(opaque(cv2.GaussianBlur(picture, (0, 0), 0.7))), Search(box=(-0.8, -0.6, 0.8, 0.6)))
-    assert overlap(found, mask) > 0.8
+    picture = np.where(mask > 0, 0.55, tiles)[..., None].repeat(3, axis=2) + 0.01 * rng.standard_normal((240, 360, 1))
+    soft = cv2.GaussianBlur(picture.astype(np.float32), (0, 0), 0.7)
+    assert overlap(filled(pyramid_of(opaque(np.clip(soft, 0, 1))), Search(box=(-0.8, -0.6, 0.8, 0.6))), mask) > 0.85
+
+
+def test_a_stroke_brings_what_is_like_what_it_lies_on() -> None:
+    """A wide stroke along a thin leg in rippled water: a few pixels of water beside it come along, and not all that is near."""
+    rng = np.random.default_rng(3)
+    ripples = cv2.GaussianBlur(rng.standard_normal((240, 360)).astype(np.float32), (0, 0), 9, sigmaY=2)
+    body, leg = np.zeros((240, 360), np.uint8), np.zeros((240, 360), np.uint8)
+    cv2.ellipse(body, (180, 80), (70, 40), 0, 0, 360, 1, -1)
+    for x in (165, 195):
+        cv2.line(leg, (x, 115), (x - 3, 215), 1, 6)
+    picture = np.where(leg[..., None] > 0, np.float32([0.1, 0.09, 0.08]), np.float32([0.12, 0.3, 0.32]) + 0.72 * ripples[..., None])
+    picture = cv2.GaussianBlur(np.where(body[..., None] > 0, np.float32([0.75, 0.7, 0.65]), picture), (0, 0), 0.7)
+    stroke = {"points": ((-0.125, 0.0), (-0.15, 0.78)), "radius": 0.04}
+    found = filled(pyramid_of(opaque(np.clip(picture, 0, 1))), Search.model_validate({"box": (-0.65, -0.4, 0.65, 0.85), "hints": [stroke]}))
+    below = np.s_[140:205, 140:220]
+    assert (found[below] & leg[below]).sum() > 800
+    assert (found[below] & (1 - leg[below])).sum() < 600
+
+
+def test_each_stroke_changes_only_its_own_way() -> None:
+    """What was found anew has less on the left and more on the right of a stroke that adds: only the right counts, and the other way round."""
+    view = _View(np.full((40, 60, 3), 128, np.uint8), np.ones((40, 60), bool), (0, 0, 60, 40), (20.0, 20.0))
+    rough, found = np.zeros((40, 60), np.float32), np.zeros((40, 60), np.float32)
+    rough[10:30, 10:30], found[10:30, 30:50] = 1, 1
+    place = (0.0, 0.0, 3.0, 2.0)
+    more = _heard(rough, found, [(((1.5, 0.6), (1.5, 1.4)), 0.1, True)], view, place)
+    less = _heard(rough, found, [(((1.5, 0.6), (1.5, 1.4)), 0.1, False)], view, place)
+    assert (more >= rough).all()
+    assert (less <= rough).all()
+    assert more.sum() > rough.sum() > less.sum()
 
 
 def test_where_a_figure_stops_short_of_its_box_is_told() -> None:

@@ -332,6 +332,7 @@ def test_what_leans_is_levelled_before_its_unevenness_is_measured(degrees: float
     look = pyramid_of(landscape(degrees)).picture(512)
     assert unevenness(look, degrees / 360) < 0.4 * unevenness(look)
     assert unevenness(look, -degrees / 360) > unevenness(look)
+    assert read(pyramid_of(landscape(degrees))).uneven < 0.5 * unevenness(look)
 
 
 def disc(cut: bool = False, square: bool = False) -> np.ndarray:

@@ -119,6 +119,25 @@ def test_a_photo_of_sRGB_and_a_written_colour_stay_what_they_are_beside_wide_one
     assert found[:3] * 255 == pytest.approx([0x20, 0xC0, 0x80], abs=0.6)
 
 
+def test_an_sRGB_file_of_a_wide_piece_is_its_picture() -> None:
+    made = renderer(SEEN)
+    content = deliver(made.scene.piece, made, Wanted("png16", 6 * CELL, space="srgb")).content
+    assert numbers(content, "png16") == pytest.approx(made.picture(6 * CELL)[..., :3], abs=1e-4)
+
+
+def test_one_photo_in_pieces_of_two_spaces_is_kept_apart() -> None:
+    """What was made of it in sRGB is not taken for its numbers in Display P3."""
+    twirled = {
+        "id": "plain",
+        "source": {"kind": "photo", "photo": "plain.png"},
+        "steps": [{"id": "t", "kind": "blur", "settings": {"radius": 0.02}}],
+    }
+    kept = Context(SHELF)
+    alone, beside = ({"caracol": 3, "layers": layers} for layers in ([twirled], [twirled, {**SEEN, "opacity": 0.0}]))
+    first = Renderer(check_piece(alone), kept).picture(48)
+    assert Renderer(check_piece(beside), kept).picture(48) == pytest.approx(first, abs=0.004)
+
+
 def test_a_piece_is_worked_in_sRGB_while_no_wide_photo_is_seen_in_it() -> None:
     plain = {"id": "plain", "source": {"kind": "photo", "photo": "plain.png"}}
     assert renderer(plain).scene.space == "srgb"

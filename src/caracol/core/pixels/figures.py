@@ -263,7 +263,9 @@ def _heard(rough: Array, found: Array, hints: Sequence[Hint], view: _View, place
         meant = (
             changed & (together | (near == cv2.GC_FGD)) & _like(view.pixels, line == cv2.GC_FGD, (far == cv2.GC_FGD) & (rough != is_figure))
         )
-        out[meant | (line == cv2.GC_FGD)] = 1.0 if is_figure else 0.0
+        # Told by single pixels, an edge would be a saw.
+        even = cv2.medianBlur((meant | (line == cv2.GC_FGD)).astype(np.uint8), 5) > 0
+        out[even | (line == cv2.GC_FGD)] = 1.0 if is_figure else 0.0
     return out
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from typing import Any, Literal
 
 import numpy as np
@@ -29,6 +29,8 @@ UNEVEN = 0.172
 """A photo whose rows differ no more than this along the width is alike all the way round, …"""
 TOO_UNEVEN = 0.2
 """… and one that differs by more has something on one side only."""
+ANYBODYS = 0.85
+"""What a use that most photos serve is worth, beside those that few do."""
 NAMED = 3
 """So many uses, the best ones, are named in words."""
 Verdict = Literal["good", "fair", "poor"]
@@ -253,6 +255,11 @@ def _best_first(uses: Iterable[Use]) -> tuple[Use, ...]:
     return tuple(sorted(uses, key=lambda use: (RANK[use.verdict], -use.worth)))
 
 
+def _anybodys(use: Use) -> Use:
+    """Return a use that most photos serve: it says less of this one than what few are good for."""
+    return replace(use, worth=round(ANYBODYS * use.worth, 3))
+
+
 def _words(tilt: float | None, agreement: float, uses: tuple[Use, ...], alone: bool) -> str:
     if alone:
         return "One object by itself; good for " + ", ".join([use.use for use in uses if use.verdict == "good"][:NAMED]) + "."
@@ -319,8 +326,8 @@ def read_look(picture: Array, width: int, height: int) -> Reading:
         (
             *(_for_one_thing() if alone else wraps),
             *(_for_somebody() if somebody else ()),
-            _for_twirl(darkness, hue_spread, detail),
-            _for_breaking(tone_spread, hue_spread, detail),
+            _anybodys(_for_twirl(darkness, hue_spread, detail)),
+            _anybodys(_for_breaking(tone_spread, hue_spread, detail)),
         )
     )
     return Reading(
