@@ -57,6 +57,11 @@ describe("steps are found by the trade's words", () => {
   it("nonsense finds nothing", () => expect(found(choices, "zzqqx")).toEqual([]));
 });
 
+it("does not take a short word for what it stands in", () => {
+  expect(missed(catalogue.missing, "ring")).toEqual([]);
+  expect(missed(catalogue.missing, "type").map(({ first }) => first)).toContain(true);
+});
+
 it("says what is no step, by its name", () => {
   const missing = [{ label: "Lamp cloud", words: ["nimbus", "halo"], near: ["light"], told: "" }];
   const names = (text: string) => missed(missing, text).map(({ what }) => what.label);

@@ -179,7 +179,16 @@ export function missed(missing: Missing[], text: string): { what: Missing; first
   const sought = text.trim().toLowerCase();
   if (sought.length < 3) return [];
   const fuse = new Fuse(missing, { ...forgiving(""), keys: ["label", "words"] });
+  // Few letters stand inside many words: "ring" is no "lettering".
+  const begins = ({ label, words }: Missing) =>
+    [label, ...words].some((name) =>
+      name
+        .toLowerCase()
+        .split(/\W+/)
+        .some((word) => word.startsWith(sought)),
+    );
   return fuse
     .search(sought)
+    .filter(({ item }) => sought.length > 4 || begins(item))
     .map(({ item: what }) => ({ what, first: [what.label, ...what.words].some((name) => name.toLowerCase() === sought) }));
 }
