@@ -82,7 +82,7 @@ MUTANTS = (
     Mutant("a shadow that leans the other way", "steps/finish/shadow.py", "[1, -across, across * foot]", "[1, across, -across * foot]", TONES),
     Mutant("a box turned the wrong way", "render/placing.py", "x * cosine - y * sine + np.float32(s.box.x), x * sine + y * cosine", "x * cosine + y * sine + np.float32(s.box.x), y * cosine - x * sine", GROUND),
     Mutant("a flipped figure lit from the wrong side", "kinds/kind.py", "return (-across if self.flip else across), down", "return across, down", GROUND),
-    Mutant("strokes heard everywhere", "pixels/figures.py", "return _heard(rough, _figure_of(mask), hints, view, place)", "return _figure_of(mask)", FIGURES),
+    Mutant("strokes heard everywhere", "pixels/finding.py", "return _heard(rough, _figure_of(mask), hints, view, place)", "return _figure_of(mask)", FIGURES),
     Mutant("fringe taken from what is behind", "pixels/figures.py", "(alpha >= SURE).astype(np.float32)", "(alpha < 1 - SURE).astype(np.float32)", FIGURES),
     # Mending.
     Mutant("a seam's sides led apart", "pixels/joining.py", "np.where(d < 0, 0.5, -0.5)", "np.where(d < 0, -0.5, 0.5)", SEAM),

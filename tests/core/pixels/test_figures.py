@@ -9,7 +9,8 @@ import pytest
 from caracol.core.errors import PictureError
 from caracol.core.geometry.frame import Frame
 from caracol.core.piece.cutting import Cut, Search, bounds_of, cut_out, doubtful_of, look_for
-from caracol.core.pixels.figures import _heard, _View, cut_figure, haired, propose_outline, unfringed
+from caracol.core.pixels.figures import cut_figure, haired, unfringed
+from caracol.core.pixels.finding import _heard, _View, propose_outline
 from caracol.core.pixels.pyramid import Pyramid, pyramid_of
 from tests.pictures import detailed, opaque
 

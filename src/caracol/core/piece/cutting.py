@@ -12,7 +12,8 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 from ..arrays import Array
 from ..errors import PictureError
 from ..geometry.frame import Frame
-from ..pixels.figures import cut_figure, propose_outline
+from ..pixels.figures import cut_figure
+from ..pixels.finding import propose_outline
 from ..pixels.light import from_texels
 from ..pixels.pyramid import Pyramid
 from .where import Polygon, Where
