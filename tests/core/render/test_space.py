@@ -27,7 +27,7 @@ from tests.pictures import detailed
 
 P3_CHUNK = (b"iCCP", b"x\0\0" + zlib.compress(profile_of("display-p3")))
 WIDE = png(large(CHART, 65535), P3_CHUNK)
-"""The chart's numbers as those of Display P3: half of its patches lie beyond sRGB."""
+"""The chart's numbers as those of Display P3: eleven of its patches lie beyond sRGB."""
 XYZ_TO_SRGB = np.linalg.inv(
     np.array([[0.4123908, 0.3575843, 0.1804808], [0.2126390, 0.7151687, 0.0721923], [0.0193308, 0.1191948, 0.9505322]])
 )
