@@ -80,6 +80,29 @@ def test_a_seam_is_cloned_over_a_patch_dragged_and_both_undone(blank: Bench, pag
     assert difference(plain.picture(), before) < 0.5
 
 
+def test_a_blot_is_healed_without_a_source(blank: Bench, page: Page, ground: Path, address: str, called: str) -> None:
+    opened = blank.open(Api(address).piece(ground, called=called))
+    opened.add("By hand", 1)
+    before = opened.picture()
+    page.get_by_role("button", name="Colour", exact=True).first.click()
+    page.get_by_role("button", name="Dab in the middle").click()
+    blotted = opened.picture()
+    page.get_by_role("button", name="1 · Colour").click()
+    page.get_by_role("button", name="Heal", exact=True).click()
+    expect(page.get_by_label("Strokes", exact=True)).to_contain_text("Paint over what is to go")
+    stroke(opened, (0.46, 0.5), (0.54, 0.5))
+    expect(page.get_by_role("list", name="Strokes made").get_by_role("listitem")).to_have_count(2)
+    healed = opened.picture()
+    assert opened.settings("touch-up")["strokes"][1]["source"] != {"dx": 0, "dy": 0, "turn": 0, "scale": 1, "about": None}
+    # The blot is of one colour; healed, the place has the tone and the texture of what lies round it.
+    assert part(blotted, 0.5, 0.5).std(axis=(0, 1)).max() < 1
+    assert part(healed, 0.5, 0.5).std(axis=(0, 1)).min() > 8
+    tone = [part(one, 0.5, 0.5, 60).mean(axis=(0, 1)) for one in (healed, before)]
+    assert np.abs(tone[0] - tone[1]).max() < 12
+    page.keyboard.press("Control+z")
+    assert difference(opened.picture(), blotted) < 0.5
+
+
 def test_strokes_are_listed_hidden_moved_by_keyboard_and_survive_an_earlier_change(plain: Bench, page: Page) -> None:
     plain.add("By hand", 1)
     before = plain.picture()

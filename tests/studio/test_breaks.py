@@ -130,3 +130,15 @@ def test_doubles_of_a_touch_up(api: Api) -> None:
     found = api.send("post", "doubles", asked).json()["doubles"]
     assert [round(double["from_x"] - double["x"], 3) for double in found] == [1.0]
     assert api.send("post", "doubles", {**asked, "step": "s2"}).status_code == 422
+
+
+def test_a_source_for_a_stroke_that_heals(api: Api) -> None:
+    stroke = {"mode": "heal", "line": [0, 0], "radius": 0.1}
+    document = broken(api, {"kind": "touch-up", "settings": {}}, {"kind": "tone", "settings": {}})
+    asked = {"document": document, "layer": "land", "step": "s1", "stroke": stroke}
+    found = api.send("post", "heal-sources", asked).json()
+    assert max(abs(found["dx"]), abs(found["dy"])) >= 0.2
+    assert api.send("post", "heal-sources", {**asked, "step": "s2"}).status_code == 422
+    refused = api.send("post", "heal-sources", {**asked, "stroke": {**stroke, "radius": 4}})
+    assert refused.status_code == 422
+    assert "make it smaller" in refused.content.decode()

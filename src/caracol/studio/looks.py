@@ -31,10 +31,10 @@ from ..core.render.identities import Identities, identities_of
 from ..core.render.limits import Limits
 from ..core.render.mapping import soft_at
 from ..core.render.quality import DRAFT, FULL, Quality
-from ..core.render.shown import bars_of, blended, clipped_of, doubles_of, kept_of, runs_of, told_of, where_of, wordings_of
+from ..core.render.shown import bars_of, blended, clipped_of, doubles_of, heal_source_of, kept_of, runs_of, told_of, where_of, wordings_of
 from ..core.render.wording import Wording
 from ..core.steps.break_.slices import Bar
-from ..core.steps.mend.touch_up import Double
+from ..core.steps.mend.touch_up import Double, Stroke, StrokeSource
 from . import thumbnails
 from .models import Photo
 from .photos import SHELF, add_photo
@@ -230,6 +230,11 @@ def told(piece: Piece, layer: str, step: str, stop: Stop = never) -> dict[str, A
 def doubles(piece: Piece, layer: str, step: str, stop: Stop = never) -> list[Double]:
     """Return where the strokes of a touch-up betray themselves."""
     return doubles_of(piece, _screen(stop), layer, step)
+
+
+def heal_source(piece: Piece, layer: str, step: str, stroke: Stroke, stop: Stop = never) -> StrokeSource:
+    """Return where a stroke that heals takes its texture from by itself."""
+    return heal_source_of(piece, _screen(stop), layer, step, stroke)
 
 
 def bars(piece: Piece, layer: str, step: str, again: int | None, stop: Stop = never) -> list[Bar]:

@@ -19,6 +19,7 @@ from caracol.core.pixels.filling import find_offsets
 from caracol.core.pixels.strokes import line_cover, membrane_over
 from caracol.core.render import Context, Renderer, render
 from caracol.core.render.shown import doubles_of
+from caracol.core.steps.mend.touch_up import Stroke, find_heal_source
 from tests.pictures import STROKES, OnePhoto, detailed, document, halved, opaque, piece, psnr
 
 DOT: dict[str, Any] = {"mode": "colour", "line": packed([[0, 0]]), "radius": 0.2, "hardness": 1, "colour": "#ff0000"}
@@ -108,6 +109,47 @@ def test_fill_in_goes_on_with_what_lies_round_the_hole() -> None:
     inside = np.hypot(u - 256, v - 128) < 22
     assert np.abs(result - stripes)[inside].mean() < 0.06
     assert np.abs(blotted - stripes)[inside].mean() > 0.4
+
+
+def two_surfaces() -> Array:
+    """Red enamel with fine grain on the left of a line, and planks with dark joints and much stronger grain on the right."""
+    rng = np.random.default_rng(5)
+    v, u = np.mgrid[0:300, 0:600].astype(np.float32)
+    grain = cv2.GaussianBlur(rng.normal(0, 1, u.shape).astype(np.float32), (0, 0), 1.5)
+    enamel = np.stack([0.7 + 0.02 * grain, 0.15 + 0.02 * grain, 0.1 + 0.02 * grain], axis=2)
+    planks = np.stack([0.6 + 0.25 * grain, 0.4 + 0.2 * grain, 0.2 + 0.15 * grain], axis=2)
+    planks[(v % 150) < 4] = 0.05
+    return opaque(np.clip(np.where((u < 330)[..., None], enamel, planks), 0, 1).astype(np.float32))
+
+
+def test_a_hole_in_one_surface_is_filled_from_no_other() -> None:
+    """Enamel beside planks: what fills the enamel's hole is enamel, though a plank's mean could be toned to it."""
+    photo = OnePhoto(two_surfaces())
+    for x, y in ((-0.35, 0.0), (-0.4, 0.3), (-0.8, -0.4)):
+        result = touched({"mode": "fill-in", "line": packed([[x, y]]), "radius": 0.3, "hardness": 0.8}, size=600, photo=photo)
+        col, row = round(300 + 300 * x), round(150 + 300 * y)
+        inside = result[max(0, row - 60) : row + 60, max(0, col - 60) : col + 60, :3]
+        assert inside.std(axis=(0, 1)).max() < 0.03, (x, y)
+
+
+def test_texture_is_found_near_by_on_the_same_surface_and_without_an_edge() -> None:
+    picture = two_surfaces()
+    for x, y in ((-0.3, 0.0), (0.6, 0.25), (-0.8, 0.3)):
+        stroke = Stroke(mode="heal", line=packed([[x, y]]), radius=0.1)
+        source = find_heal_source(picture, stroke)
+        assert source is not None
+        assert np.hypot(source.dx, source.dy) > 0.18
+        # The whole disc lies on its side of the line, and clear of the planks' joints.
+        col, row = 300 + 300 * (x + source.dx), 150 + 300 * (y + source.dy)
+        assert (col + 30 < 330) if x < 0 else (col - 30 > 330)
+        if x > 0:
+            assert 4 <= (row - 30) % 150 and (row - 30) // 150 == (row + 30) // 150
+
+
+def test_where_nothing_is_left_round_a_stroke_no_texture_is_found() -> None:
+    picture = opaque(np.full((100, 200, 3), 0.5, np.float32))
+    assert find_heal_source(picture, Stroke(mode="heal", line=packed([[0, 0]]), radius=3)) is None
+    assert find_heal_source(picture, Stroke(mode="heal", line=packed([[5, 5]]), radius=0.1)) is None
 
 
 def test_nothing_to_fill_with_leaves_the_hole() -> None:

@@ -15,6 +15,14 @@ ROUNDS = (8, 6, 4, 3)
 """How often patches are looked for and laid, from the coarsest level up."""
 SMALLEST = 20
 """A level's shorter side has at least so many cells."""
+BINS = 12
+"""Surfaces are told apart by colours in so many steps a channel."""
+RARE = 0.004
+"""A colour that fewer cells of the hole's edge have than this share is none of its surfaces."""
+SAME = 0.9
+"""So much of a patch has colours of the hole's edge, if it is of the same surface."""
+ENOUGH = 0.5
+"""Of a hole's cells, at least so many patches are needed to fill it with."""
 
 
 @nb.njit(inline="always")
@@ -118,8 +126,30 @@ def _whole_patches(hole: AnyArray) -> AnyArray:
     return free > 0
 
 
+def _of_the_same_surface(picture: Array, gap: AnyArray, whole: AnyArray) -> AnyArray:
+    """Return which middles of patches show what lies at the edge of the hole; all of them, where that is too little to fill it with.
+
+    Colours are counted in a cube of BINS to a side, each with its neighbours, along the hole's edge; a patch is of those surfaces where
+    nearly all of its cells have such a colour.
+    """
+    wide = np.ones((2 * HALF + 1, 2 * HALF + 1), np.uint8)
+    edge = (cv2.dilate(gap.astype(np.uint8), wide) > 0) & ~gap
+    bins = np.clip((picture * BINS).astype(np.int64), 0, BINS - 1)
+    counts = np.zeros((BINS,) * 3, np.float32)
+    np.add.at(counts, tuple(bins[edge].T), 1)
+    for axis in range(3):
+        padded = np.pad(counts, [(int(n == axis),) * 2 for n in range(3)])
+        counts = sum(np.take(padded, range(k, k + BINS), axis) for k in range(3))  # type: ignore[assignment]
+    seen = counts[tuple(np.moveaxis(bins, 2, 0))] > RARE * edge.sum()
+    share = cv2.boxFilter(seen.astype(np.float32), -1, wide.shape, borderType=cv2.BORDER_REPLICATE)
+    same = whole & (share >= SAME)
+    return same if same.sum() >= ENOUGH * gap.sum() else whole
+
+
 def find_offsets(picture: Array, hole: AnyArray) -> AnyArray | None:
     """Return for each cell of a hole where what fills it lies, as (rows, columns) to go from it; 0 outside of the hole.
+
+    What fills it shows the surfaces that lie at the hole's edge, and no others, where there is enough of them.
 
     Parameters
     ----------
@@ -153,6 +183,7 @@ def find_offsets(picture: Array, hole: AnyArray) -> AnyArray | None:
         cells = np.argwhere(gap)
         at = np.full(gap.shape, -1, np.int64)
         at[gap] = np.arange(len(cells))
+        whole = _of_the_same_surface(small, gap, whole)
         free = np.argwhere(whole)
         near = free[(np.arange(len(cells)) * 7919) % len(free)].copy()
         if before is not None:

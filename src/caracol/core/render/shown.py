@@ -17,7 +17,7 @@ from ..pixels.masks import on_raster
 from ..pixels.raster import Raster
 from ..pixels.spaces import in_space
 from ..steps.break_.slices import LOOK, Bar, SlicesSettings, draw_bars
-from ..steps.mend.touch_up import Double, TouchUpSettings, find_doubles
+from ..steps.mend.touch_up import Double, Stroke, StrokeSource, TouchUpSettings, find_doubles, find_heal_source
 from .composite import Composite
 from .context import Context
 from .making import whole
@@ -145,13 +145,34 @@ def doubles_of(piece: Piece, context: Context, layer_id: str, step_id: str) -> l
     PieceError
         The piece has no such step, or it has no strokes.
     """
+    settings, picture = _touched_up(piece, context, layer_id, step_id)
+    return find_doubles(picture, settings)
+
+
+def heal_source_of(piece: Piece, context: Context, layer_id: str, step_id: str, stroke: Stroke) -> StrokeSource:
+    """Return where a stroke that heals, made on a touch-up as it is, takes its texture from by itself.
+
+    Raises
+    ------
+    PieceError
+        The piece has no such step, it has no strokes, or no place near the stroke is fit.
+    """
+    _, picture = _touched_up(piece, context, layer_id, step_id)
+    if (source := find_heal_source(picture, stroke)) is None:
+        raise PieceError(
+            ["stroke: nothing lies round it that texture could be taken from; make it smaller, or press where to take it from"]
+        )
+    return source
+
+
+def _touched_up(piece: Piece, context: Context, layer_id: str, step_id: str) -> tuple[TouchUpSettings, Array]:
     scene = Scene(piece, context)
     step, _ = scene.step(layer_id, step_id)
     if not isinstance(step.settings, TouchUpSettings):
         raise PieceError([f"step: {step_id!r} is of kind {step.kind}, which has no strokes"])
     layer = scene.piece.find(layer_id)
     upto = next(index for index, one in enumerate(layer.steps, 1) if one.id == step_id)
-    return find_doubles(whole(scene.alone(layer, upto).picture(DOUBLES_LOOK), context), step.settings)
+    return step.settings, whole(scene.alone(layer, upto).picture(DOUBLES_LOOK), context)
 
 
 def bars_of(piece: Piece, context: Context, layer_id: str, step_id: str, again: int | None = None) -> list[Bar]:

@@ -17,6 +17,7 @@ from ...core.piece.files import check_piece, dump_piece
 from ...core.piece.starts import STARTS, Steps, companions_of
 from ...core.piece.variants import roll
 from ...core.pixels.blending import MODES
+from ...core.steps.mend.touch_up import StrokeSource
 from ..looks import (
     QUEUE,
     Part,
@@ -24,6 +25,7 @@ from ..looks import (
     blend_sheet,
     clipped_veil,
     doubles,
+    heal_source,
     kept_outlines,
     look,
     never,
@@ -57,6 +59,7 @@ from .schemas.looks import (
     SoftIn,
     StageIn,
     StepIn,
+    StrokeIn,
     ToldOut,
     VariantOut,
     VeiledIn,
@@ -139,6 +142,13 @@ def show_doubles(request: HttpRequest, payload: StepIn) -> DoublesOut:
     with served(request) as stop:
         found = doubles(check_piece(payload.document), payload.layer, payload.step, stop)
     return DoublesOut(doubles=[DoubleOut(**asdict(double)) for double in found])
+
+
+@router.post("/heal-sources", response={200: StrokeSource, **FAULTS}, operation_id="find_heal_source")
+def show_heal_source(request: HttpRequest, payload: StrokeIn) -> StrokeSource:
+    """Return where a stroke that heals takes its texture from by itself: near it, of the same surface, and without an edge."""
+    with served(request) as stop:
+        return heal_source(check_piece(payload.document), payload.layer, payload.step, payload.stroke, stop)
 
 
 @router.post("/stretches", operation_id="show_stretches", response={200: None, **FAULTS})

@@ -21,6 +21,7 @@ export function ShadowHandle({ kind, settings, placed, set, dragging }: HandlePr
   const long = ground ? value("length") * LONG : value("distance") * MAGNIFIED;
   const tip = polar(from, value("heading"), long);
   const half = placed.width / 2 / perUnit(placed);
+  if (effective(kind, settings, "form") === "none") return null;
   return (
     <g>
       <Stroke from={toStage(placed, from)} to={toStage(placed, tip)} colour="var(--coral)" />

@@ -21,6 +21,7 @@ import { Chosen, Lasso } from "./StrokeHandles";
 import { StrokePreview } from "./StrokePreview";
 import { colourAt, seenUnder } from "./seen";
 import type { HandleProps } from "./types";
+import { useHealing } from "./useHealing";
 import "./TouchHandle.css";
 
 type Pressed = Point & { pressure: number };
@@ -64,6 +65,7 @@ export function TouchHandle({ settings, placed, set, dragging }: HandleProps) {
     [placed],
   );
   const usesSource = takesSource(touch.mode);
+  const { sought, heal } = useHealing();
   const made = (shape: Drawn, source: Stroke["source"]): Stroke => ({
     mode: touch.mode,
     ...shape,
@@ -80,10 +82,10 @@ export function TouchHandle({ settings, placed, set, dragging }: HandleProps) {
     if (touch.kept && !touch.fixed) return touch.kept;
     return sourceFor(touch, touch.anchor, from, ring);
   };
-  const add = (next: Stroke) => {
-    set({ strokes: [...strokes, next] }, `stroke-${strokes.length}-${Date.now()}`);
-    setLate([...late, next]);
-    if (usesSource && !next.outline.length && !touch.kept) patch({ touch: { ...touch, kept: next.source } });
+  const add = (next: Stroke, onto = strokes) => {
+    set({ strokes: [...onto, next] }, `stroke-${onto.length}-${Date.now()}`);
+    setLate((now) => [...now, next]);
+    if (usesSource && touch.anchor && !next.outline.length && !touch.kept) patch({ touch: { ...touch, kept: next.source } });
   };
   const pick = (event: PointerEvent, spot: Point) => {
     if (touch.mode === "colour") {
@@ -104,7 +106,7 @@ export function TouchHandle({ settings, placed, set, dragging }: HandleProps) {
       setArea({ ...area, from: spot });
       return;
     }
-    if (picking || (usesSource && !touch.patch && !touch.anchor)) {
+    if (picking || (touch.mode === "clone" && !touch.patch && !touch.anchor)) {
       pick(event, spot);
       return;
     }
@@ -143,12 +145,18 @@ export function TouchHandle({ settings, placed, set, dragging }: HandleProps) {
       else add(made(shape, none));
       return;
     }
-    add(made(storedLine(points), sourceFrom(first)));
+    const next = made(storedLine(points), sourceFrom(first));
+    if (touch.mode === "heal" && !touch.anchor) heal(next, add);
+    else add(next);
   };
   const [first] = points;
   const drawn =
     first && !touch.patch
-      ? made({ ...UNDRAWN, line: packed(points), pressure: points.map(({ pressure }) => pressure) }, sourceFrom(first))
+      ? {
+          ...made({ ...UNDRAWN, line: packed(points), pressure: points.map(({ pressure }) => pressure) }, sourceFrom(first)),
+          // Where its source is not known yet, only the place is shown.
+          ...(touch.mode === "heal" && !touch.anchor ? { mode: "fill-in" as const } : {}),
+        }
       : null;
   const outlined = area && unpacked(area.outline);
   const lasso = first && touch.patch ? points : outlined;
@@ -182,6 +190,10 @@ export function TouchHandle({ settings, placed, set, dragging }: HandleProps) {
       {late.map((one, n) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: a stroke is known by its order alone
         <StrokePreview key={n} stroke={one} placed={placed} seen={seen} />
+      ))}
+      {sought.map((one, n) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: a stroke is known by its order alone
+        <StrokePreview key={n} stroke={{ ...one, mode: "fill-in" }} placed={placed} seen={seen} />
       ))}
       {drawn && <StrokePreview stroke={drawn} placed={placed} seen={seen} />}
       {dragged && area?.from && <StrokePreview stroke={dragged} placed={placed} seen={seen} />}

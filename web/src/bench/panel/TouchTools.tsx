@@ -98,11 +98,13 @@ export function TouchTools({ step }: ToolProps) {
           ? `Stroke ${(chosen ?? 0) + 1} is chosen: what is set here is set for it.`
           : !painting
             ? "The brush is put away."
-            : takesSource(touch.mode) && !touch.patch && !touch.anchor
+            : touch.mode === "clone" && !touch.patch && !touch.anchor
               ? "Press where texture is to be taken from; then paint."
               : touch.patch && takesSource(touch.mode)
                 ? "Outline an area, then drag it to better texture."
-                : MODES.find((one) => one.value === touch.mode)?.help}
+                : touch.mode === "heal" && !touch.anchor
+                  ? "Paint over what is to go: texture is taken from near by."
+                  : MODES.find((one) => one.value === touch.mode)?.help}
       </p>
       {rows(BRUSH)}
       {mode === "colour" && (
@@ -149,7 +151,7 @@ export function TouchTools({ step }: ToolProps) {
                 <Switch size="small" aria-label="Source stays in place" checked={touch.fixed} onChange={(on) => hold({ fixed: on })} />
               </div>
               <Button size="small" aria-pressed={picking} onClick={() => patch({ picking: !picking, tool: "touch" })}>
-                Take another source
+                {touch.anchor || touch.mode === "clone" ? "Take another source" : "Take a source"}
               </Button>
             </>
           )}

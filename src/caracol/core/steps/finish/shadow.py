@@ -21,15 +21,18 @@ THIN = 0.05
 """A shadow that falls straight sideways is still so high."""
 TOUCHES = 0.35
 """So much of its length from the feet a shadow stays sharp, less and less."""
-FORMS = Literal["ground", "behind", "inner", "relief"]
+FORMS = Literal["ground", "behind", "inner", "relief", "none"]
 _FLAT_ONES = ["behind", "inner", "relief"]
+_CAST = ["ground", *_FLAT_ONES]
 
 
 class ShadowSettings(Settings):
     """What sort, where it falls, how long, how soft, how dark."""
 
     form: FORMS = choice(
-        "ground", label="Form", help="Lying on the ground from the feet; on a wall right behind; within its edges; or edges lit and shaded."
+        "ground",
+        label="Form",
+        help="Lying on the ground from the feet; on a wall right behind; within its edges; or edges lit and shaded. None is for what flies.",
     )
     heading: float = number(
         0.2,
@@ -39,6 +42,7 @@ class ShadowSettings(Settings):
         unit="turns",
         step=0.0025,
         help="Away from the light, clockwise from the top; on the ground the top lies further off.",
+        when={"form": _CAST},
     )
     length: float = number(
         0.9,
@@ -70,11 +74,18 @@ class ShadowSettings(Settings):
         when={"form": _FLAT_ONES},
     )
     soft: float = number(
-        0.025, 0, 0.5, label="Soft", unit="units", step=0.001, help="How soft its edge is; on the ground it grows softer with its length."
+        0.025,
+        0,
+        0.5,
+        label="Soft",
+        unit="units",
+        step=0.001,
+        help="How soft its edge is; on the ground it grows softer with its length.",
+        when={"form": _CAST},
     )
     fade: float = number(0, 0, 1, label="Fades", unit="share", help="How much fainter it is at its far end.", when={"form": ["ground"]})
-    dark: float = number(0.65, 0, 1, label="Strength", unit="share", help="How dark it is where it is darkest.")
-    colour: str = colour("#0c1020", label="Colour", help="Of the shadow: one taken from the scene's own shade belongs best.")  # fmt: skip
+    dark: float = number(0.65, 0, 1, label="Strength", unit="share", help="How dark it is where it is darkest.", when={"form": _CAST})
+    colour: str = colour("#0c1020", label="Colour", help="Of the shadow: one taken from the scene's own shade belongs best.", when={"form": _CAST})  # fmt: skip
 
 
 def _lowest(alpha: Array) -> float:
@@ -140,6 +151,8 @@ def shadow(picture: Array, rows: Rows, measured: dict[str, Any], s: ShadowSettin
     heading of 0 lies behind the figure and of half a turn before it. Inner: what the moved silhouette leaves uncovered. Relief: where it differs
     from the one moved the other way, one side darker and the other lighter.
     """
+    if s.form == "none":
+        return picture
     alpha = np.ascontiguousarray(picture[..., 3])
     colour = rgb_of(s.colour)
     dark = np.float32(s.dark)

@@ -21,6 +21,7 @@ from ...kinds.settings import Settings, strokes
 from ...pixels.box import Box
 from ...pixels.colours import rgb_of
 from ...pixels.filling import find_offsets
+from ...pixels.healing import find_source
 from ...pixels.strokes import lay_over, line_cover, membrane_over, outline_cover, patch_around, shown_at, to_pixels
 
 MOST_STROKES = 2000
@@ -330,6 +331,30 @@ def fewer_strokes(s: TouchUpSettings) -> Iterator[tuple[TouchUpSettings, int]]:
 
 def _count(s: Any) -> float:
     return 0.2 + 0.02 * len(s.strokes)
+
+
+def find_heal_source(picture: Array, stroke: Stroke) -> StrokeSource | None:
+    """Return where a stroke that heals takes its texture from by itself: near it, of the same surface, and without an edge.
+
+    Parameters
+    ----------
+    picture : float32 array (rows, cols, 4)
+        With all strokes before this one.
+    stroke : Stroke
+
+    Returns
+    -------
+    StrokeSource, or None
+        None where the stroke lies beyond the picture, or leaves no room for a source.
+    """
+    canvas = _Canvas(picture, Frame(picture.shape[1] / picture.shape[0]), picture)
+    patch, cover = canvas.cover(stroke)
+    if patch.is_empty:
+        return None
+    whole = np.zeros(picture.shape[:2], np.float32)
+    patch.of(whole)[...] = cover
+    way = find_source(picture[..., :3], whole)
+    return None if way is None else StrokeSource(dx=round(way[0] / canvas.per_unit, 5), dy=round(way[1] / canvas.per_unit, 5))
 
 
 @dataclass(frozen=True)

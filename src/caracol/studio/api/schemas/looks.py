@@ -7,6 +7,7 @@ from typing import Annotated, Literal, Self
 from ninja import Schema
 from pydantic import Field, JsonValue, model_validator
 
+from ....core.steps.mend.touch_up import Stroke
 from .common import LARGEST_WHOLE, Document, Name, Share
 
 
@@ -68,6 +69,12 @@ class ToldOut(Schema):
     """What a step found out about its input, as far as an artist is told: what there is depends on its kind."""
 
     told: dict[str, JsonValue]
+
+
+class StrokeIn(StepIn):
+    """A stroke that is made on a touch-up, and not yet one of its strokes."""
+
+    stroke: Stroke
 
 
 class DoubleOut(Schema):
