@@ -83,7 +83,7 @@ GRAIN = PictureKind(
     words=("noise", "film", "speckle", "texture", "dust", "sand"),
     settings=GrainSettings,
     starts=(
-        Start("Film", {}, words=("film grain",)),
+        Start("Film", {"amount": 0.3, "size": 2.2}, words=("film grain",)),
         Start("Pushed film", {"amount": 0.55, "size": 2.6}),
         Start("Coloured noise", {"amount": 0.8, "colour": 1, "size": 2.4}),
     ),

@@ -253,7 +253,7 @@ MELT = RasterKind(
     settings=MeltSettings,
     handles=("melt-way",),
     starts=(
-        Start("Slow melt", {}),
+        Start("Slow melt", {"threshold": 0.3, "push": 0.016, "hold": 0.09}),
         Start("Long dark drip", {"rounds": 150, "push": 0.014, "threshold": 0.4, "hold": 0}),
         Start("Drifting light", {"heading": 0.25, "rounds": 80, "push": 0.01, "threshold": 0.3, "hold": 0.02}),
         Start("Rising colour", {"heading": 0, "key": "saturation", "rounds": 70, "push": 0.014, "threshold": 0.3, "hold": 0}),

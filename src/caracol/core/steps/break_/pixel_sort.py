@@ -192,7 +192,7 @@ PIXEL_SORT = RasterKind(
     starts=(
         Start("Sorted rain", {}),
         Start("Swept aside", {"heading": 0.25, "breaks": 0.45}),
-        Start("Slanting threads", {"heading": 0.4, "key": "saturation", "high": 1, "longest": 0.5, "shortest": 0.02}),
+        Start("Slanting threads", {"heading": 0.4, "breaks": 0.3, "longest": 0.7, "shortest": 0.02}),
         Start("Rays", {"along": "outwards", "high": 0.97, "order": "falling", "longest": 0.8, "shortest": 0.04}),
         Start("Orbits", {"along": "round", "longest": 1.6, "shortest": 0.05}),
     ),

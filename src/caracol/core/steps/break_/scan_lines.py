@@ -142,7 +142,7 @@ SCAN_LINES = PictureKind(
     words=("scanlines", "crt", "screen", "monitor", "interlace", "television"),
     settings=ScanLinesSettings,
     starts=(
-        Start("Fine screen", {}),
+        Start("Fine screen", {"pitch": 0.014, "dark": 0.55, "bright": 0.3}),
         Start("Coarse screen", {"pitch": 0.02, "dark": 0.6, "bright": 0.2}),
         Start("Slipped fields", {"pitch": 0.012, "interlace": 0.012, "dark": 0.3}),
         Start("Rolling band", {"band": 0.5, "dark": 0.35}),

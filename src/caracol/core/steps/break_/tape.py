@@ -144,7 +144,7 @@ TAPE = RasterKind(
     words=("video", "analogue", "tracking", "cassette", "worn", "noise", "vhs"),
     settings=TapeSettings,
     starts=(
-        Start("Worn tape", {}, words=("vhs", "video tape")),
+        Start("Worn tape", {"wobble": 0.035, "delay": 0.1, "bleed": 0.1, "soft": 0.006, "head": 0.16, "drops": 0.6, "snow": 0.16}, words=("vhs", "video tape")),
         Start("Bad tracking", {"wobble": 0.05, "jitter": 0.008, "head": 0.14, "tear": 0.7, "drops": 0.55, "snow": 0.12}),
         Start("Colour adrift on tape", {**QUIET, "delay": 0.11, "bleed": 0.12, "soft": 0.006}),
         Start("Torn foot", {**QUIET, "head": 0.22, "tear": 0.9, "jitter": 0.003, "snow": 0.04}),

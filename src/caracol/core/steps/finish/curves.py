@@ -100,7 +100,7 @@ CURVES = PixelKind(
     settings=CurvesSettings,
     starts=(
         Start("Negative", {"all": ((0, 1), (1, 0))}, words=("invert", "negative", "inversion", "invert colours", "x-ray")),
-        Start("Soft contrast", {"all": ((0, 0), (0.25, 0.22), (0.75, 0.78), (1, 1))}),
+        Start("Soft contrast", {"all": ((0, 0), (0.25, 0.2), (0.75, 0.81), (1, 1))}),
         Start("Faded print", {"all": ((0, 0.09), (0.3, 0.3), (0.75, 0.74), (1, 0.93)), "blue": ((0, 0.06), (0.5, 0.48), (1, 0.94))}),
         Start(
             "Crossed colours",

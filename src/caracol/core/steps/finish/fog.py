@@ -119,7 +119,7 @@ FOG = PixelKind(
     handles=("fog",),
     starts=(
         Start("Light ground fog", {"clear": -0.1, "dense": 0.95, "density": 0.7}),
-        Start("Light far off", {"clear": 0.5, "dense": -0.25, "density": 0.6, "banks": 0.3, "size": 0.5}),
+        Start("Light far off", {"clear": 0.6, "dense": -0.9, "density": 0.7, "banks": 0.45, "size": 0.5}),
         Start("Light at the tunnel's end", {"by": "radius", "density": 0.95, "banks": 0.25}, after="winds"),
         Start("Dark smoke", {"colour": "#2a2a30", "density": 0.7, "banks": 0.9, "size": 0.5, "clear": -1.2, "dense": 1.2}),
     ),

@@ -56,7 +56,7 @@ POSTERISE = HardKind(
     starts=(
         Start("Five lights", {**FITTED}),
         Start("Seven tones", {"levels": 7, "of": "channels", **FITTED}),
-        Start("Ten lights", {"levels": 10, **FITTED}),
+        Start("Three lights", {"levels": 3, **FITTED}),
     ),
     ops=posterise,
     measure=find_tones,

@@ -66,7 +66,7 @@ SHARPEN = PictureKind(
     settings=SharpenSettings,
     starts=(
         Start("Crisp", {}, words=("unsharp mask", "unsharp")),
-        Start("Fine", {"radius": 0.003, "amount": 3}),
+        Start("Fine", {"radius": 0.004, "amount": 3.5, "halo": 0.35}),
         Start("Clear shapes", {"radius": 0.06, "amount": 0.45, "threshold": 0, "halo": 0.6}, words=("clarity",)),
     ),
     neutral={"amount": 0},

@@ -62,7 +62,7 @@ TONE = PixelKind(
     words=("levels", "brightness", "contrast", "exposure", "gamma", "lighten", "darken", "haze", "histogram", "clipping"),
     settings=ToneSettings,
     starts=(
-        Start("Clearer", {"black": 0.025, "white": 0.975, "contrast": 0.05}),
+        Start("Clearer", {"black": 0.035, "white": 0.965, "contrast": 0.15}),
         Start("Dark night", {"gamma": 0.65, "contrast": 0.1}, words=("night",)),
         Start("Light haze", {"contrast": -0.25, "brightness": 0.02}),
     ),
