@@ -274,7 +274,12 @@ ROWS_OF: dict[str, Rows] = {
         ),
     },
     "shadow": {
-        "form": best("cut", base={"dark": 1, "distance": 0.2, "soft": 0.02}, inner=less(light), none=less(opacity)),
+        "form": best(
+            "cut",
+            base={"dark": 1, "distance": 0.2, "soft": 0.02},
+            inner=less(light),
+            none=lambda p: -float(np.abs(p - made("shadow", "cut", dark=0)).mean()),
+        ),
         "heading": up(lambda p: part(opacity, rows=(0.8, 1))(p) - part(opacity, rows=(0, 0.3))(p), "cut", 0, 0.5, 0.02, **BEHIND),
         "length": up(opacity, "cut", 0, 1.5, 0.005, **{k: v for k, v in GROUND_SHADOW.items() if k != "length"}, heading=0.2),
         "feet": up(
