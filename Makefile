@@ -90,6 +90,7 @@ lint: .venv/dev.stamp web/src/api/generated.ts
 	.venv/bin/mypy
 	.venv/bin/lint-imports
 	cd web && npm run --silent lint && npm run --silent check
+	$(PY) scripts/strings.py --check
 
 dev: .venv/run.stamp web/node_modules/.package-lock.json web/src/api/generated.ts
 	@$(PY) manage.py migrate --verbosity 0

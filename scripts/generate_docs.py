@@ -2,7 +2,10 @@
 
 import json
 import os
+import sys
 from pathlib import Path
+
+sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "caracol.studio.settings")
 import django
@@ -15,6 +18,7 @@ from caracol.core.piece.describe import describe_everything  # noqa: E402
 from caracol.core.piece.files import piece_schema  # noqa: E402
 from caracol.core.piece.recipe import recipe_schema  # noqa: E402
 from caracol.studio.api.app import api  # noqa: E402
+from scripts.third_party import document as third_party  # noqa: E402
 
 DOCS = Path(__file__).resolve().parents[1] / "docs"
 
@@ -43,6 +47,7 @@ def documents() -> dict[str, str]:
         "recipe.schema.json": json.dumps(recipe_schema(), indent=1) + "\n",
         "catalogue.json": json.dumps(describe_everything(), indent=1) + "\n",
         "steps.md": steps_table(),
+        "third-party.md": third_party(),
     }
 
 

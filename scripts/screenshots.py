@@ -140,7 +140,7 @@ def layers(camera: Camera) -> None:
 def where(camera: Camera) -> None:
     camera.open("Sorted rain on the ridge")
     camera.step("Pixel sort")
-    camera.press("Where")
+    camera.press("Area")
     camera.page.wait_for_timeout(1500)
 
 
@@ -179,7 +179,7 @@ def recipes(camera: Camera) -> None:
 def try_on(camera: Camera) -> None:
     """A recipe on every photo, larger than it has it; two picked."""
     recipes(camera)
-    camera.page.get_by_role("button", name="Small world planet").click()
+    camera.page.get_by_role("button", name="Planet planet").click()
     camera.press("Try it on your photos")
     camera.page.get_by_label("Size, number").fill("1.6")
     camera.page.get_by_label("Size, number").press("Enter")
@@ -194,7 +194,7 @@ def run(camera: Camera) -> None:
     recipes(camera)
     camera.page.get_by_role("button", name="Mirror flower twist").first.click()
     camera.press("Try it on your photos")
-    camera.page.get_by_role("button", name=re.compile("^Pick all")).click()
+    camera.page.get_by_role("button", name=re.compile("^Select all")).click()
     camera.page.get_by_role("button", name=re.compile("^Run it on")).click()
     camera.page.get_by_role("link", name=re.compile("^All .* files as a ZIP")).wait_for(timeout=120_000)
     camera.page.wait_for_function(

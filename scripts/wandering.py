@@ -22,7 +22,7 @@ KEYS = (
     "Escape", "Control+c", "Control+v", "Control+z", "Control+Shift+z", "Shift+?", "Tab", "ArrowLeft", "ArrowUp", "Space", "Enter",
 )  # fmt: skip
 # What leads away from the Bench or out of the browser is walked by gestures of its own.
-LEFT_ALONE = re.compile(r"Export|Download|Shelf|file|Add photos|photo of|Put on the Shelf|Open the|Use the other|Copy$")
+LEFT_ALONE = re.compile(r"Export|Download|Shelf|file|Add photos|photo of|Save to the Shelf|Open the|Use the other|Copy$")
 PANELS = {"e": "Export", "v": "Versions"}
 """What keys open, and put away again."""
 NEAR = 40.0
@@ -237,11 +237,11 @@ class Walk:
             page.keyboard.press("Escape")
         page.keyboard.press("Shift+?")
         try:
-            expect(page.get_by_role("dialog", name="Keys")).to_be_visible(timeout=5000)
+            expect(page.get_by_role("dialog", name="Shortcuts")).to_be_visible(timeout=5000)
         except AssertionError:
             raise self.fault("a key is dead: ?") from None
         page.keyboard.press("Escape")
-        expect(page.get_by_role("dialog", name="Keys")).to_be_hidden()
+        expect(page.get_by_role("dialog", name="Shortcuts")).to_be_hidden()
         for key, opened in PANELS.items():
             panel = page.get_by_role("complementary", name=opened)
             try:
@@ -268,7 +268,7 @@ class Walk:
     def seen_is_saved(self) -> None:
         """The settled picture of the finished piece is what the core renders of what is saved."""
         page = self.page
-        bar = page.get_by_role("toolbar", name="How the picture is seen")
+        bar = page.get_by_role("toolbar", name="View")
         for name in ("Split line", "Side by side"):
             pressed = bar.get_by_role("button", name=name, exact=True)
             if pressed.count() and pressed.get_attribute("aria-pressed") == "true":

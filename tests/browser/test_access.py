@@ -35,7 +35,7 @@ def test_axe_finds_nothing_on_the_main_views(bench: Bench, page: Page) -> None:
         page.wait_for_load_state("networkidle")
         found[view] = faults(page)
         page.get_by_role("button", name="Close", exact=True).click()
-    for button in ("History", "Versions", "Export", "Keys"):
+    for button in ("History", "Versions", "Export", "Shortcuts"):
         page.get_by_role("button", name=button, exact=True).click()
         page.wait_for_load_state("networkidle")
         found[button] = faults(page)
@@ -60,12 +60,12 @@ def test_axe_finds_nothing_where_tones_are_set_and_figures_cut(blank: Bench, pag
         page.wait_for_load_state("networkidle")
         found[label] = faults(page)
     photo = bench.saved()["layers"][0]["source"]["photo"]
-    page.get_by_role("button", name="The finished picture").click()
+    page.get_by_role("button", name="The whole piece").click()
     page.get_by_role("button", name="Crop and turn").click()
     bench.settle()
     found["box"] = faults(page)
     page.goto(f"/figure/{photo}")
-    page.get_by_role("button", name="Look in the whole photo").click()
+    page.get_by_role("button", name="Search the whole photo").click()
     expect(page.locator('.figure-stage[data-busy="no"]')).to_be_visible()
     found["figure"] = faults(page)
     assert {view: told for view, told in found.items() if told} == {}
@@ -76,11 +76,11 @@ def test_twice_as_large_and_on_a_small_screen_all_is_in_reach(bench: Bench, page
     for width, height in ((640, 400), (1024, 700)):
         page.set_viewport_size({"width": width, "height": height})
         bench.choose("Ring")
-        for name in ("Export", "Fit", "Add a step at place 4", "The finished picture"):
+        for name in ("Export", "Fit", "Add a step at place 4", "The whole piece"):
             button = page.get_by_role("button", name=name, exact=True).first
             button.scroll_into_view_if_needed()
             expect(button).to_be_in_viewport(ratio=0.9)
-        reach = page.get_by_label("Reach, number")
+        reach = page.get_by_label("Size, number")
         reach.scroll_into_view_if_needed()
         expect(reach).to_be_in_viewport(ratio=0.9)
         page.locator(".stage").scroll_into_view_if_needed()
@@ -94,7 +94,7 @@ def test_a_step_is_found_added_set_and_removed_by_keyboard(plain: Bench, page: P
     page.keyboard.type("whirlpool")
     page.keyboard.press("Enter")
     plain.settle()
-    reach = page.get_by_role("slider", name="Reach")
+    reach = page.get_by_role("slider", name="Size")
     for _ in range(40):
         if reach.evaluate("(field) => field === document.activeElement"):
             break

@@ -21,7 +21,7 @@ def test_ring_centre_and_reach_by_hand(bench: Bench) -> None:
     middle = (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
     unit = box["width"] / 2
     bench.drag(bench.knob("Centre"), (middle[0] + 0.3 * unit, middle[1] - 0.2 * unit))
-    bench.drag(bench.knob("Reach"), (middle[0] - 0.1 * unit, middle[1] - 0.2 * unit))
+    bench.drag(bench.knob("Size"), (middle[0] - 0.1 * unit, middle[1] - 0.2 * unit))
     found = bench.settings("ring")
     assert (found["x"], found["y"]) == (pytest.approx(0.3, abs=0.01), pytest.approx(-0.2, abs=0.01))
     assert found["reach"] == pytest.approx(0.4, abs=0.02)
@@ -117,8 +117,8 @@ def test_switch_reorder_remove_undo_redo(bench: Bench, page: Page) -> None:
 
 def test_panel_sliders_numbers_choices_and_reset(bench: Bench, page: Page) -> None:
     bench.choose("Ring")
-    page.get_by_label("Reach, number").fill("0.9")
-    page.get_by_label("Reach, number").press("Enter")
+    page.get_by_label("Size, number").fill("0.9")
+    page.get_by_label("Size, number").press("Enter")
     assert bench.settings("ring")["reach"] == 0.9
     page.get_by_role("slider", name="Seam").focus()
     page.keyboard.press("ArrowRight")
@@ -239,7 +239,7 @@ def test_connection_lost_while_saving_loses_nothing(bench: Bench, page: Page) ->
 
     page.route("**/api/pieces/*", refuse)
     page.get_by_role("switch", name="Rim on").click()
-    expect(page.get_by_role("status").filter(has_text="Not saved")).to_have_attribute("title", re.compile("cannot be reached"))
+    expect(page.get_by_role("status").filter(has_text="Not saved")).to_have_attribute("title", re.compile("does not answer"))
     page.unroute("**/api/pieces/*")
     assert bench.saved()["layers"][0]["steps"][2]["on"] is False
 

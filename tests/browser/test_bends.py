@@ -21,7 +21,7 @@ def test_twirl_is_wound_by_its_arm(plain: Bench, page: Page) -> None:
     for way in ((0, 90), (-90, 0), (0, -90), (90, 0)):
         plain.drag(arm, (centre[0] + way[0], centre[1] + way[1]))
     assert plain.settings("twirl")["turns"] == pytest.approx(1.25, abs=0.02)
-    plain.drag(plain.knob("Reach"), (centre[0] + 0.5 * box["height"] / 2, centre[1]))
+    plain.drag(plain.knob("Size"), (centre[0] + 0.5 * box["height"] / 2, centre[1]))
     assert plain.settings("twirl")["reach"] == pytest.approx(0.5, abs=0.03)
     after = plain.picture()
     rows, cols = after.shape[:2]
@@ -35,7 +35,7 @@ def test_wave_heading_length_and_height(plain: Bench, page: Page) -> None:
     plain.add("Switchback")
     box = plain.place()
     unit, centre = box["height"] / 2, (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
-    plain.drag(plain.knob("Heading"), (centre[0] + 2, centre[1] - 0.6 * unit), keys="Shift")
+    plain.drag(plain.knob("Direction"), (centre[0] + 2, centre[1] - 0.6 * unit), keys="Shift")
     assert plain.settings("wave")["heading"] in (0, 1)
     _, y = plain.at(plain.knob("Length"))
     plain.drag(plain.knob("Length"), (centre[0] + 1.0 * unit, y))
@@ -87,12 +87,12 @@ def test_place_by_its_corners_and_arm(plain: Bench, page: Page) -> None:
 def test_drawn_again_held_and_back(plain: Bench, page: Page) -> None:
     plain.add("Sea")
     first = plain.settings("wave")["seed"]
-    page.get_by_role("button", name="Draw again").click()
+    page.get_by_role("button", name="New random").click()
     assert plain.settings("wave")["seed"] != first
     page.get_by_role("button", name=str(first), exact=True).click()
     assert plain.settings("wave")["seed"] == first
     page.get_by_role("button", name="Hold", exact=True).click()
-    expect(page.get_by_role("button", name="Draw again")).to_be_disabled()
+    expect(page.get_by_role("button", name="New random")).to_be_disabled()
 
 
 def test_displace_arrow_says_where_light_goes(plain: Bench) -> None:
@@ -100,7 +100,7 @@ def test_displace_arrow_says_where_light_goes(plain: Bench) -> None:
     plain.add("Raised light")
     box = plain.place()
     unit, centre = box["height"] / 2, (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
-    plain.drag(plain.knob("Amount and heading"), (centre[0] + 0.5 * unit, centre[1]), keys="Shift")
+    plain.drag(plain.knob("Amount and direction"), (centre[0] + 0.5 * unit, centre[1]), keys="Shift")
     found = plain.settings("displace")
     assert found["heading"] == 0.25
     assert found["amount"] == pytest.approx(0.5, abs=0.03)
@@ -158,24 +158,24 @@ def test_a_formula_written_faulted_kept_and_taken(plain: Bench, page: Page, tmp_
     expect(page.locator('.formula-line[data-read="yes"]')).to_have_count(2)
     assert difference(plain.picture()[:, shift:], before[:, :-shift]) < 3
     # Kept under a name, found in the book with its picture, exported, renamed, deleted, brought back, taken.
-    page.get_by_role("button", name="Keep in the book").click()
-    page.get_by_label("Name in the book").fill("My push")
+    page.get_by_role("button", name="Save in the formula book").click()
+    page.get_by_label("Name of the formula").fill("My push")
     page.keyboard.press("Enter")
-    expect(page.get_by_text("is in the book")).to_be_visible()
-    page.get_by_role("button", name="Open the book").click()
+    expect(page.get_by_text("was saved")).to_be_visible()
+    page.get_by_role("button", name="Open the formula book").click()
     with page.expect_download() as waiting:
         page.get_by_role("link", name="Export My push as JSON").click()
     told = json.loads(Path(waiting.value.path()).read_text())
     assert (told["formula"], told["settings"]["first"]) == ("My push", "x - push")
     page.get_by_role("button", name="Delete My push").click()
-    expect(page.get_by_role("button", name="Take My push")).to_have_count(0)
+    expect(page.get_by_role("button", name="Use My push")).to_have_count(0)
     page.get_by_role("button", name="Undo", exact=True).last.click()
-    page.get_by_role("button", name="Take Whirl in steps").click()
+    page.get_by_role("button", name="Use Whirl in steps").click()
     assert plain.settings("formula")["system"] == "polar"
     plain.drag(plain.knob("Ray"), tuple(np.add(plain.at(plain.knob("Centre")), (120, 0))), keys="Shift")
     assert plain.settings("formula")["ray"] == 0.25
-    page.get_by_role("button", name="Open the book").click()
-    page.get_by_role("button", name="Take My push").click()
+    page.get_by_role("button", name="Open the formula book").click()
+    page.get_by_role("button", name="Use My push").click()
     assert plain.settings("formula")["first"] == "x - push"
 
 
@@ -185,7 +185,7 @@ def test_the_red_arrow_moves_the_red_plate_alone(plain: Bench) -> None:
     box = plain.place()
     unit = box["height"] / 2
     base = (box["x"] + box["width"] / 2 - 0.45 * unit, box["y"] + box["height"] / 2)
-    plain.drag(plain.knob("Red plate"), (base[0] + 0.2 * unit, base[1] + 3), keys="Shift")
+    plain.drag(plain.knob("Red channel"), (base[0] + 0.2 * unit, base[1] + 3), keys="Shift")
     found = plain.settings("channel-split")
     assert (found["red_x"], found["red_y"]) == (pytest.approx(0.2, abs=0.011), 0)
     after = plain.picture()

@@ -77,7 +77,7 @@ def test_locked_bars_stay_when_the_others_are_drawn_again(plain: Bench, page: Pa
     page.get_by_label("Bar 3", exact=True).focus()
     page.get_by_label("Bars").get_by_role("button", name="Lock").click()
     first = plain.settings("slices")["bars"]
-    page.get_by_role("button", name="Draw the others again").click()
+    page.get_by_role("button", name="New random, keep locked").click()
     expect(page.get_by_label("Bars").get_by_text(f"{len(first)} kept, 1 locked")).to_be_visible()
     expect(page.get_by_label(f"Bar {len(first)}, locked")).to_be_visible()
     again = plain.settings("slices")["bars"]
@@ -97,8 +97,8 @@ def test_a_keep_area_halves_the_shift(plain: Bench, page: Page) -> None:
     box = plain.place()
     x, y, width, height = (box[name] for name in ("x", "y", "width", "height"))
     trace(page, (x + 2, y + 2), (x + width / 2, y + height - 2))
-    page.get_by_label("Kept, number").fill("50")
-    page.get_by_label("Kept, number").press("Enter")
+    page.get_by_label("Protection, number").fill("50")
+    page.get_by_label("Protection, number").press("Enter")
     plain.choose("Channel split")
     expect(page.get_by_label("Keep areas")).to_be_visible()  # its outline, over the picture
     after = plain.picture()
@@ -123,7 +123,7 @@ def test_runs_are_shown_while_a_threshold_is_dragged(plain: Bench, page: Page) -
     page.mouse.up()
     expect(page.locator(".stage img.veil")).to_be_hidden()
     plain.settle()
-    page.get_by_role("button", name="Show the stretches").click()
+    page.get_by_role("button", name="Show sorted stretches").click()
     expect(page.locator(".stage img.veil")).to_be_visible()
     assert plain.settings("pixel-sort")["low"] > 0.35
 
@@ -134,11 +134,11 @@ def test_a_melt_is_played_changed_on_the_way_and_replays(plain: Bench, page: Pag
     rounds = page.get_by_role("status").filter(has_text=re.compile(r"^round \d+$"))
     expect(rounds).to_have_text(re.compile("round ([5-9]|[1-9][0-9])"))
     page.get_by_role("slider", name="Threshold").press("ArrowRight")
-    expect(page.get_by_label("Set while it ran").get_by_text(re.compile("^from "))).to_be_visible()
+    expect(page.get_by_label("Changes along the way").get_by_text(re.compile("^from "))).to_be_visible()
     # The arrow on the picture too holds from there on, and leaves what was before.
     x, y = plain.at(plain.knob("Flow"))
     trace(page, (x, y), (x + 60, y))
-    page.get_by_role("button", name="Stop here").click()
+    page.get_by_role("button", name="Stop").click()
     found = plain.settings("melt")
     assert [key["threshold"] for key in found["keys"] if key["threshold"] is not None] == [pytest.approx(0.43)]
     assert any(key["push"] for key in found["keys"])
@@ -148,7 +148,7 @@ def test_a_melt_is_played_changed_on_the_way_and_replays(plain: Bench, page: Pag
     page.reload()
     plain.choose("Melt")
     assert np.array_equal(plain.picture(), played)
-    # What was done outlives the reload: the last act is taken back and done again.
+    # History outlives the reload: the last act is taken back and done again.
     page.keyboard.press("Control+z")
     expect(page.get_by_role("button", name="Redo", exact=True)).to_be_enabled()
     assert plain.settings("melt") != found
@@ -164,8 +164,8 @@ def test_rolling_keeps_and_uses_a_variant(plain: Bench, page: Page) -> None:
     page.keyboard.press("l")
     sheet = page.get_by_label("Roll", exact=True)
     expect(sheet.locator("img")).to_have_count(12)
-    sheet.get_by_role("button", name="Keep").nth(2).click()
-    expect(sheet.get_by_role("button", name="Kept")).to_have_count(1)
+    sheet.get_by_role("button", name="Save version").nth(2).click()
+    expect(sheet.get_by_role("button", name="Saved")).to_have_count(1)
     sheet.get_by_role("button", name="Variant 5, larger").click()
     expect(sheet.get_by_text(re.compile("^Slices: "))).to_be_visible()
     sheet.get_by_role("button", name="Use").click()

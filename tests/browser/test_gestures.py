@@ -79,7 +79,7 @@ def test_planet_from_a_panorama(hand: Hand, photo: Path) -> None:
 def test_planet_with_a_better_loop(hand: Hand, photo: Path) -> None:
     hand.start(photo, "Planet")
     hand.press(hand.button("The photo"))
-    hand.press(hand.button("Best loop"))
+    hand.press(hand.button("Trim to"))
     hand.bench.settle()
     assert {"crop", "ring"} <= set(hand.kinds())
     assert hand.count <= 4

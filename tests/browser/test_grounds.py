@@ -37,14 +37,14 @@ def test_level_it_and_best_loop_in_one_click(page: Page, leaning: Path, var: Pat
     page.get_by_role("button", name=re.compile("^Level it leans 3.0°")).click()
     assert bench.settings("level")["angle"] == pytest.approx(-3 / 360, abs=0.3 / 360)
     page.get_by_role("button", name="The photo").click()
-    loop = page.get_by_role("button", name=re.compile("^Best loop"))
+    loop = page.get_by_role("button", name=re.compile("^Trim to"))
     before, after = map(int, re.findall(r"edges (\d+) → (\d+)", loop.inner_text().replace("\n", " "))[0])
     assert before < after
     loop.click()
     crop = bench.settings("crop")
     assert crop["right"] < 0.87
     assert crop["right"] - crop["left"] >= 0.6 - 1e-6
-    page.get_by_role("button", name="The finished picture", exact=True).click()
+    page.get_by_role("button", name="The whole piece", exact=True).click()
     finished = bench.picture()
     assert np.abs(finished[:, :4].mean(axis=1) - finished[:, -4:].mean(axis=1)).mean() < 25
 

@@ -104,6 +104,6 @@ def test_handles_wait_for_the_picture_they_lie_on(page: Page, photo: Path, addre
     assert page.locator(".handles g.knob").count() == 0
     page.unroute("**/api/looks")
     expect(page.get_by_label("Handles of Ring", exact=True)).to_be_visible()
-    before = blank.at(blank.knob("Reach"))
+    before = blank.at(blank.knob("Size"))
     blank.settle()
-    assert blank.at(blank.knob("Reach")) == pytest.approx(before, abs=1)
+    assert blank.at(blank.knob("Size")) == pytest.approx(before, abs=1)

@@ -18,11 +18,11 @@ def focused(page: Page) -> str:
 
 
 def after_slider(page: Page) -> None:
-    box = page.get_by_role("slider", name="Reach").bounding_box()
+    box = page.get_by_role("slider", name="Size").bounding_box()
     assert box is not None
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
     trace(page, (x, y), (x - 30, y))
-    assert focused(page) == "Reach"
+    assert focused(page) == "Size"
 
 
 def after_choice(page: Page) -> None:
@@ -30,7 +30,7 @@ def after_choice(page: Page) -> None:
 
 
 def after_number(page: Page) -> None:
-    page.get_by_label("Reach, number").fill("1.2")
+    page.get_by_label("Size, number").fill("1.2")
     page.keyboard.press("Enter")
 
 
@@ -44,8 +44,8 @@ def test_every_key_answers_whatever_was_pressed(bench: Bench, page: Page, hand) 
     assert bench.settings("ring") == before
     hand(page)
     # The key that opened it closes it.
-    for key, name in (("e", "Export"), ("v", "Versions"), ("l", "Roll"), ("Shift+?", "Keys")):
-        place = page.get_by_role("dialog" if name == "Keys" else "complementary" if name != "Roll" else "region", name=name)
+    for key, name in (("e", "Export"), ("v", "Versions"), ("l", "Roll"), ("Shift+?", "Shortcuts")):
+        place = page.get_by_role("dialog" if name == "Shortcuts" else "complementary" if name != "Roll" else "region", name=name)
         page.keyboard.press(key)
         expect(place).to_be_visible()
         page.keyboard.press(key)
@@ -65,7 +65,7 @@ def test_every_key_answers_whatever_was_pressed(bench: Bench, page: Page, hand) 
     page.keyboard.press("Delete")
     expect(page.get_by_role("button", name="Step 3, Rim")).to_be_hidden()
     page.keyboard.press("f")
-    expect(page.get_by_role("status", name="Selected")).to_have_text("The finished picture")
+    expect(page.get_by_role("status", name="Selected")).to_have_text("The whole piece")
 
 
 def test_escape_leaves_a_box_then_what_stands_beside_the_picture(bench: Bench, page: Page) -> None:
@@ -88,14 +88,14 @@ def test_escape_leaves_a_box_then_what_stands_beside_the_picture(bench: Bench, p
 def test_a_row_of_arrows_is_one_undo_and_enter_types_the_number(bench: Bench, page: Page) -> None:
     bench.choose("Ring")
     first = bench.settings("ring")
-    page.get_by_role("slider", name="Reach").focus()
+    page.get_by_role("slider", name="Size").focus()
     for _ in range(4):
         page.keyboard.press("ArrowRight")
     page.keyboard.press("Enter")
-    expect(page.get_by_label("Reach, number")).to_be_focused()
+    expect(page.get_by_label("Size, number")).to_be_focused()
     page.keyboard.type("2.5")
     page.keyboard.press("Enter")
-    assert focused(page) == "Reach"
+    assert focused(page) == "Size"
     assert bench.settings("ring")["reach"] == pytest.approx(2.5)
     page.keyboard.press("Control+z")
     page.keyboard.press("Control+z")
@@ -104,8 +104,8 @@ def test_a_row_of_arrows_is_one_undo_and_enter_types_the_number(bench: Bench, pa
 
 def test_keys_are_explained_on_one_screen_and_found(bench: Bench, page: Page) -> None:
     page.keyboard.press("Shift+?")
-    dialog = page.get_by_role("dialog", name="Keys")
-    expect(dialog.get_by_role("heading").nth(0)).to_have_text("Undo, copy, again")
+    dialog = page.get_by_role("dialog", name="Shortcuts")
+    expect(dialog.get_by_role("heading").nth(0)).to_have_text("Undo, copy, repeat")
     page.wait_for_function("() => document.activeElement.ariaLabel === 'Search keys'")
     ends = dialog.locator("dd").evaluate_all("(all) => all.map((one) => one.getBoundingClientRect()).map((box) => [box.right, box.bottom])")
     assert max(right for right, _ in ends) < 1280
@@ -164,6 +164,6 @@ def test_what_a_key_opens_has_the_keys_and_gives_them_back(plain: Bench, page: P
     page.keyboard.press("v")
     page.get_by_role("button", name="+ Layer").focus()
     page.keyboard.press("Enter")
-    page.get_by_label("Add a layer").get_by_role("button", name="Everything so far").focus()
+    page.get_by_label("Add a layer").get_by_role("button", name="The picture below, as a layer").focus()
     page.keyboard.press("Enter")
     expect(page.get_by_role("region", name="Picture")).to_be_focused()

@@ -40,7 +40,7 @@ def test_a_vortex_of_four_lanes(plain: Bench, page: Page) -> None:
     plain.add("Left to right")
     plain.add("Endless twirl", place=2)
     add_layer(plain, page, "Glow")
-    add_layer(plain, page, "Everything so far")
+    add_layer(plain, page, "The picture below, as a layer")
     plain.add("Soft twirl")
     layers = plain.saved()["layers"]
     assert [layer["source"]["kind"] for layer in layers] == ["photo", "photo", "fill", "below"]
@@ -52,15 +52,15 @@ def test_a_vortex_of_four_lanes(plain: Bench, page: Page) -> None:
     sheet = page.get_by_label("Blend modes")
     expect(sheet.get_by_role("button", name=re.compile("^Blend "))).to_have_count(21)
     sheet.get_by_role("button", name="Enlarge overlay").click()
-    sheet.get_by_role("button", name="Take it").click()
+    sheet.get_by_role("button", name="Use it").click()
     mixed = plain.picture()
     assert difference(mixed, before) > 10
     assert difference(mixed, first) > 10
     assert plain.saved()["layers"][2]["blend"] == "overlay"
     # Hidden, alone, and away again.
-    page.get_by_role("button", name="Hide Everything below").click()
+    page.get_by_role("button", name="Hide Picture below").click()
     assert plain.saved()["layers"][3]["visible"] is False
-    page.get_by_role("button", name="Only Glow").click()
+    page.get_by_role("button", name="Solo Glow").click()
     alone = plain.picture()
     assert difference(alone, alone[:, ::-1]) < 2  # nothing but the round glow
     page.get_by_role("button", name="Show all", exact=True).click()
@@ -71,7 +71,7 @@ def test_a_vortex_of_four_lanes(plain: Bench, page: Page) -> None:
 def test_a_painted_where_leaves_the_rest_to_the_bit(plain: Bench, page: Page) -> None:
     before = plain.picture()
     plain.add("Fine rings")
-    page.get_by_role("button", name="Where", exact=True).click()
+    page.get_by_role("button", name="Area", exact=True).click()
     page.get_by_role("button", name="Paint", exact=True).click()
     box = plain.place()
     x, y, w, h = box["x"], box["y"], box["width"], box["height"]
@@ -91,21 +91,21 @@ def test_a_painted_where_leaves_the_rest_to_the_bit(plain: Bench, page: Page) ->
     moved = np.abs(after[inside] - before[inside]).mean(axis=(0, 1))
     assert moved[2] > 3 * moved[0]
     # Half as strong is half as far.
-    page.get_by_label("Strength, number").fill("50")
+    page.get_by_label("Opacity, number").fill("50")
     half = plain.picture()
     assert difference(half[inside], before[inside]) < 0.75 * difference(after[inside], before[inside])
 
 
 def test_shapes_are_drawn_moved_joined_and_taken_away(plain: Bench, page: Page) -> None:
     plain.add("Dark night")
-    page.get_by_role("button", name="Where", exact=True).click()
+    page.get_by_role("button", name="Area", exact=True).click()
     page.get_by_role("button", name="Rectangle", exact=True).click()
     box = plain.place()
     middle = (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
     unit = box["height"] / 2
     trace(page, (middle[0] - 0.5 * unit, middle[1] - 0.4 * unit), (middle[0] + 0.5 * unit, middle[1] + 0.4 * unit))
-    page.get_by_role("button", name="Range of light", exact=True).click()
-    page.get_by_label("How shape 2 joins").click()
+    page.get_by_role("button", name="By brightness", exact=True).click()
+    page.get_by_label("How shape 2 is combined").click()
     page.get_by_title("intersect").click()
     page.get_by_role("button", name="Rectangle", exact=True).last.click()
     plain.drag(plain.knob("Shape, move"), (middle[0] + 0.6 * unit, middle[1]))
@@ -118,7 +118,7 @@ def test_shapes_are_drawn_moved_joined_and_taken_away(plain: Bench, page: Page) 
         pytest.approx(0.4, abs=0.02),
     )
     page.get_by_role("button", name="Remove shape 2").click()
-    page.get_by_role("button", name="Everywhere", exact=True).click()
+    page.get_by_role("button", name="Whole picture", exact=True).click()
     assert plain.saved()["layers"][0]["steps"][0]["where"] is None
 
 
@@ -151,8 +151,8 @@ def test_forty_edits_back_and_forward_again(plain: Bench, page: Page) -> None:
         panel.get_by_role("button", name=("Deep twirl", "Endless twirl", "Soft twirl")[n % 3]).click()
         page.keyboard.press("x")
     page.get_by_role("button", name="History").click()
-    expect(page.get_by_label("What was done").get_by_role("listitem")).not_to_have_count(0)
-    count = page.get_by_label("What was done").get_by_role("listitem").count()
+    expect(page.get_by_label("History").get_by_role("listitem")).not_to_have_count(0)
+    count = page.get_by_label("History").get_by_role("listitem").count()
     assert count >= 41
     last, document = plain.picture(), plain.saved()
     for _ in range(count - 1):
@@ -162,7 +162,7 @@ def test_forty_edits_back_and_forward_again(plain: Bench, page: Page) -> None:
         page.keyboard.press("Control+Shift+z")
     assert np.array_equal(plain.picture(), last)
     assert plain.saved() == document
-    page.get_by_label("What was done").get_by_role("button", name="opened").click()
+    page.get_by_label("History").get_by_role("button", name="opened").click()
     assert np.array_equal(plain.picture(), first)
 
 
@@ -207,25 +207,25 @@ def test_split_line_is_turned_and_a_stage_kept(plain: Bench, page: Page) -> None
     style = page.locator(".split-turner").get_attribute("style") or ""
     assert float(re.findall(r"rotate\(([-\d.]+)turn\)", style)[0]) == pytest.approx(0.25, abs=0.02)
     page.keyboard.press("s")
-    page.get_by_role("button", name="Put on the Shelf").click()
+    page.get_by_role("button", name="Save to the Shelf").click()
     expect(page.get_by_text("is on the Shelf")).to_be_visible()
 
 
 def test_a_named_area_is_used_by_another_step(plain: Bench, page: Page) -> None:
     plain.add("Dark night")
-    page.get_by_role("button", name="Where", exact=True).click()
+    page.get_by_role("button", name="Area", exact=True).click()
     page.get_by_role("button", name="Ellipse", exact=True).click()
     box = plain.place()
     middle = (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
     trace(page, (middle[0] - 120, middle[1] - 60), (middle[0] + 60, middle[1] + 60))
-    page.get_by_role("button", name="Areas").click()
+    page.get_by_role("button", name="Find areas").click()
     page.get_by_label("Name of this area").fill("The pond")
     page.keyboard.press("Enter")
     expect(page.get_by_role("button", name="The pond", exact=True)).to_be_visible()
     page.keyboard.press("Escape")
     plain.add("Light haze", place=2)
-    page.get_by_role("button", name="Where", exact=True).click()
-    page.get_by_role("button", name="Areas").click()
+    page.get_by_role("button", name="Area", exact=True).click()
+    page.get_by_role("button", name="Find areas").click()
     page.get_by_role("button", name="The pond", exact=True).click()
     first, second = plain.saved()["layers"][0]["steps"]
     assert second["where"] == first["where"]
@@ -250,12 +250,12 @@ def test_a_group_is_laid_like_one_layer(plain: Bench, page: Page) -> None:
 def test_a_reload_in_the_middle_of_a_drag_keeps_what_was_seen(plain: Bench, page: Page) -> None:
     plain.add("Soft twirl")
     box = plain.place()
-    x, y = plain.at(plain.knob("Reach"))
+    x, y = plain.at(plain.knob("Size"))
     page.mouse.move(x, y)
     page.mouse.down()
     for share in (0.4, 0.7, 1.0):
         page.mouse.move(x + (box["x"] + box["width"] / 2 + 0.5 * box["height"] / 2 - x) * share, y)
-    expect(page.get_by_label("Reach, number")).to_have_value(re.compile("^0.[45]"))
+    expect(page.get_by_label("Size, number")).to_have_value(re.compile("^0.[45]"))
     page.reload()
     plain.choose("Twirl")
     assert plain.settings("twirl")["reach"] == pytest.approx(0.5, abs=0.03)

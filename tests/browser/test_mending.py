@@ -70,9 +70,9 @@ def test_a_seam_is_cloned_over_a_patch_dragged_and_both_undone(blank: Bench, pag
     assert np.corrcoef(texture[0].ravel(), texture[1].ravel())[0, 1] > 0.8
     assert difference(part(patched, 0.3, 0.9), part(before, 0.3, 0.9)) < 0.5
     # Doubles are pointed out on request.
-    page.get_by_role("button", name="Point out doubles").click()
+    page.get_by_role("button", name="Show repeats").click()
     expect(page.locator(".handles .double")).to_have_count(2)
-    page.get_by_role("button", name="Hide doubles").click()
+    page.get_by_role("button", name="Hide repeats").click()
     # Each is one undo.
     page.keyboard.press("Control+z")
     assert difference(plain.picture(), cloned) < 0.5
@@ -85,11 +85,11 @@ def test_a_blot_is_healed_without_a_source(blank: Bench, page: Page, ground: Pat
     opened.add("By hand", 1)
     before = opened.picture()
     page.get_by_role("button", name="Colour", exact=True).first.click()
-    page.get_by_role("button", name="Dab in the middle").click()
+    page.get_by_role("button", name="Add a dab in the middle").click()
     blotted = opened.picture()
     page.get_by_role("button", name="1 · Colour").click()
     page.get_by_role("button", name="Heal", exact=True).click()
-    expect(page.get_by_label("Strokes", exact=True)).to_contain_text("Paint over what is to go")
+    expect(page.get_by_label("Strokes", exact=True)).to_contain_text("Paint over what should go")
     stroke(opened, (0.46, 0.5), (0.54, 0.5))
     expect(page.get_by_role("list", name="Strokes made").get_by_role("listitem")).to_have_count(2)
     healed = opened.picture()
@@ -107,7 +107,7 @@ def test_strokes_are_listed_hidden_moved_by_keyboard_and_survive_an_earlier_chan
     plain.add("By hand", 1)
     before = plain.picture()
     page.get_by_role("button", name="Colour", exact=True).first.click()
-    page.get_by_role("button", name="Dab in the middle").click()
+    page.get_by_role("button", name="Add a dab in the middle").click()
     dabbed = plain.picture()
     assert difference(part(dabbed, 0.5, 0.5, 3), part(before, 0.5, 0.5, 3)) > 5
     knob = plain.knob("Stroke, move")
@@ -130,7 +130,7 @@ def test_strokes_are_listed_hidden_moved_by_keyboard_and_survive_an_earlier_chan
 
 def test_the_cut_is_pulled_where_it_crosses_something_dear(plain: Bench, page: Page) -> None:
     plain.add("Along a cut", 1)
-    expect(page.get_by_label("Seam visibility").get_by_role("status")).to_contain_text(re.compile(r"\d → now [01]\.\d.*by a cut"))
+    expect(page.get_by_label("Join visible").get_by_role("status")).to_contain_text(re.compile(r"\d → now [01]\.\d.*by a cut"))
     page.get_by_label("Join in the middle").click()
     before = plain.picture()
     cut = page.locator(".seam-cut path").last
@@ -161,11 +161,11 @@ def test_the_cut_is_pulled_where_it_crosses_something_dear(plain: Bench, page: P
 def test_a_second_copy_is_painted_in_over_the_seam(bench: Bench, page: Page) -> None:
     before = bench.picture()
     bench.choose("Ring")
-    page.get_by_role("button", name="Second copy over the seam").click()
+    page.get_by_role("button", name="Cover the seam with a turned copy").click()
     bench.settle()
     assert difference(bench.picture(), before) > 1
     page.get_by_role("button", name=re.compile("^Layer Over the seam")).click()
-    page.get_by_role("button", name="Paint it in").click()
+    page.get_by_role("button", name="Hide all, then paint").click()
     assert difference(bench.picture(), before) < 0.5
     stroke(bench, (0.5, 0.7), (0.5, 0.9))
     after = bench.picture()
@@ -174,7 +174,7 @@ def test_a_second_copy_is_painted_in_over_the_seam(bench: Bench, page: Page) -> 
     # It is live: a change of the ring reaches it too.
     page.get_by_role("button", name=re.compile("^Layer Land")).click()
     bench.choose("Ring")
-    page.get_by_label("Reach, number").fill("1.1")
+    page.get_by_label("Size, number").fill("1.1")
     page.keyboard.press("Enter")
     shrunk = bench.picture()
     assert difference(shrunk, after) > 2
@@ -201,7 +201,7 @@ def test_the_best_loop_stands_beside_the_plain_way_and_keeps_the_worlds_size(
     assert loop is not None
     page.goto("/")
     page.get_by_role("button", name=re.compile("^loops")).first.click()
-    start = page.get_by_role("button", name=re.compile("^Best loop.*Planet of"))
+    start = page.get_by_role("button", name=re.compile("^Trim to.*Planet from part"))
     expect(start).to_contain_text(f"edges {round(loop['before'])} → {round(loop['after'])}")
     start.click()
     blank.settle()

@@ -124,7 +124,7 @@ def test_by_touch(touched: Page, ground: Path, var: Path, address: str) -> None:
     # A handle is caught from beside it, and follows the finger.
     touched.get_by_role("button", name="Step 2, Ring").tap()
     bench.settle()
-    reach = bench.at(bench.knob("Reach"))
+    reach = bench.at(bench.knob("Size"))
     touch(session, "Start", (reach[0] + 15, reach[1] + 14))
     for far in (10, 20, 30):
         touch(session, "Move", (reach[0] + 15, reach[1] + 14 + far))

@@ -31,7 +31,7 @@ def shown(image: Locator) -> np.ndarray:
 
 def leave_open(page: Page, *labels: str) -> None:
     """Leave settings of the piece open as dials."""
-    box = page.get_by_label("Settings left open")
+    box = page.get_by_label("Dials")
     for label in labels:
         box.fill(label)
         page.locator(".ant-select-item-option").filter(has_text=re.compile(f"^{label}$")).first.click()
@@ -46,7 +46,7 @@ def run_on_four(page: Page, sheet: Locator) -> None:
     page.get_by_label("Longer side of the files").press("Enter")
     page.get_by_label("Format").get_by_text("PNG", exact=True).click()
     shown_there = shown(sheet.get_by_role("listitem").filter(has_text="six 21").locator("img.there"))
-    page.get_by_role("button", name="Run it on 4 photos").click()
+    page.get_by_role("button", name="Export 4 files").click()
     expect(page.get_by_role("status").filter(has_text="4 of 4 done")).to_be_visible()
     expect(page.get_by_label("Photos of the run").locator("img")).to_have_count(4)
     with page.expect_download() as download:
@@ -71,8 +71,8 @@ def test_a_recipe_with_two_dials_is_kept_tried_on_six_photos_and_made(page: Page
     panel = page.get_by_role("complementary", name="Recipes")
     panel.get_by_label("Name of the new recipe").fill("Whirlpool of six")
     leave_open(page, "Turns", "Contrast")
-    panel.get_by_role("button", name="Put it into the book").click()
-    expect(page.get_by_text("“Whirlpool of six” is in the book.")).to_be_visible()
+    panel.get_by_role("button", name="Save recipe").click()
+    expect(page.get_by_text("“Whirlpool of six” was saved.")).to_be_visible()
     page.get_by_role("link", name="Shelf", exact=True).click()
     page.get_by_role("link", name="Recipes", exact=True).click()
     page.get_by_role("button", name=re.compile("^Whirlpool of six")).first.click()
@@ -90,7 +90,7 @@ def test_a_recipe_with_two_dials_is_kept_tried_on_six_photos_and_made(page: Page
     for name in ("six 21", "six 24"):
         sheet.get_by_label(f"Pick {name}").check()
     page.get_by_role("button", name="Make 2 pieces").click()
-    expect(page.get_by_text("2 pieces were made")).to_be_visible()
+    expect(page.get_by_text("2 pieces are on the Shelf")).to_be_visible()
     run_on_four(page, sheet)
     made = {row["name"]: row for row in api.call("GET", "pieces?limit=10")["items"]}
     bench.open(made["six 21, whirlpool of six"])
@@ -103,9 +103,9 @@ def test_a_recipe_takes_a_pieces_place_with_one_undo_and_again_by_a_key(page: Pa
     bench = Bench(page, var).open(Api(address).piece(photo, ("tone", {"contrast": 0.1}), called="To be taken"))
     before = bench.picture()
     page.get_by_role("button", name="Recipes", exact=True).click()
-    page.get_by_label("Search the book").fill("deep twirl")
+    page.get_by_label("Search recipes").fill("deep twirl")
     page.get_by_role("button", name=re.compile("^Deep twirl")).click()
-    page.get_by_role("button", name="See it beside").click()
+    page.get_by_role("button", name="Compare").click()
     expect(page.locator(".stage").get_by_text("Deep twirl")).to_be_visible()
     page.get_by_role("button", name="Use it").click()
     expect(page.get_by_role("button", name=re.compile("^Step 2, Twirl$"))).to_be_visible()
@@ -126,7 +126,7 @@ def test_a_delivered_file_opens_its_piece(page: Page, address: str, var: Path, p
     page.get_by_label("Bits per channel").get_by_text("16").click()
     page.get_by_label("Longer side in pixels").fill("500")
     page.get_by_label("Longer side in pixels").press("Enter")
-    page.get_by_role("button", name="And another").click()
+    page.get_by_role("button", name="Add another size").click()
     page.get_by_role("radio", name="Square post").click()
     expect(page.get_by_role("status").filter(has_text="1080 × 1080 px")).to_be_visible()
     page.get_by_label("Longer side in pixels").fill("300")

@@ -48,10 +48,10 @@ def test_five_layers_leave_the_picture_its_room_and_the_trail_is_sized(layered: 
     """Nothing lies on the picture; what stands beside it is sized and folded, and stays so."""
     box = layered.place()
     assert min(box["width"], box["height"]) >= 560
-    bar = page.get_by_role("toolbar", name="How the picture is seen").bounding_box()
+    bar = page.get_by_role("toolbar", name="View").bounding_box()
     assert bar is not None
     assert bar["x"] >= box["x"] + box["width"]
-    page.get_by_role("button", name="Fold the tools of the picture").click()
+    page.get_by_role("button", name="Hide the view tools").click()
     expect(page.get_by_role("button", name="Fit", exact=True)).to_be_hidden()
     page.keyboard.press("g")
     edge = page.get_by_role("separator", name="Height of the trail")
@@ -62,7 +62,7 @@ def test_five_layers_leave_the_picture_its_room_and_the_trail_is_sized(layered: 
     layered.settle()
     assert layered.place()["height"] == pytest.approx(box["height"] - 120, abs=3)
     expect(page.locator(".stage.dark")).to_be_visible()
-    page.get_by_role("button", name="Show the tools of the picture").click()
+    page.get_by_role("button", name="Show the view tools").click()
     expect(page.get_by_role("button", name="Fit", exact=True)).to_be_visible()
     page.get_by_role("separator", name="Height of the trail").dblclick()
     layered.settle()
@@ -141,7 +141,7 @@ def test_a_photo_is_exchanged_under_all_steps(bench: Bench, photo: Path, page: P
     other = Api(address).upload(photo.read_bytes(), photo.name)
     before = bench.picture()
     page.get_by_role("button", name="The photo").hover()
-    page.get_by_role("button", name="Use another photo here").click()
+    page.get_by_role("button", name="Use another photo").click()
     page.get_by_role("button", name=f"Use {photo.stem}").click()
     (layer,) = bench.saved()["layers"]
     assert layer["source"]["photo"] == other["file_name"]
@@ -176,8 +176,8 @@ def test_a_trail_is_pasted_onto_other_pieces_from_the_shelf(bench: Bench, ground
 def test_where_a_step_acts_is_drawn_before_it_is_chosen(plain: Bench, page: Page) -> None:
     before = plain.picture()
     page.keyboard.press("a")
-    page.get_by_role("button", name="In a part: draw it").click()
-    page.get_by_role("group", name="Draw where the step will act").get_by_role("button", name="Rectangle").click()
+    page.get_by_role("button", name="Only in part of the picture…").click()
+    page.get_by_role("group", name="Draw the area of the step").get_by_role("button", name="Rectangle").click()
     box = plain.place()
     drag(page, (box["x"] + 4, box["y"] + 4), (box["width"] * 0.4, box["height"] - 8))
     page.get_by_label("Search steps").fill("swirl")

@@ -60,7 +60,7 @@ def test_a_curve_is_bent_over_the_histogram(blank: Bench, page: Page, ground: Pa
     assert difference(reddened[..., 1:], lighter[..., 1:]) < 2.5
     # Taken from the picture: the point stands at the tone that was pressed on.
     page.get_by_label("Curve", exact=True).get_by_text("Blue").click()
-    page.get_by_role("button", name="Pick a point").click()
+    page.get_by_role("button", name="Point from picture").click()
     ground = page.locator(".pick-ground")
     expect(ground).to_be_visible()
     shown = plain.picture()
@@ -122,12 +122,12 @@ def test_a_gradient_is_made_from_colours_of_the_picture_and_kept(plain: Bench, p
     rgb = [int(taken[n : n + 2], 16) for n in (1, 3, 5)]
     assert np.abs(mapped[round(0.5 * rows), round(0.6 * cols)] - rgb).max() < 40
     assert [stop["at"] for stop in plain.settings("gradient-map")["stops"]] == evenly
-    panel.get_by_role("button", name="Turn over").click()
+    panel.get_by_role("button", name="Reverse").click()
     turned = plain.picture()
     light = (before @ LUMA).ravel()
     assert np.corrcoef((turned @ LUMA).ravel(), light)[0, 1] < -0.5 < 0.5 < np.corrcoef((mapped @ LUMA).ravel(), light)[0, 1]
-    panel.get_by_role("button", name="Keep this one").click()
-    kept = page.get_by_label("Kept gradients")
+    panel.get_by_role("button", name="Save this one").click()
+    kept = page.get_by_label("Saved gradients")
     expect(kept.locator(".kept-gradient")).not_to_have_count(0)
     page.keyboard.press("Control+z")
     assert difference(plain.picture(), turned) > 10
@@ -145,21 +145,21 @@ def test_light_goes_where_it_is_dragged_and_plates_are_seen_alone(plain: Bench, 
     left, right = (slice(None), slice(0, cols // 3)), (slice(None), slice(-cols // 3, None))
     assert moved[left].mean() > before[left].mean() + 4
     assert moved[right].mean() < before[right].mean() - 2
-    plain.drag(plain.knob("Reach"), (spot["x"] + 0.3 * spot["width"], spot["y"] + 0.5 * spot["height"]))
+    plain.drag(plain.knob("Radius"), (spot["x"] + 0.3 * spot["width"], spot["y"] + 0.5 * spot["height"]))
     assert plain.settings("light")["reach"] < 0.5
     # One plate: what is drawn has one value for all three.
     page.locator("body").press("p")
-    expect(page.get_by_text("Only the light")).to_be_visible()
+    expect(page.get_by_text("Channel: light")).to_be_visible()
     shot = page.screenshot(clip={"x": spot["x"] + 20, "y": spot["y"] + 20, "width": 60, "height": 60})
     seen = np.asarray(Image.open(BytesIO(shot)).convert("RGB")).astype(int)
     assert np.ptp(seen, axis=2).max() <= 2
     page.locator("body").press("p")
-    expect(page.get_by_text("Only the light")).to_be_hidden()
+    expect(page.get_by_text("Channel: light")).to_be_hidden()
 
 
 def test_the_whole_piece_is_cropped_and_turned_and_copies_stay_linked(plain: Bench, page: Page) -> None:
     plain.add("Deep twirl")
-    page.get_by_role("button", name="Finished picture").click()
+    page.get_by_role("button", name="Whole piece").click()
     before = plain.picture()
     page.get_by_role("button", name="Crop and turn").click()
     spot = plain.place()
@@ -221,7 +221,7 @@ def test_a_heron_is_cut_out_of_the_reeds_and_belongs_in_a_tunnel(
     expect(cut_out).to_be_visible()
     # Left and come back to, it is as it was.
     page.reload()
-    expect(page.get_by_text("The outline you began before is here.")).to_be_visible()
+    expect(page.get_by_text("Your earlier outline is back.")).to_be_visible()
     expect(cut_out).to_be_visible()
     # Its legs are too thin to be found: painted over, one right after the other, they come along.
     page.get_by_label("Brush, number").fill("0.008")
@@ -234,7 +234,7 @@ def test_a_heron_is_cut_out_of_the_reeds_and_belongs_in_a_tunnel(
     name = f"Heron {called}"
     page.get_by_label("Name of the figure").fill(name)
     with page.expect_request("**/api/figures") as kept:
-        page.get_by_role("button", name="Keep it on the Shelf").click()
+        page.get_by_role("button", name="Save to the Shelf").click()
     assert len(kept.value.post_data_json["cut"]["search"]["hints"]) == 2
     expect(page.get_by_role("complementary", name=f"Photo {name}")).to_be_visible()
     # Into a tunnel of something quite blue and dark: there it takes the ground's tone.
@@ -261,7 +261,7 @@ def test_a_heron_is_cut_out_of_the_reeds_and_belongs_in_a_tunnel(
     # The world is turned behind it; the figure stays where it is.
     bench.page.get_by_role("button", name=f"Layer {name}").click()
     before = bench.picture()
-    knob = bench.knob("Turn the world behind")
+    knob = bench.knob("Turn the ring behind")
     spot = bench.place()
     bench.drag(knob, (spot["x"] + 0.5 * spot["width"], spot["y"] + 0.95 * spot["height"]))
     saved = bench.saved()["layers"]

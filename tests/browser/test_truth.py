@@ -91,16 +91,16 @@ def test_what_is_the_same_is_asked_for_once(bench: Bench, page: Page) -> None:
 
 def test_the_last_layer_under_one_made_of_everything_below_stays(plain: Bench, page: Page) -> None:
     page.get_by_role("button", name="+ Layer").click()
-    page.get_by_role("button", name="Everything so far").click()
+    page.get_by_role("button", name="The picture below, as a layer").click()
     plain.settle()
     page.get_by_role("button", name="Layer Land").click()
     before = plain.saved()
     page.get_by_role("button", name="Delete", exact=True).click()
-    expect(page.get_by_text("Nothing would lie below")).to_be_visible()
+    expect(page.get_by_text("Nothing would be below")).to_be_visible()
     assert plain.saved() == before
     page.get_by_role("button", name="+ Layer").click()
     page.get_by_text("Below Land").click()
-    page.get_by_role("button", name="Everything so far").click()
+    page.get_by_role("button", name="The picture below, as a layer").click()
     assert plain.saved() == before
 
 
@@ -111,7 +111,7 @@ def test_a_turn_that_acts_partly_takes_a_quarter_turn_and_is_saved(plain: Bench,
     plain.settle()
     page.get_by_label("Quarter turns, number").fill("1")
     page.get_by_label("Quarter turns, number").press("Enter")
-    expect(page.get_by_text("Turn changes the shape of the picture")).to_be_visible()
+    expect(page.get_by_text("Turn now reshapes the frame")).to_be_visible()
     step = next(one for one in plain.saved()["layers"][0]["steps"] if one["kind"] == "turn")
     assert (step["strength"], step["settings"]["quarters"]) == (1, 1)
     picture = plain.picture()

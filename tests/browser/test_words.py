@@ -1,4 +1,4 @@
-"""Words on the picture: written where they stand, told where they do not fit, in the colour that is shown."""
+"""Text on the picture: written where they stand, told where they do not fit, in the colour that is shown."""
 
 from __future__ import annotations
 
@@ -24,8 +24,8 @@ def test_words_are_written_on_the_picture_and_made_to_fit(plain: Bench, page: Pa
     ground = plain.picture()
     assert asked == [], "a piece without words asks for none"
     page.get_by_role("button", name="+ Layer").click()
-    page.get_by_label("Add a layer").get_by_role("button", name="Words", exact=True).click()
-    panel = page.get_by_role("complementary", name="Settings of the lettering")
+    page.get_by_label("Add a layer").get_by_role("button", name="Text", exact=True).click()
+    panel = page.get_by_role("complementary", name="Settings of the text")
     expect(panel).to_be_visible()
     left, top, right, bottom = first = ink(plain.picture(), ground)
     expect(page.locator(".words-fit")).to_be_hidden()
@@ -35,19 +35,19 @@ def test_words_are_written_on_the_picture_and_made_to_fit(plain: Bench, page: Pa
     box = plain.place()
     there = (box["x"] + box["width"] * (left + right) / 2, box["y"] + box["height"] * (top + bottom) / 2)
     page.mouse.dblclick(box["x"] + box["width"] * left / 2, box["y"] + box["height"] * 0.9)
-    expect(page.get_by_label("Words on the picture")).to_be_hidden()
+    expect(page.get_by_label("Text on the picture")).to_be_hidden()
     page.mouse.dblclick(*there)
-    expect(page.get_by_label("Words on the picture")).to_be_focused()
+    expect(page.get_by_label("Text on the picture")).to_be_focused()
     page.keyboard.type("Slack water at the long pier")
-    words = page.get_by_role("group", name="Words", exact=True)
-    expect(words).to_contain_text("The words run past the frame: left and right.")
+    words = page.get_by_role("group", name="Text", exact=True)
+    expect(words).to_contain_text("The text runs past the frame: left and right.")
     edges = plain.picture()[:, [0, -1]] - ground[:, [0, -1]]
     assert np.abs(edges).max() > 60, "the words are cut, as it is said"
-    words.get_by_role("button", name="Make them fit").click()
+    words.get_by_role("button", name="Make it fit").click()
     expect(words).not_to_contain_text("run past")
     fitted = ink(plain.picture(), ground)
     assert 0.01 < fitted[0] < 0.05 < 0.95 < fitted[2] < 0.99
-    page.get_by_label("Words on the picture").focus()
+    page.get_by_label("Text on the picture").focus()
     page.keyboard.press("Escape")
     expect(words).to_be_hidden()
     assert plain.saved()["layers"][1]["source"]["text"] == "Slack water at the long pier"
@@ -70,5 +70,5 @@ def test_words_are_written_on_the_picture_and_made_to_fit(plain: Bench, page: Pa
     page.keyboard.press("Shift+ArrowRight")
     plain.settle()
     page.mouse.dblclick(*there)
-    expect(page.get_by_label("Words on the picture")).to_be_focused()
+    expect(page.get_by_label("Text on the picture")).to_be_focused()
     assert plain.saved()["layers"][1]["place"]["x"] == 0.05

@@ -158,7 +158,7 @@ def test_a_delivered_file_gives_its_piece_back_and_the_same_bytes(folder: Path, 
         assert out.read_bytes() == again.read_bytes()
     assert main(["render", str(folder / "piece.json"), "-o", str(folder / "bare.png"), "--size", "20", "--no-trail"]) == 0
     assert main(["open", str(folder / "bare.png"), "-o", str(folder / "back.json")]) == 2
-    assert "bare.png: no piece travels in this file" in capsys.readouterr().err
+    assert "bare.png: there is no piece in this file" in capsys.readouterr().err
 
 
 def test_map_writes_places_as_a_tiff(folder: Path, capsys: pytest.CaptureFixture[str]) -> None:

@@ -38,7 +38,7 @@ def test_a_delivered_file_opens_its_piece_and_gives_the_same_bytes(api: Api, kin
 def test_a_piece_is_left_out_where_it_is_not_wanted(api: Api) -> None:
     answer = opened(api, content(api, ask(api, api.piece(), trail=False)), "bare.png")
     assert answer.status_code == 422
-    assert "bare.png: no piece travels in this file" in str(answer.json())
+    assert "bare.png: there is no piece in this file" in str(answer.json())
     assert opened(api, b"no picture", "x.png").status_code == 422
 
 

@@ -64,8 +64,8 @@ def file_options(command: argparse.ArgumentParser) -> None:
     command.add_argument("--space", default="srgb", choices=("srgb", "display-p3"), help="the colour space of the file")
     command.add_argument("--packing", default="deflate", choices=("lzw", "deflate"), help="of TIFF")
     command.add_argument("--dpi", type=float, help="dots per inch, said in the file")
-    command.add_argument("--title", default="", help="said in the file")
-    command.add_argument("--author", default="", help="said in the file")
+    command.add_argument("--title", default="", help="written into the file")
+    command.add_argument("--author", default="", help="written into the file")
     command.add_argument("--no-trail", action="store_true", help="leave the piece out of the file; else `open` gives it back")
 
 

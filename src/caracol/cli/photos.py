@@ -78,6 +78,6 @@ def add(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
         "--hair", type=common.share, default=0.004, metavar="0-1", help="how far from the edge fine strands are followed, in units"
     )
     command.add_argument(
-        "--fringe", type=common.share, default=0.8, metavar="0-1", help="how much of what shines in from behind is taken away"
+        "--fringe", type=common.share, default=0.8, metavar="0-1", help="how much background colour is removed at the edge"
     )
     command.set_defaults(do=_cut)

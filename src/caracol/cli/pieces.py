@@ -47,7 +47,7 @@ def _open(args: argparse.Namespace) -> None:
     """Write the piece that travels in a delivered file."""
     found = trail_in(args.file.read_bytes(), args.file.name)
     if found is None:
-        raise PieceError([f"{args.file.name}: no piece travels in this file"])
+        raise PieceError([f"{args.file.name}: there is no piece in this file"])
     common.put(args.output, (json.dumps(dump_piece(check_piece(found)), indent=2, ensure_ascii=False) + "\n").encode())
 
 
@@ -98,6 +98,6 @@ def add(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
     command.add_argument("--count", type=int, default=12, choices=range(1, 101), metavar="1-100", help="how many")
     command.add_argument("--seed", type=int, default=1, help="another one gives other variants")
     command.add_argument("--spread", type=common.share, default=0.25, metavar="0-1", help="how far settings are moved")
-    command.add_argument("--vary", default="both", choices=("seeds", "settings", "both"), help="draws, settings, or both")
+    command.add_argument("--vary", default="both", choices=("seeds", "settings", "both"), help="random numbers, settings, or both")
     command.add_argument("--step", action="append", help="the id of a step that may vary, in place of all; may be given again")
     command.set_defaults(do=_roll)

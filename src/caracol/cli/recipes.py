@@ -235,7 +235,7 @@ def _photos_option(command: argparse.ArgumentParser) -> None:
 
 def add(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
     """Add these commands to the command line."""
-    command = commands.add_parser("apply", help="make a recipe of one photo, or of many in one go")
+    command = commands.add_parser("apply", help="apply a recipe to one photo, or to many")
     command.add_argument("recipe", type=Path)
     command.add_argument("photos", type=Path, nargs="+", metavar="photo", help="photos, or folders of them")
     command.add_argument("-o", "--output", type=Path, required=True, help="the file to write, or the folder where there are several photos")

@@ -33,6 +33,7 @@ def start(photo: Photo, key: str, loop: bool = False) -> Piece:
     """Start a piece from a photo and a starting point; with `loop`, cut first where its edges agree best."""
     label = next(s.label for s in STARTS if s.key == key)
     begun = start_piece(key, photo.file_name, photo.read, loop)
+    begun["layers"][0] |= {"name": photo.name}
     begun["layers"][0]["source"]["keep"] = photo.keep
     return create(f"{photo.name}, {label.lower()}", begun)
 
@@ -41,9 +42,8 @@ def start_drawn(source: dict[str, Any]) -> Piece:
     """Start a piece from a drawn source: a fill, a shape or a pattern."""
     if source.get("kind") == "photo":
         raise PieceError(["source.kind: a photo is named by `photo`; expected fill, shape or pattern"])
-    piece = check_piece({"caracol": 3, "layers": [{"id": "land", "name": "Land", "source": source}]})
-    named = str(source.get("form") or source["kind"])
-    return _named(named.capitalize(), piece)
+    named = str(source.get("form") or source["kind"]).capitalize()
+    return _named(named, check_piece({"caracol": 3, "layers": [{"id": "land", "name": named, "source": source}]}))
 
 
 def create(name: str, document: dict[str, Any]) -> Piece:
@@ -69,7 +69,7 @@ def open_delivered(content: bytes, file_name: str) -> Piece:
     """
     document = trail_in(content, file_name)
     if document is None:
-        raise PieceError([f"{file_name}: no piece travels in this file; put it on the Shelf as a photo"])
+        raise PieceError([f"{file_name}: there is no piece in this file; put it on the Shelf as a photo"])
     return create(clean_name(file_name), document)
 
 

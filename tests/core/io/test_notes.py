@@ -165,5 +165,5 @@ def test_a_trail_is_read_from_a_tag_of_bytes_alone(kind: int, is_read: bool) -> 
 def test_declared_entities_are_not_read() -> None:
     out = io.BytesIO()
     Image.new("RGB", (4, 4)).save(out, "WEBP", xmp=b'<!DOCTYPE x [<!ENTITY a "b">]><x xmlns:c="' + TRAIL.encode() + b'">&a;</x>')
-    with pytest.raises(PieceError, match="what it says of itself is damaged"):
+    with pytest.raises(PieceError, match="its XMP metadata is damaged"):
         trail_in(out.getvalue(), "x")

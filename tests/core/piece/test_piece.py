@@ -45,7 +45,7 @@ def changed(**step: Any) -> dict[str, Any]:
         ({"caracol": 1, "layers": [{"id": "a"}, {"id": "a"}]}, "the piece: layers: the id 'a' is taken twice"),
         (
             {"caracol": 1, "layers": [{"id": "a", "source": {"kind": "below"}}]},
-            "the piece: layers: nothing lies below the lowest layer 'a'",
+            "the piece: layers: nothing lies below the bottom layer 'a'",
         ),
         ({"caracol": 1, "layers": [{"id": "g", "layers": []}]}, "layers[0].layers: "),
         ({"caracol": 1, "layers": [{"id": "g", "layers": [{"id": "a", "opacity": 2}]}]}, "layers[0].layers[0].opacity: got 2"),

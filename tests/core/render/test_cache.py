@@ -1,4 +1,4 @@
-"""What is kept, what goes first, and what is never counted twice."""
+"""What to save, what goes first, and what is never counted twice."""
 
 from __future__ import annotations
 

@@ -200,7 +200,7 @@ def test_a_plan_names_everything_before_it_is_needed() -> None:
 
 
 class JustInTime(Future[str]):
-    """Ends in the very moment in which waiting for it is given up."""
+    """Ends in the very moment in which waiting for it is cancelled."""
 
     def result(self, timeout: float | None = None) -> str:
         if timeout is not None and not self.done():

@@ -52,14 +52,14 @@ export class ApiFault extends Error {
 const LONGEST = 300;
 const inBrief = (words: string): string => (words.length <= LONGEST ? words : `${words.slice(0, LONGEST - 1)}…`);
 
-const LOST = "Caracol cannot be reached. Is it still running? Your work stays here; it is tried again.";
+const LOST = "Caracol does not answer. Is it still running? Your work stays here, and Caracol tries again.";
 
 /** Turn any answer that is not 2xx into an ApiFault; network faults have the code `connection`. */
 export function faultOf(answer: unknown): ApiFault {
   const error = (answer as { error?: Fault } | undefined)?.error;
   return error
     ? new ApiFault(error.code, error.message, answer)
-    : new ApiFault("unknown", "Something went wrong that Caracol has no words for. Try again.", answer);
+    : new ApiFault("unknown", "Something went wrong. Try again; Caracol's log says more.", answer);
 }
 
 /** Await an openapi-fetch call and return its data, or throw an ApiFault. */

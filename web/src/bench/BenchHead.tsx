@@ -23,7 +23,7 @@ export function BenchHead({ queue }: { queue: SaveQueue }) {
       <h1 className="head-name">
         <EditableName value={name} label="Name of the piece" onChange={(next) => edit({ type: "rename", name: next })} />
       </h1>
-      <SaveNote state={queue.state} revision={queue.revision} />
+      <SaveNote state={queue.state} />
       <span className="spring" />
       <Button disabled={!canUndo} onClick={undo}>
         Undo
@@ -43,7 +43,7 @@ export function BenchHead({ queue }: { queue: SaveQueue }) {
       <Button aria-pressed={side === "versions"} onClick={() => patch({ side: side === "versions" ? "step" : "versions" })}>
         Versions
       </Button>
-      <Button onClick={() => patch({ keysShown: true })}>Keys</Button>
+      <Button onClick={() => patch({ keysShown: true })}>Shortcuts</Button>
       <Button type="primary" aria-pressed={side === "export"} onClick={() => patch({ side: side === "export" ? "step" : "export" })}>
         Export
       </Button>

@@ -6,13 +6,9 @@ import { useBenchPart } from "./store";
 import "./SaveNote.css";
 
 /** The state of the autosave, beside the name. */
-export function SaveNote({ state, revision }: { state: SaveState; revision: number }) {
+export function SaveNote({ state }: { state: SaveState }) {
   const words = {
-    saved: (
-      <>
-        Saved<span className="save-revision">{`\u00a0· revision ${revision}`}</span>
-      </>
-    ),
+    saved: "Saved",
     unsaved: "Not saved yet",
     saving: "Saving …",
     lost: "Not saved",
@@ -71,15 +67,14 @@ export function StaleBanner({ current, onMine, onTheirs, onBoth }: Choice) {
     <div className="banner" role="alertdialog" aria-label="This piece was changed elsewhere">
       <strong>This piece was changed elsewhere, perhaps in another tab.</strong>
       <span className="quiet">
-        Revision {current.revision}, “{current.name}”, was saved at {new Date(current.changed_at).toLocaleTimeString()}. Nothing has been
-        overwritten.
+        “{current.name}” was saved there at {new Date(current.changed_at).toLocaleTimeString()}. Nothing was overwritten.
       </span>
       <div className="row">
         <Button type="primary" onClick={onBoth}>
           Keep both
         </Button>
         <Button onClick={onMine}>Keep mine</Button>
-        <Button onClick={onTheirs}>Take the other</Button>
+        <Button onClick={onTheirs}>Load the other version</Button>
       </div>
     </div>
   );

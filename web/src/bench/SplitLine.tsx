@@ -48,7 +48,7 @@ export function SplitLine({ share, turn, room }: Props) {
         type="button"
         className="bare split-knob"
         aria-label="Turn the split line"
-        title="Drag to turn the line; double click sets it upright"
+        title="Drag to turn the line; double click makes it upright"
         onDoubleClick={() => patch({ splitTurn: 0 })}
       />
     </div>

@@ -10,7 +10,7 @@ export function Spoken() {
       ? "The photo"
       : selected === LAYER
         ? "The layer"
-        : "The finished picture";
+        : "The whole piece";
   return (
     <p className="visually-hidden" role="status" aria-label="Selected">
       {words}

@@ -272,14 +272,14 @@ export function Stage({ told }: { told: string | null }) {
           <DeliveredCut box={box} kept={keptShare(bench.delivery, box.width / box.height)} />
         )}
         {box && bench.boxing && view.upto === null && !comparing && (
-          <svg className="handles" aria-label="What is delivered of the piece">
+          <svg className="handles" aria-label="What is exported of the piece">
             <g transform={transformOf(box)}>
               <BoxHandle box={document.frame?.box ?? wholeBox(box)} placed={box} ratio={bench.boxRatio} />
             </g>
           </svg>
         )}
         {box && selected === LAYER && layer.source.kind === "cut-out" && frames && !comparing && !bench.whereOpen && !part && (
-          <svg className="handles through" aria-label="The world behind">
+          <svg className="handles through" aria-label="The ring behind">
             <g transform={transformOf(box)}>
               <WorldTurnHandle layer={layer.id} piece={box} />
             </g>

@@ -52,7 +52,7 @@ export function StageNotes({ fault, missing, upto, count, before, label }: Props
           action={
             empty && (
               <Button size="small" onClick={() => patch({ layer: empty.id, selected: LAYER, side: "step", overlay: { kind: "exchange" } })}>
-                Choose one
+                Choose a photo
               </Button>
             )
           }
@@ -61,30 +61,30 @@ export function StageNotes({ fault, missing, upto, count, before, label }: Props
       <RegionNote />
       {!fault && tried && (
         <div className="stage-note" role="status">
-          Tried: {tried.name}
+          Trying: {tried.name}
         </div>
       )}
       {!fault && !tried && upto !== null && regionAt === null && (
         <div className="stage-note">
           <span>{noteFor(upto, count, before, label)}</span>
           <button type="button" className="bare link" onClick={() => patch({ selected: null })}>
-            Show the finished picture
+            Show the whole piece
           </button>
         </div>
       )}
       {!fault && !tried && wording === null && <WordsFit layer={layerOf(document, layer).id} />}
       {plate && (
         <div className="stage-note">
-          <span>Only {plate.of === "light" ? "the light" : `the ${plate.of} plate`}</span>
+          <span>Channel: {plate.of}</span>
           <button type="button" className="bare link" onClick={() => patch({ plate: null })}>
-            All of it
+            Show all channels
           </button>
         </div>
       )}
       {solo && (
         <div className="stage-note">
           <span>
-            Only {entryOf(document, solo)?.name || "one layer"} of {allLayers(document).length}
+            Solo: {entryOf(document, solo)?.name || "one layer"} of {allLayers(document).length}
           </span>
           <button type="button" className="bare link" onClick={() => patch({ solo: null })}>
             Show all
@@ -96,6 +96,6 @@ export function StageNotes({ fault, missing, upto, count, before, label }: Props
 }
 
 function noteFor(upto: number, count: number, index: number, label: string | undefined): string {
-  if (upto === 0 && index < 0) return "The ground of the layer";
-  return label && upto === index ? `As it is before ${label.toLowerCase()}` : `After ${upto} of ${count} steps`;
+  if (upto === 0 && index < 0) return "The source of the layer";
+  return label && upto === index ? `Before ${label.toLowerCase()}` : `After ${upto} of ${count} steps`;
 }

@@ -13,10 +13,9 @@ export function Unreadable({ piece }: { piece: SavedPiece }) {
       <Head />
       <main className="centre-note">
         <Mark size={64} />
-        <h1>“{piece.name}” cannot be read by this release.</h1>
+        <h1>“{piece.name}” cannot be read by this version of Caracol.</h1>
         <p className="quiet">
-          Nothing of it is lost: its file can be taken out and mended, or opened with the release that made it. It can be deleted on the
-          Shelf.
+          Nothing is lost. Download its file to repair it, or open it with the version that made it. You can delete it on the Shelf.
         </p>
         <ul className="fault-list">
           {piece.faults.slice(0, 8).map((fault) => (

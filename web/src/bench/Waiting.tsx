@@ -7,7 +7,7 @@ import "./Waiting.css";
 const PATIENCE = 500;
 const TICK = 1000;
 
-/** Says that what is on the stage is a draft or the picture before, and how long it will be; the work can be given up, and taken up again. */
+/** Says that what is on the stage is a draft or the picture before, and how long it will be; the work can be cancelled, and taken up again. */
 export function Waiting({ wanted, isDraft, looks }: { wanted: boolean; isDraft: boolean; looks: Looks }) {
   const [shown, setShown] = useState(false);
   const [left, setLeft] = useState<number | null>(null);
@@ -28,7 +28,7 @@ export function Waiting({ wanted, isDraft, looks }: { wanted: boolean; isDraft: 
     };
   }, [wanted, looks]);
   if (!shown) return null;
-  const what = isDraft ? "A draft" : "The picture before";
+  const what = isDraft ? "Draft" : "Previous picture";
   const when = stopped
     ? ""
     : left === null

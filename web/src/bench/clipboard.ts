@@ -16,7 +16,7 @@ export function copySteps(tell: (words: string) => void): false | undefined {
   const [chosen] = steps.filter((step) => step.id === selected);
   keepCopied(chosen ? [chosen] : steps);
   const whole = steps.length === 1 ? "The trail is copied: 1 step" : `The trail is copied: ${steps.length} steps`;
-  tell(chosen ? `${rules.kinds.get(chosen.kind)?.label ?? chosen.kind} is copied` : steps.length ? whole : "There is no step to copy");
+  tell(chosen ? `${rules.kinds.get(chosen.kind)?.label ?? chosen.kind} is copied` : steps.length ? whole : "No step to copy");
   return undefined;
 }
 

@@ -36,7 +36,7 @@ export const alike = (a: Wanted | null, b: Wanted | null): boolean =>
 
 /**
  * The pictures of one place on the screen. While a hand drags, drafts: one request at a time, the newest wanted one next, and one that takes
- * long is given up for it. Otherwise a draft at once, and the full picture when nothing changes any more. It belongs to no render of the
+ * long is cancelled for it. Otherwise a draft at once, and the full picture when nothing changes any more. It belongs to no render of the
  * Bench: a request leaves from the event that wants it, and a draft may be painted without one.
  */
 export class Looks {
@@ -119,7 +119,7 @@ export class Looks {
     counter += 1;
     const turn = counter;
     this.newest = turn;
-    // What is overtaken is given up: the server stops working for it.
+    // What is overtaken is cancelled: the server stops working for it.
     for (const older of this.flying.values()) older.abort();
     const flight = new AbortController();
     this.flying.set(turn, flight);
@@ -154,7 +154,7 @@ export class Looks {
       if (turn === this.newest && !given) this.onFault((error as Error).message);
     } finally {
       this.flying.delete(turn);
-      // One that was given up ends while its successor is still on its way: what waits, waits for that one.
+      // One that was cancelled ends while its successor is still on its way: what waits, waits for that one.
       const next = this.flying.size === 0 ? this.waiting : null;
       if (next) {
         this.waiting = null;

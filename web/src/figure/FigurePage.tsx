@@ -18,10 +18,10 @@ const TOOLS: { value: Tool; label: string }[] = [
   { value: "points", label: "Points" },
 ];
 const TOLD: Record<Tool, string> = {
-  box: "Drag a rough box round the figure: its outline is looked for inside.",
-  add: "Paint over what is missing: what is like it comes along.",
-  remove: "Paint over what is no figure.",
-  points: "Drag points; press beside the line for one more, double click takes one away.",
+  box: "Drag a rough box round the figure. Its outline is found inside.",
+  add: "Paint over what is missing: similar parts next to the stroke are added.",
+  remove: "Paint over what does not belong to the figure.",
+  points: "Drag points. Click beside the line to add one; double click removes one.",
 };
 
 /** A figure is outlined in a photo and cut out of it; or one that was is corrected. */
@@ -40,7 +40,7 @@ export function FigurePage() {
             <Alert
               type="warning"
               showIcon
-              title={`The photo “${missing}” is not on the Shelf any more. Put it there again, or choose another.`}
+              title={`The photo “${missing}” is no longer on the Shelf. Add it again, or choose another.`}
               action={<Link to="/">To the Shelf</Link>}
             />
           ) : (
@@ -83,7 +83,7 @@ function Outlining({ photo, correct }: { photo: Photo; correct: Photo | null }) 
       { name: name.trim() || "Figure", correct },
       {
         onSuccess: (kept) => {
-          void message.success(correct ? `“${kept.name}” is corrected, in every piece it stands in.` : `“${kept.name}” is on the Shelf.`);
+          void message.success(correct ? `“${kept.name}” was corrected in every piece that uses it.` : `“${kept.name}” is on the Shelf.`);
           navigate(back);
         },
       },
@@ -117,7 +117,7 @@ function Outlining({ photo, correct }: { photo: Photo; correct: Photo | null }) 
         <Button disabled={!work.forth} onClick={() => work.forth?.()}>
           Redo
         </Button>
-        <Button onClick={() => navigate(back)}>Leave</Button>
+        <Button onClick={() => navigate(back)}>Cancel</Button>
       </Head>
       <main className="figure-page">
         <FigureStage photo={photo} work={work} tool={tool} brush={brush} exact={exact} ground={ground} />
@@ -128,14 +128,14 @@ function Outlining({ photo, correct }: { photo: Photo; correct: Photo | null }) 
           </div>
           {work.doubtful.length > 0 && (
             <p className="small" role="status">
-              It stops short of its box where it is striped. If something is missing there, such as legs, paint one stroke along it.
+              Nothing was found in the striped part. If something is missing there, such as legs, paint one stroke along it.
             </p>
           )}
           {work.restored && (
             <p className="quiet small" role="status">
-              The outline you began before is here.{" "}
+              Your earlier outline is back.{" "}
               <button type="button" className="bare chip" onClick={work.anew}>
-                Begin anew
+                Start over
               </button>
             </p>
           )}
@@ -144,10 +144,10 @@ function Outlining({ photo, correct }: { photo: Photo; correct: Photo | null }) 
             <>
               {number("Brush", brush, BRUSH.most, 0.002, 1, "", setBrush)}
               <div className="setting trailing">
-                <span>Exactly as painted</span>
+                <span>Only what I paint</span>
                 <Switch
                   size="small"
-                  aria-label="Exactly as painted"
+                  aria-label="Only what I paint"
                   checked={exact || !figure.search}
                   disabled={!figure.search}
                   onChange={setExact}
@@ -157,7 +157,7 @@ function Outlining({ photo, correct }: { photo: Photo; correct: Photo | null }) 
           )}
           {tool === "box" && (
             <Button size="small" className="at-start" onClick={() => work.search.mutate({ box: wholeOf(photo), hints: [] })}>
-              Look in the whole photo
+              Search the whole photo
             </Button>
           )}
           <section className="panel-part" aria-label="Edge">
@@ -171,18 +171,18 @@ function Outlining({ photo, correct }: { photo: Photo; correct: Photo | null }) 
             {number("Hair", figure.hair, 0.1, 0.001, 1, "", (hair) => change({ hair }, "hair"))}
             {number("Fringe", figure.fringe, 1, 0.05, 100, " %", (fringe) => change({ fringe }, "fringe"))}
             <p className="quiet small">
-              Hair: so far from the edge it follows fine strands. Fringe: how much of what shines in from behind is taken away.
+              Hair: how far from the edge fine strands are followed. Fringe: removes background colour at the edge.
             </p>
           </section>
           <Segmented
             block
             size="small"
-            aria-label="Seen on"
+            aria-label="Shown on"
             className="tight"
             value={ground}
             options={[
               { value: "photo", label: "Photo" },
-              { value: "chequer", label: "Nothing" },
+              { value: "chequer", label: "Transparent" },
               { value: "dark", label: "Dark" },
             ]}
             onChange={(next) => setGround(next as typeof ground)}
@@ -191,7 +191,7 @@ function Outlining({ photo, correct }: { photo: Photo; correct: Photo | null }) 
             <Input aria-label="Name of the figure" value={name} maxLength={120} onChange={(event) => setName(event.target.value)} />
           )}
           <Button type="primary" disabled={!outline} loading={work.keep.isPending} onClick={keep}>
-            {work.keep.isPending ? "Cutting it out at full size …" : correct ? "Keep the correction" : "Keep it on the Shelf"}
+            {work.keep.isPending ? "Cutting it out at full size …" : correct ? "Save the correction" : "Save to the Shelf"}
           </Button>
         </aside>
       </main>

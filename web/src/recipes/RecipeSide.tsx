@@ -55,9 +55,7 @@ export function RecipeSide({ recipe, onChange, onCopy, onDelete }: Props) {
             placeholder="none yet; type one"
           />
           <h3>Dials</h3>
-          {recipe.dials.length === 0 && (
-            <p className="quiet small">It leaves nothing open. Keep it anew from the Bench to choose what it does.</p>
-          )}
+          {recipe.dials.length === 0 && <p className="quiet small">It has no dials. Save it again from the Bench to add some.</p>}
           {recipe.dials.map((one, index) => (
             <div className="dial-line" key={one.name}>
               <DialName value={one.name} onChange={(name) => dial(index, { name })} />
@@ -76,14 +74,14 @@ export function RecipeSide({ recipe, onChange, onCopy, onDelete }: Props) {
               <Button
                 type="text"
                 size="small"
-                aria-label={`Take away the dial ${one.name}`}
+                aria-label={`Remove the dial ${one.name}`}
                 onClick={() => onChange({ ...now, dials: recipe.dials.filter((_, other) => other !== index) })}
               >
                 ×
               </Button>
             </div>
           ))}
-          <h3>Photos it asks for</h3>
+          <h3>Photos needed</h3>
           <p className="quiet">{recipe.slots.map((slot) => slot.label || slot.layer).join(", ") || "none"}</p>
         </>
       )}
@@ -95,7 +93,7 @@ export function RecipeSide({ recipe, onChange, onCopy, onDelete }: Props) {
           Save as a file
         </Button>
         <Button type="text" onClick={onDelete}>
-          Take out of the book
+          Delete recipe
         </Button>
       </div>
     </aside>

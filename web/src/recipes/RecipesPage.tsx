@@ -19,9 +19,9 @@ export function RecipesPage() {
       <Head />
       <main className="shelf">
         <div className="shelf-main">
-          <section aria-label="Recipe book">
+          <section aria-label="Recipes">
             <div className="shelf-bar">
-              <h1>Recipe book</h1>
+              <h1>Recipes</h1>
               <Input.Search
                 allowClear
                 placeholder="Name or tag"
@@ -43,7 +43,7 @@ export function RecipesPage() {
               />
               <Button onClick={() => file.current?.click()}>Open a recipe file</Button>
             </div>
-            {book.isPending && <Spin description="Opening the book" />}
+            {book.isPending && <Spin description="Loading recipes" />}
             {book.error && <Alert type="error" showIcon title={book.error.message} />}
             <div className="cards recipes">
               {book.items.map((recipe) => (
@@ -53,8 +53,10 @@ export function RecipesPage() {
             <More pages={book} />
             {book.isSuccess && !book.items.length && (
               <div className="drop">
-                <h2>{search ? "No recipe answers to that" : "The book is empty"}</h2>
-                <p className="quiet">{search ? "Search looks in names and tags." : "Keep a piece as a recipe: Recipes, on the Bench."}</p>
+                <h2>{search ? "No recipe found" : "No recipes yet"}</h2>
+                <p className="quiet">
+                  {search ? "Search looks in names and tags." : "To save a piece as a recipe, open it on the Bench and press Recipes."}
+                </p>
               </div>
             )}
           </section>
@@ -78,7 +80,7 @@ function RecipeCard({ recipe, chosen, onChoose }: { recipe: Recipe; chosen: bool
   return (
     <button type="button" className={`bare card ${chosen ? "chosen" : ""}`} aria-pressed={chosen} onClick={onChoose}>
       {none || recipe.faults.length > 0 ? (
-        <span className="card-picture unreadable">{recipe.faults.length ? "This release cannot read it" : "No photo to show it on"}</span>
+        <span className="card-picture unreadable">{recipe.faults.length ? "This version cannot read it" : "No photo to show it on"}</span>
       ) : (
         <img className="card-picture" src={pictureOf(recipe)} alt="" loading="lazy" onError={() => setNone(true)} />
       )}

@@ -72,16 +72,14 @@ export function TryRecipePage() {
                 <Button size="small" onClick={drop.open} title="Or drop photos, or a folder of them, on this page">
                   Add photos
                 </Button>
-                <Link to="/recipes">Back to the book</Link>
+                <Link to="/recipes">Back to the recipes</Link>
               </span>
             </div>
-            {isPending && <Spin description="Looking for what suits" />}
+            {isPending && <Spin description="Finding what suits" />}
             {fault && <Alert type="error" showIcon title={fault.message} />}
             {data && !tries.length && (
               <p className="quiet">
-                {data.length
-                  ? "Those photos are not on the Shelf any more."
-                  : "There is no photo yet: drop some here, or a folder of them."}
+                {data.length ? "Those photos are no longer on the Shelf." : "There is no photo yet: drop some here, or a folder of them."}
               </p>
             )}
             {data && recipe.data && (
@@ -98,16 +96,16 @@ export function TryRecipePage() {
           </section>
         </div>
         <aside className="side" aria-label="Dials for all">
-          <h2>For all of them</h2>
+          <h2>Settings for all</h2>
           {recipe.data && recipe.data.dials.length > 0 ? (
             <>
               <Dials dials={recipe.data.dials} values={dials} onChange={setDials} />
               <Button className="at-start" size="small" disabled={!Object.keys(dials).length} onClick={() => setDials({})}>
-                As the recipe has it
+                Reset
               </Button>
             </>
           ) : (
-            <p className="quiet">This recipe leaves nothing open.</p>
+            <p className="quiet">This recipe has no dials.</p>
           )}
           {recipe.data?.slots.slice(1).map((slot) => (
             <SlotLine
@@ -120,7 +118,7 @@ export function TryRecipePage() {
               onClear={() => setSlots(Object.fromEntries(Object.entries(slots).filter(([layer]) => layer !== slot.layer)))}
             />
           ))}
-          <h3>{chosen.length ? `${chosen.length} picked` : "Pick what you want to go on with"}</h3>
+          <h3>{chosen.length ? `${chosen.length} selected` : "Select what to go on with"}</h3>
           <Button
             type="primary"
             size="large"
@@ -134,7 +132,7 @@ export function TryRecipePage() {
           </Button>
           {tries.length > 1 && (
             <Button className="at-start" size="small" type="text" onClick={() => (chosen.length === tries.length ? none() : all())}>
-              {chosen.length === tries.length ? "Pick none" : `Pick all ${tries.length}`}
+              {chosen.length === tries.length ? "Select none" : `Select all ${tries.length}`}
             </Button>
           )}
           <StartRun recipe={recipeId ?? ""} photos={chosen.map((one) => one.photo)} dials={dials} slots={slots} />
@@ -170,9 +168,9 @@ export function TryPhotoPage() {
               <h1>{name ? `Recipes on ${name}` : "Try-on"}</h1>
               <Link to="/">Back to the Shelf</Link>
             </div>
-            {isPending && <Spin description="Looking for what suits" />}
+            {isPending && <Spin description="Finding what suits" />}
             {error && <Alert type="error" showIcon title={error.message} />}
-            {data && !data.length && <p className="quiet">There is no recipe in the book.</p>}
+            {data && !data.length && <p className="quiet">There are no recipes yet.</p>}
             {data && (
               <TrySheet
                 tries={data}
@@ -186,8 +184,8 @@ export function TryPhotoPage() {
             )}
           </section>
         </div>
-        <aside className="side" aria-label="What was picked">
-          <h2>{chosen.length ? `${chosen.length} picked` : "Pick what you want to go on with"}</h2>
+        <aside className="side" aria-label="Selected">
+          <h2>{chosen.length ? `${chosen.length} selected` : "Select what to go on with"}</h2>
           <ul className="quiet">
             {chosen.map((one) => (
               <li key={keyOf(one)}>{one.recipe_name}</li>

@@ -112,7 +112,7 @@ function Inside({
         <Checkbox
           checked={picked}
           onChange={({ nativeEvent }) => onPick(key, (nativeEvent as MouseEvent).shiftKey)}
-          aria-label={`Pick ${name}`}
+          aria-label={`Select ${name}`}
         >
           <strong className="clip" title={name}>
             {name}

@@ -55,7 +55,7 @@ export function useRecipes(search: string) {
   const remove = useMutation({
     mutationFn: (recipe: Recipe) => take(api.DELETE("/api/recipes/{recipe_id}", { params: { path: { recipe_id: recipe.id } } })),
     onSuccess: (_, recipe) => {
-      offerUndo(`“${recipe.name}” was taken out of the book`, () =>
+      offerUndo(`“${recipe.name}” was deleted`, () =>
         take(api.POST("/api/recipes/{recipe_id}/restore", { params: { path: { recipe_id: recipe.id } } })).then(refresh),
       );
     },
@@ -95,9 +95,9 @@ export function useMakePieces() {
       take(api.POST("/api/recipes/{recipe_id}/pieces", { params: { path: { recipe_id: recipe } }, body: { photos, dials, slots } })),
     onSuccess: (pieces, { stay }) => {
       const [only] = pieces;
-      if (stay) void message.success(`“${only?.name}” was made; it stands on the Shelf.`);
+      if (stay) void message.success(`“${only?.name}” is on the Shelf.`);
       else if (pieces.length === 1 && only) navigate(`/bench/${only.id}`);
-      else void message.success(`${pieces.length} pieces were made; they stand on the Shelf.`);
+      else void message.success(`${pieces.length} pieces are on the Shelf.`);
       return queries.invalidateQueries({ queryKey: ["pieces"] });
     },
     onError: (fault: Error) => void message.error(fault.message),

@@ -13,9 +13,9 @@ const count = (run: RunState) => run.waiting + run.working + run.done + run.fail
 function inWords(run: RunState): string {
   const parts = [`${run.done} of ${count(run)} done`];
   if (run.failed) parts.push(`${run.failed} failed`);
-  if (run.cancelled) parts.push(`${run.cancelled} given up`);
+  if (run.cancelled) parts.push(`${run.cancelled} cancelled`);
   if (run.state === "paused") parts.push("paused");
-  if (run.behind) parts.push(`waits behind ${run.behind}`);
+  if (run.behind) parts.push(`waiting: ${run.behind} before it`);
   if (run.size_bytes) parts.push(weight(run.size_bytes));
   return parts.join(" · ");
 }
@@ -30,13 +30,13 @@ export function RunsPage() {
         <div className="shelf-bar">
           <h1>Runs</h1>
         </div>
-        {runs.isPending && <Spin description="Looking for runs" />}
+        {runs.isPending && <Spin description="Loading runs" />}
         {runs.error && <Alert type="error" showIcon title={runs.error.message} />}
         {runs.isSuccess && !runs.items.length && (
           <div className="drop">
-            <h2>Nothing was run yet</h2>
-            <p className="quiet">A run is a recipe on many photos, as files. Try a recipe on your photos, pick some, and run it on them.</p>
-            <Link to="/recipes">To the recipe book</Link>
+            <h2>No runs yet</h2>
+            <p className="quiet">A run is a recipe on many photos, as files. Try a recipe on your photos, select some, and export them.</p>
+            <Link to="/recipes">To the recipes</Link>
           </div>
         )}
         <ul className="run-list">
@@ -67,7 +67,7 @@ export function RunPage() {
     <div className="app">
       <Head />
       <main className="runs-page">
-        {run.isPending && <Spin description="Looking for the run" />}
+        {run.isPending && <Spin description="Loading the run" />}
         {run.error && <Alert type="error" showIcon title={run.error.message} />}
         {data && (
           <>
@@ -113,7 +113,7 @@ export function RunPage() {
   );
 }
 
-const STATES: Record<RunPhoto["state"], string> = { waiting: "waiting", working: "", done: "", failed: "failed", cancelled: "given up" };
+const STATES: Record<RunPhoto["state"], string> = { waiting: "waiting", working: "", done: "", failed: "failed", cancelled: "cancelled" };
 
 function PhotoItem({ run, photo }: { run: string; photo: RunPhoto }) {
   const address = `/api/runs/${run}/photos/${photo.number}`;

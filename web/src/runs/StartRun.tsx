@@ -22,7 +22,7 @@ export function StartRun({ recipe, photos, dials, slots }: Props) {
   const soft = photos.length > 0 && sharpness && sharpness.sharp !== null && sharpness.enlarged > 0 ? sharpness : null;
   return (
     <section aria-label="A run" className="start-run">
-      <h3>Or files of them, in one go</h3>
+      <h3>Or export files</h3>
       <div className="setting trailing">
         <span className="name">Longer side, pixels</span>
         <Figure
@@ -64,7 +64,7 @@ export function StartRun({ recipe, photos, dials, slots }: Props) {
         loading={start.isPending}
         onClick={() => start.mutate({ recipe, photos, dials, slots, options, pattern })}
       >
-        {photos.length === 1 ? "Run it on 1 photo" : `Run it on ${photos.length} photos`}
+        {photos.length === 1 ? "Export 1 file" : `Export ${photos.length} files`}
       </Button>
     </section>
   );

@@ -26,7 +26,7 @@ export function PhotoSelect({ label, photo, placeholder, cutOut = false, onChang
       search={search}
       onSearch={setSearch}
       isOld={isOld}
-      nothing={cutOut ? "No cut-out answers to that" : "No photo answers to that"}
+      nothing={cutOut ? "No cut-out found" : "No photo found"}
       allowClear={Boolean(onClear)}
       onPopupScroll={({ currentTarget: list }) => {
         if (hasMore && list.scrollTop + list.clientHeight > list.scrollHeight - 80) more();

@@ -46,7 +46,7 @@ export function Splitter({ label, lies, value, least, most, usual, onChange }: P
       aria-valuemin={least}
       aria-valuemax={most}
       aria-valuenow={value}
-      title={`${label}: drag; double click for the usual`}
+      title={`${label}: drag; double click for the default`}
       onKeyDown={onKeyDown}
       onDoubleClick={() => onChange(usual)}
     />

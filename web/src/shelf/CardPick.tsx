@@ -15,8 +15,8 @@ export function CardPick({ name, picked, tab, onPick }: Props) {
       className="card-pick"
       checked={picked}
       tabIndex={tab}
-      aria-label={`Pick ${name}`}
-      title="Pick it; with Shift, all from the last one picked"
+      aria-label={`Select ${name}`}
+      title="Select it; with Shift, all from the last one selected"
       onChange={({ nativeEvent }) => onPick((nativeEvent as MouseEvent).shiftKey)}
     />
   );

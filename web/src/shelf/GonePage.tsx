@@ -25,10 +25,10 @@ export function GonePage() {
       <Head />
       <main className="shelf-main">
         <div className="shelf-bar">
-          <h1>Taken away</h1>
+          <h1>Recently deleted</h1>
           <Link to="/">Back to the Shelf</Link>
         </div>
-        {none && <p className="quiet">Nothing was taken away.</p>}
+        {none && <p className="quiet">Nothing was deleted.</p>}
         <Kind
           what="photos"
           title="Photos"
@@ -67,7 +67,7 @@ function Kind({ what, title, rows, restore }: KindProps) {
   const { message } = App.useApp();
   const back = useMutation({
     mutationFn: (row: Gone) => restore(row.id),
-    onSuccess: (_, row) => void message.success(`“${row.name}” is back.`),
+    onSuccess: (_, row) => void message.success(`“${row.name}” was restored.`),
     onError: (fault: Error) => void message.error(fault.message),
     onSettled: () => queries.invalidateQueries({ queryKey: [what] }),
   });
@@ -83,11 +83,11 @@ function Kind({ what, title, rows, restore }: KindProps) {
               {row.name}
             </strong>
             <Button
-              aria-label={`Bring back ${row.name}`}
+              aria-label={`Restore ${row.name}`}
               loading={back.isPending && back.variables?.id === row.id}
               onClick={() => back.mutate(row)}
             >
-              Bring back
+              Restore
             </Button>
           </li>
         ))}

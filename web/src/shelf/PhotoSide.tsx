@@ -47,7 +47,7 @@ export function PhotoSide({ photo, starts, busy, onStart, onRename, onDelete }: 
           {photo.cut ? "Correct the figure" : "Cut a figure out of it"}
         </Button>
       )}
-      <h3>What it is good for, the best first</h3>
+      <h3>Good for, best first</h3>
       <dl className="uses">
         {reading.uses.map((use) => (
           <div key={use.use}>
@@ -61,18 +61,13 @@ export function PhotoSide({ photo, starts, busy, onStart, onRename, onDelete }: 
         <Tag>
           {photo.width} × {photo.height}
         </Tag>
-        <Tag>edges {Math.round(reading.agreement)} of 100</Tag>
+        <Tag>ends match {Math.round(reading.agreement)} %</Tag>
         {reading.seam && (
           <Tag>
-            seam {reading.seam.before.toFixed(1)}, closed {reading.seam.after.toFixed(1)}
+            join visible {reading.seam.before.toFixed(1)}, mended {reading.seam.after.toFixed(1)}
           </Tag>
         )}
-        {reading.loop && (
-          <Tag>
-            best loop keeps {percent(reading.loop.right - reading.loop.left)}: edges {Math.round(reading.loop.before)} →{" "}
-            {Math.round(reading.loop.after)}
-          </Tag>
-        )}
+        {reading.loop && <Tag>ends match better at {percent(reading.loop.right - reading.loop.left)} of the width</Tag>}
         <Tag>tones {percent(reading.tone_spread)}</Tag>
         <Tag>hues {percent(reading.hue_spread)}</Tag>
         <Tag>detail {percent(reading.detail)}</Tag>
@@ -89,7 +84,7 @@ export function PhotoSide({ photo, starts, busy, onStart, onRename, onDelete }: 
         </p>
       ))}
       <Button type="text" onClick={onDelete} className="at-start">
-        Take off the Shelf
+        Delete
       </Button>
     </aside>
   );
@@ -121,7 +116,7 @@ function StartButtons({ start, reading, busy, tab, onStart }: StartProps) {
           {start.label}
           {best && <em>suits</em>}
         </strong>
-        <span className="quiet small">{loop ? `The whole width; edges ${Math.round(loop.before)}.` : start.purpose}</span>
+        <span className="quiet small">{loop ? "From the whole width." : start.purpose}</span>
       </button>
       {loop && (
         <button
@@ -133,14 +128,10 @@ function StartButtons({ start, reading, busy, tab, onStart }: StartProps) {
           onClick={() => onStart(start.key, true)}
         >
           <strong>
-            Best loop
-            <em>
-              edges {Math.round(loop.before)} → {Math.round(loop.after)}
-            </em>
+            Trim to {percent(loop.right - loop.left)}
+            <em>its ends match better</em>
           </strong>
-          <span className="quiet small">
-            {start.label} of {percent(loop.right - loop.left)} of the width.
-          </span>
+          <span className="quiet small">{start.label} from part of the width.</span>
         </button>
       )}
     </div>

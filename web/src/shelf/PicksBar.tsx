@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 import "./PicksBar.css";
 
 interface Props {
-  /** What was picked: photos, pieces. */
+  /** What is selected: photos, pieces. */
   what: string;
   count: number;
   /** How many of the list are there to be picked. */
@@ -17,7 +17,7 @@ interface Props {
 export function PicksBar({ what, count, there, onAll, onNone, children }: Props) {
   if (!count) return null;
   return (
-    <div className="picks-bar" role="toolbar" aria-label={`The ${what} picked`}>
+    <div className="picks-bar" role="toolbar" aria-label={`Selected ${what}`}>
       <strong role="status">
         {count} {count === 1 ? what.replace(/s$/, "") : what} picked
       </strong>
@@ -25,11 +25,11 @@ export function PicksBar({ what, count, there, onAll, onNone, children }: Props)
       <span className="picks-end">
         {count < there && (
           <Button size="small" type="text" onClick={onAll}>
-            Pick all {there} shown
+            Select all {there} shown
           </Button>
         )}
         <Button size="small" type="text" onClick={onNone}>
-          Pick none
+          Select none
         </Button>
       </span>
     </div>

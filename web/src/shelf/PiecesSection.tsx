@@ -33,7 +33,7 @@ export function PiecesSection({ pieces, onDelete }: Props) {
         <h1>Pieces</h1>
         {count > 0 && !picks.chosen.length && (
           <span className="quiet small">
-            {count} {count === 1 ? "step is" : "steps are"} copied: pick the pieces to paste onto
+            {count} {count === 1 ? "step is" : "steps are"} copied. Select the pieces to paste onto
           </span>
         )}
         {pieces.items.length > ROW && (
@@ -48,7 +48,7 @@ export function PiecesSection({ pieces, onDelete }: Props) {
             size="small"
             loading={pasting}
             onClick={() => void paste(picks.chosen.filter((piece) => !piece.faults.length)).then(picks.none)}
-            title="After their own steps; each is undone on its Bench"
+            title="They go after its own steps. You can undo it on each piece's Bench."
           >
             Paste {count} {count === 1 ? "step" : "steps"} onto {picks.chosen.length === 1 ? "it" : "them"}
           </Button>

@@ -14,7 +14,7 @@ export function RecipeChoice({ photos }: { photos: string[] }) {
       search={search}
       onSearch={setSearch}
       isOld={book.isOld}
-      nothing="No recipe answers to that"
+      nothing="No recipe found"
       className="picks-recipe"
       aria-label="Try a recipe on them"
       placeholder="Try a recipe on them"

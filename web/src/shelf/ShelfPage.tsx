@@ -114,7 +114,7 @@ export function ShelfPage() {
             <PicksBar what="photos" count={picks.chosen.length} there={photos.length} onAll={() => picks.all()} onNone={picks.none}>
               <RecipeChoice photos={picks.chosen.map((photo) => photo.file_name)} />
               <Button size="small" onClick={() => shelf.removePhotos.mutate(picks.chosen, { onSuccess: picks.none })}>
-                Take off the Shelf
+                Delete
               </Button>
             </PicksBar>
             {/* What answers an earlier search is about to move: a press would take another. */}
@@ -138,11 +138,11 @@ export function ShelfPage() {
             <More pages={shelf.photos} />
             {shelf.photos.isSuccess && !photos.length && (
               <div className="drop">
-                <h2>{search || use ? "No photo answers to that" : "The Shelf is empty"}</h2>
+                <h2>{search || use ? "No photo found" : "The Shelf is empty"}</h2>
                 <p className="quiet">
                   {search || use
-                    ? "Search looks in names and readings; a use leaves those that are good or fair for it."
-                    : "Drop photos here, or pick some. Wide ones with a level horizon make good planets."}
+                    ? "Search looks in names and readings. “Good for” shows the photos that are good or fair for one use."
+                    : "Drop photos here, or press Add photos. Wide photos with a level horizon make good planets."}
                 </p>
                 {!search && !use && (
                   <div className="row">
@@ -164,12 +164,12 @@ export function ShelfPage() {
             )}
           </section>
           <Link className="at-start quiet" to="/gone">
-            Bring back what was taken away
+            Recently deleted
           </Link>
           <section aria-label="Without a photo">
             <div className="shelf-bar">
               <h1>Without a photo</h1>
-              <span className="quiet">Drawn grounds to bend; colours and sizes can be changed later.</span>
+              <span className="quiet">Drawn pictures to bend. You can change colours and sizes later.</span>
             </div>
             <div className="finder-grid drawn" {...drawnRoving.grid}>
               {looks.map(({ name, made }) => (

@@ -39,7 +39,7 @@ export function usePaste() {
   const pasteOnto = async (row: PieceRow): Promise<void> => {
     const { piece, history } = await fetchPiece(row.id);
     const queue = queueOf(piece);
-    // What was edited and could not be saved yet is not to be pasted onto unseen, nor given up.
+    // What was edited and could not be saved yet is not to be pasted onto unseen, nor cancelled.
     if (!queue.isClean) throw new Error("it has edits that are not saved yet; open it first");
     const before = unpackText(history, queue.wanted.present);
     const { document } = before.present;

@@ -71,7 +71,7 @@ it("names each that undo could not bring back, and tries those again", async () 
   shown(ROWS);
   expect(await screen.findByText("8 pieces were deleted")).toBeTruthy();
   fireEvent.click(screen.getByText("Undo"));
-  expect(await screen.findByText("7 pieces could not be brought back")).toBeTruthy();
+  expect(await screen.findByText("7 pieces could not be restored")).toBeTruthy();
   expect(screen.getByText("“Piece b”: no restore b")).toBeTruthy();
   expect(screen.getByText("and 2 more")).toBeTruthy();
   refused.clear();

@@ -58,7 +58,7 @@ export function useRemove(what: keyof typeof CALLS) {
     const lines = failed.slice(0, NAMED).map(({ row, why }) => `“${row.name}”: ${why}`);
     if (failed.length > NAMED) lines.push(`and ${failed.length - NAMED} more`);
     const again = () => each(failed.map(({ row }) => row), act, whenDone); // biome-ignore format: one thing
-    const words = act === "remove" ? "deleted" : "brought back";
+    const words = act === "remove" ? "deleted" : "restored";
     offerUndo(`${counted(failed.length, what)} could not be ${words}`, again, { label: "Try again", lines });
   };
   const removed = (gone: Row[]) => {

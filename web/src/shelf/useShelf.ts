@@ -50,7 +50,7 @@ export function useShelf(search: string, use = "") {
       return take(api.POST("/api/pieces/opened", { body: form as never, bodySerializer: (body) => body as never }));
     },
     onSuccess: (piece, { asPhoto, alone, file }) => {
-      notice(`The piece inside ${file.name} was opened`, async () => asPhoto(), { label: "Take the file as a photo as well" });
+      notice(`The piece inside ${file.name} was opened`, async () => asPhoto(), { label: "Add the file as a photo too" });
       if (alone) navigate(`/bench/${piece.id}`);
       return refresh("pieces");
     },

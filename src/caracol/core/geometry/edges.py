@@ -12,8 +12,8 @@ from .frame import Frame
 
 Edge = Literal["tile", "mirror", "stretch", "empty", "beyond"]
 EDGE_HELP = (
-    "What fills the places that come from outside: the picture again (tile), its mirror image (mirror), its last row or column "
-    "(stretch), nothing (empty), or what the step before has there (beyond; mirrored where the photo itself ends)."
+    "What fills places outside the picture: the picture again (tile), its mirror image (mirror), its last row or column (stretch), "
+    "nothing (empty), or what the step before shows there."
 )
 
 

@@ -44,9 +44,9 @@ def _unpacked(text: str, name: str) -> dict[str, Any]:
     except PieceError as error:
         raise PieceError([f"{name}: the piece inside is not opened: {fault}" for fault in error.faults]) from error
     except (ValueError, zlib.error) as error:
-        raise PieceError([f"{name}: the piece inside is damaged ({error}); ask for the file again as it was delivered"]) from error
+        raise PieceError([f"{name}: the piece inside is damaged ({error}); ask for the original file again"]) from error
     if not isinstance(document, dict):
-        raise PieceError([f"{name}: the piece inside is damaged (it is no JSON object); ask for the file again as it was delivered"])
+        raise PieceError([f"{name}: the piece inside is damaged (it is no JSON object); ask for the original file again"])
     return document
 
 
@@ -89,14 +89,14 @@ def _packets_in(content: bytes) -> list[bytes]:
 def _trail_of(xml: bytes, name: str) -> str | None:
     """Return the text of a packet's trail, the packet read element by element so that it is never held as a tree."""
     if len(xml) > LARGEST_PACKET:
-        raise PieceError([f"{name}: what it says of itself has {len(xml) >> 20} MB; at most {LARGEST_PACKET >> 20} MB are read"])
+        raise PieceError([f"{name}: its XMP metadata has {len(xml) >> 20} MB; at most {LARGEST_PACKET >> 20} MB are read"])
     if xml.count(b"<") > 2 * MOST_ELEMENTS:
-        raise PieceError([f"{name}: what it says of itself has {xml.count(b'<'):,} marks; at most {2 * MOST_ELEMENTS:,} are read"])
+        raise PieceError([f"{name}: its XMP metadata has {xml.count(b'<'):,} marks; at most {2 * MOST_ELEMENTS:,} are read"])
     text = xml.decode("utf-8", "replace").strip("\0 \n\r\t\ufeff")
     try:
         tree = fromstring(text, forbid_dtd=True)
     except (ParseError, DefusedXmlException, ValueError) as error:
-        raise PieceError([f"{name}: what it says of itself is damaged ({error})"]) from error
+        raise PieceError([f"{name}: its XMP metadata is damaged ({error})"]) from error
     for one in tree.iter(f"{{{TRAIL}}}trail"):
         if one.text:
             return str(one.text)

@@ -27,12 +27,12 @@ class Missing:
 
 
 MISSING: tuple[Missing, ...] = (
-    Missing("Text", ("title", "caption", "lettering", "words", "type", "watermark"), (), "Words are a layer: + Layer, then Words."),
+    Missing("Text", ("title", "caption", "lettering", "words", "type", "watermark"), (), "Text is a layer: press + Layer, then Text."),
     Missing("Overlay", ("blend mode", "multiply", "screen mode", "soft light", "hard light"), ("ghosts",),
-            "How a step or a layer is laid over what is below it is chosen at the foot of its panel, under Blend."),
-    Missing("Opacity", ("transparency", "fade a step"), (), "How strongly a step acts is its Strength; a layer has an opacity of its own."),
-    Missing("Frame", ("picture frame", "passe-partout", "mat"), ("rim", "crop", "refit"), "The shape of the piece is set in the panel of the finished picture."),
-    Missing("Layer mask", ("masking", "brush mask", "selection"), ("keep-only",), "Where a step acts is drawn under Where in its panel."),
+            "Choose the blend mode of a step or layer under Blend in its panel."),
+    Missing("Opacity", ("transparency", "fade a step"), (), "Every step and every layer has its own Opacity in its panel."),
+    Missing("Frame", ("picture frame", "passe-partout", "mat"), ("rim", "crop", "refit"), "Set the shape of the piece in the panel of Whole piece."),
+    Missing("Layer mask", ("masking", "brush mask", "selection"), ("keep-only",), "Draw where a step or layer acts under Area in its panel."),
     Missing("Datamosh", ("datamoshing", "moshing", "optical flow"), ("melt", "crush", "pixel-sort")),
     Missing("Tilt shift", ("miniature", "tilt-shift"), ("blur",)),
     Missing("Lens flare", ("flare", "sunstar"), ("light", "zoom-blur")),

@@ -158,14 +158,14 @@ def photo(*, label: str, help: str, when: When = None) -> Any:
     )
 
 
-def seed(*, help: str = "Which draw of the random choices; the same seed always gives the same.", idle: Idle = ()) -> Any:
+def seed(*, help: str = "Another number gives another random result. The same number always gives the same.", idle: Idle = ()) -> Any:
     """Declare the seed of a kind's random choices."""
-    extra = {"label": "Draw", "widget": "seed", "step": 1, "when": None} | _idle(idle)
+    extra = {"label": "Random", "widget": "seed", "step": 1, "when": None} | _idle(idle)
     return Field(1, ge=0, le=999_999, description=help, json_schema_extra=cast(Any, extra))
 
 
 def formula(default: str, *, label: str, help: str) -> Any:
-    """Declare a setting that is one line of a formula (DESIGN section 6)."""
+    """Declare a setting that is one line of a formula (docs/formulas.md)."""
     return Field(default, description=help, json_schema_extra=cast(Any, {"label": label, "widget": "formula", "step": None, "when": None}))
 
 

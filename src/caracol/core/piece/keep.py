@@ -20,7 +20,7 @@ class KeepArea(Settings):
     """A region of a photo, in the photo's units, and how much is kept there: 1 moves nothing, 0.5 half as far as elsewhere."""
 
     name: str = Field("", max_length=200)
-    weight: float = number(1, 0, 1, label="Kept", unit="share", help="1 moves nothing here, half moves half as far as elsewhere.")
+    weight: float = number(1, 0, 1, label="Protection", unit="share", help="100 % moves nothing here, 50 % moves half as far as elsewhere.")
     where: Where
 
 

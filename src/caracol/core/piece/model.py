@@ -73,7 +73,7 @@ class Step(BaseModel):
     @model_validator(mode="after")
     def _reshaping_is_whole(self) -> Self:
         if self.definition.cuts and (self.blend != "normal" or not self._everywhere):
-            raise ValueError(f"{self.kind} takes no channels and no blend; its where and strength say what is left")
+            raise ValueError(f"{self.kind} takes no channels and no blend; its area and opacity say what is left")
         if self.definition.reshapes(self.settings) and not self.is_plain:
             raise ValueError(
                 f"{self.kind} changes the shape of the frame here, so it cannot act partly: leave out strength, where, channels and blend"
@@ -126,7 +126,7 @@ class Place(Settings):
 
     x: float = number(0, -20, 20, label="Across", unit="units", shown=(-4, 4), help="Moved right positive, in units of the piece.")
     y: float = number(0, -20, 20, label="Down", unit="units", shown=(-4, 4), help="Moved down positive, in units of the piece.")
-    scale: float = number(1, 0.01, 20, label="Scale", unit="factor", shown=(0.05, 6), help="1 is as large as its fit makes it.")
+    scale: float = number(1, 0.01, 20, label="Scale", unit="factor", shown=(0.05, 6), help="1 is the size its fit gives.")
     turn: float = number(0, -4, 4, label="Turn", unit="turns", step=0.0025, shown=(-1, 1), help="Clockwise positive.")
     flip: bool = False
 
@@ -227,7 +227,7 @@ class PieceBox(Settings):
     rx: float = number(1, 0.02, 20, label="Half width", unit="units", shown=(0.05, 4), help="From the middle to the side.")
     ry: float = number(1, 0.02, 20, label="Half height", unit="units", shown=(0.05, 4), help="From the middle to the top.")
     turn: float = number(
-        0, -1, 1, label="Turn", unit="turns", step=0.0025, help="Of the box, clockwise; what is in it turns the other way."
+        0, -1, 1, label="Turn", unit="turns", step=0.0025, help="Turns the box clockwise; the picture in it turns the other way."
     )
 
     bonds: ClassVar = (
@@ -293,7 +293,7 @@ class Piece(Settings):
                     raise ValueError(f"layer {layer.id!r}, step {step.id!r}, settings.{setting}: {named!r} is no layer below; {there}")
             below += [] if layer.members else [layer.id]
         if self.layer.source.kind == "below":
-            raise ValueError(f"layers: nothing lies below the lowest layer {self.layer.id!r}, so its source cannot be `below`")
+            raise ValueError(f"layers: nothing lies below the bottom layer {self.layer.id!r}, so its source cannot be `below`")
         return self
 
 

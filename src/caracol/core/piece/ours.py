@@ -21,7 +21,7 @@ class Ours:
 
 
 def _one(key: str, name: str, tags: str, photo: str, steps: Steps, *dials: Turned, more: tuple[dict[str, Any], ...] = ()) -> Ours:
-    layers = [_layer("land", "Land", steps), *more]
+    layers = [_layer("land", "Photo", steps), *more]
     turned = [
         {"name": called, "settings": [["land", f"s{n}", setting] for n, setting in places], "low": low, "high": high, "value": value}
         for called, places, low, high, value in dials
@@ -41,7 +41,7 @@ FIGURE = _layer(
 )  # fmt: skip
 
 OURS: tuple[Ours, ...] = (
-    _one("small-world", "Small world", "planet ring", "salt-marsh-dusk.jpg", (
+    _one("small-world", "Planet", "planet ring", "salt-marsh-dusk.jpg", (
         ("close-seam", {}), ("ring", {"inside": "bottom", "spread": "shape", "reach": 1.05, "seam": 0.0}), ("centre", {"radius": 0.16}),
         ("rim", {"radius": 0.85, "width": 0.25}), ("tone", {"contrast": 0.08}),
     ), ("Size", ((2, "reach"),), 0.5, 2.2, 1.05), ("Turned", ((2, "seam"),), -0.5, 0.5, 0.0), ("Middle", ((3, "radius"),), 0.05, 0.5, 0.16)),
@@ -114,7 +114,7 @@ OURS: tuple[Ours, ...] = (
         ("colour", {"warmth": 0.3, "vividness": 0.15}), ("fog", {"clear": 0.5, "dense": -0.25, "density": 0.45, "banks": 0.3, "size": 0.5}),
         ("grain", {}), ("light", {"reach": 1.4, "soft": 0.5, "inside": 0.2, "outside": -0.5}),
     ), ("Warmth", ((1, "warmth"),), -0.6, 0.8, 0.3), ("Fog", ((2, "density"),), 0, 1, 0.45)),
-    _one("fogged-world", "Fogged world with a figure", "planet fog layer", "salt-marsh-dusk.jpg", (
+    _one("fogged-world", "Planet in fog with a figure", "planet fog layer", "salt-marsh-dusk.jpg", (
         ("close-seam", {}), ("ring", {"inside": "bottom", "spread": "shape", "reach": 1.0, "seam": 0.0}), ("centre", {"radius": 0.16}),
         ("rim", {"radius": 0.8, "width": 0.3}), ("fog", {"by": "radius", "clear": 0.45, "dense": 1.25, "density": 0.6, "banks": 0.4}),
     ), ("Size", ((2, "reach"),), 0.5, 2.2, 1.0), ("Fog", ((5, "density"),), 0, 1, 0.6), more=(FIGURE,)),

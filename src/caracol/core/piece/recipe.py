@@ -225,7 +225,7 @@ def opened(recipe: Recipe, slots: Iterable[str] = ()) -> Recipe:
         kind = lowest.source.kind
         raise PieceError(
             [
-                f"{recipe.name}: it names all its photos, and its lowest layer {lowest.id!r} is made of {kind}, so it does not say where a photo "
+                f"{recipe.name}: it names all its photos, and its bottom layer {lowest.id!r} is made of {kind}, so it does not say where a photo "
                 'goes. Write "photo": null into the layer that takes it'
             ]
         )
@@ -263,6 +263,11 @@ def _entries(entries: list[dict[str, Any]]) -> Iterator[dict[str, Any]]:
         yield from _entries(entry.get("layers") or [])
 
 
+def _plain(name: str) -> str:
+    """Return a name so that those of a photo and of its file are alike."""
+    return " ".join(name.replace("-", " ").replace("_", " ").casefold().split())
+
+
 def kept(
     piece: Piece, name: str, dials: Iterable[Mapping[str, Any]] = (), tags: Iterable[str] = (), layer: str | None = None,
     slots: Mapping[str, str] | None = None,
@@ -296,6 +301,8 @@ def kept(
         source = entry.get("source") or {}
         if source.get("kind") not in ("photo", "cut-out") or (slots is not None and entry["id"] not in slots):
             continue
+        if _plain(str(source.get("photo")).rsplit(".", 1)[0]) == _plain(entry["name"]):
+            entry["name"] = "Photo"
         # What is kept in a photo is that photo's.
         source.update({"photo": None, "keep": []})
         openings.append({"layer": entry["id"], "label": (slots or {}).get(entry["id"]) or entry["name"] or entry["id"]})

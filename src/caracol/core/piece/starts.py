@@ -69,7 +69,7 @@ def _calmed(reading: Reading, radius: float, sky: float | None) -> Steps:
 def kept_size(reach: float, ratio: float, cut: float, horizon: float) -> float:
     """Return the reach at which a ring that keeps shapes shows its horizon as large as before, when only `cut` of the width is left.
 
-    A height v from the top lies at radius reach·exp(-τ·v / ratio): DESIGN section 4.
+    A height v from the top lies at radius reach·exp(-τ·v / ratio) (docs/coordinates.md).
     """
     return round(reach * exp(tau * horizon * (1 / (ratio * cut) - 1 / ratio)), 4)
 
@@ -141,10 +141,10 @@ def _plain(reading: Reading, cut: float) -> Steps:
 
 
 STARTS: tuple[PieceStart, ...] = (
-    PieceStart("planet", "Planet", "The ground as a little world, the sky around it.", _planet, joins=True),
-    PieceStart("sky-well", "Sky well", "The sky in the middle, the skyline standing round the rim.", _sky_well, joins=True),
-    PieceStart("tunnel", "Tunnel", "The middle pushed far into the distance.", _tunnel, joins=True),
-    PieceStart("inside-out", "Inside-out", "Laid flat, flipped and wrapped again.", _inside_out),
+    PieceStart("planet", "Planet", "The ground as a small round planet, the sky around it.", _planet, joins=True),
+    PieceStart("sky-well", "Sky well", "The sky in the middle, the skyline round it.", _sky_well, joins=True),
+    PieceStart("tunnel", "Tunnel", "The picture as the inside of a tunnel.", _tunnel, joins=True),
+    PieceStart("inside-out", "Inside-out", "The outside becomes the middle.", _inside_out),
     PieceStart("plain", "Plain", "Just the photo; add your own steps.", _plain),
 )
 
@@ -160,13 +160,13 @@ class Several:
 
 
 SEVERAL: tuple[Several, ...] = (
-    Several("Small planet", "A world that leaves most of the picture to the sky.", (
+    Several("Planet in a wide sky", "A planet with much sky around it.", (
         ("close-seam", {}), ("ring", {"inside": "bottom", "spread": "shape", "reach": 1.05}), ("centre", {"radius": None}), ("rim", {"x": None, "y": None, "radius": None, "width": None}),
     ), ("tiny planet", "little planet", "polar", "tiny world")),
-    Several("Spiral tunnel", "A tunnel wound round its own depth.", (
+    Several("Spiral tunnel", "A tunnel that twists into the distance.", (
         ("close-seam", {}), ("ring", {"inside": "top", "spread": "depth", "hole": 0.16, "reach": 1.42}), ("centre", {"radius": 0.22}), ("twirl", {"fall": "log", "turns": 0.12}),
     ), ("vortex", "whirlpool", "wormhole", "polar")),
-    Several("Inside-out", "Laid flat, flipped and wrapped again.", tuple(_inside_out_steps()), ("turned inside out", "eversion", "wrap")),
+    Several("Inside-out", "The outside becomes the middle.", tuple(_inside_out_steps()), ("turned inside out", "eversion", "wrap")),
 )  # fmt: skip
 
 
@@ -194,6 +194,11 @@ FIGURE: Steps = [("belong", {}), ("shadow", {})]
 """What a figure begins with, so that it stands in the scene: it takes the light of its ground, and casts a shadow on it."""
 
 
+def _named(photo: str) -> str:
+    """Return what a layer of a photo is called until somebody names it."""
+    return photo.rsplit(".", 1)[0].replace("-", " ").replace("_", " ").strip().capitalize()[:80] or photo[:80]
+
+
 def start_piece(key: str, photo: str, reading: Reading, loop: bool = False) -> dict[str, Any]:
     """Return the data of a new piece from a photo and the starting point `key`.
 
@@ -208,4 +213,4 @@ def start_piece(key: str, photo: str, reading: Reading, loop: bool = False) -> d
         cut = reading.loop.right - reading.loop.left
     trail = [*first, *start.steps(reading, cut)]
     steps = [{"id": f"s{n}", "kind": kind, "settings": settings} for n, (kind, settings) in enumerate(trail, 1)]
-    return {"caracol": 3, "layers": [{"id": "land", "name": "Land", "source": {"kind": "photo", "photo": photo}, "steps": steps}]}
+    return {"caracol": 3, "layers": [{"id": "land", "name": _named(photo), "source": {"kind": "photo", "photo": photo}, "steps": steps}]}

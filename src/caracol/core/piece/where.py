@@ -146,10 +146,12 @@ class Bands(_Shape):
     spacing: float = _length(0.3, "Spacing", "From one band to the next.", low=0.01, shown=(0.01, 2))
     thickness: float = _share(0.5, "Thickness", "How much of the spacing a band fills.")
     softness: float = _share(0, "Softness", "How softly a band begins and ends.")
-    heading: float = _turn(0, "Heading", "Across the bands, clockwise from the top.")
-    offset: float = number(0, -20, 20, label="Offset", unit="units", step=0.005, shown=(-2, 2), help="Moves all bands along the heading.")
+    heading: float = _turn(0, "Direction", "Across the bands, clockwise from the top.")
+    offset: float = number(
+        0, -20, 20, label="Offset", unit="units", step=0.005, shown=(-2, 2), help="Moves all bands along their direction."
+    )
     unevenness: float = _share(0, "Unevenness", "How much bands differ in place and thickness.")
-    seed: int = seed(help="Which draw of the unevenness.")
+    seed: int = seed(help="Another number gives another random result.")
 
     def cover(self, strip: Strip) -> Array:
         along = strip.x * np.float32(sin(tau * self.heading)) - strip.y * np.float32(cos(tau * self.heading))
@@ -171,8 +173,8 @@ class LinearFade(_Shape):
     kind: Literal["linear"] = "linear"
     x: float = _across()
     y: float = _down()
-    heading: float = _turn(0.5, "Heading", "Towards where it is whole, clockwise from the top.")
-    reach: float = _length(0.5, "Reach", "From half to whole.", low=0.001, shown=(0.01, 4))
+    heading: float = _turn(0.5, "Direction", "Direction of the fade, clockwise from the top.")
+    reach: float = _length(0.5, "Reach", "Half the width of the fade.", low=0.001, shown=(0.01, 4))
 
     def cover(self, strip: Strip) -> Array:
         dx, dy = strip.x - np.float32(self.x), strip.y - np.float32(self.y)
@@ -188,8 +190,8 @@ class RadialFade(_Shape):
     kind: Literal["radial"] = "radial"
     x: float = _across()
     y: float = _down()
-    inner: float = _length(0.2, "Inner", "Whole up to here.")
-    outer: float = _length(0.9, "Outer", "Nothing from here on.")
+    inner: float = _length(0.2, "Inner", "Fully inside up to here.")
+    outer: float = _length(0.9, "Outer", "Fully outside from here on.")
 
     def cover(self, strip: Strip) -> Array:
         rad = np.hypot(strip.x - np.float32(self.x), strip.y - np.float32(self.y))
@@ -225,12 +227,12 @@ class Stroke(_Shape):
 class LightRange(_Shape):
     """Where the picture's luma lies between two values, fading over `softness` at both ends."""
 
-    label: ClassVar[str] = "Range of light"
+    label: ClassVar[str] = "By brightness"
 
     kind: Literal["light"] = "light"
-    low: float = _share(0.5, "From", "The darkest that counts.")
-    high: float = _share(1, "To", "The lightest that counts.")
-    softness: float = _share(0.1, "Softness", "How softly the range ends.")
+    low: float = _share(0.5, "From", "The darkest tone in the area.")
+    high: float = _share(1, "To", "The lightest tone in the area.")
+    softness: float = _share(0.1, "Softness", "How soft the ends of the range are.")
 
     def cover(self, strip: Strip) -> Array:
         straight = _straight(strip)
@@ -242,14 +244,12 @@ class LightRange(_Shape):
 class HueRange(_Shape):
     """Where the picture's hue (turns: 0 red, 1/3 green, 2/3 blue) is near one; greys count as little as they have colour."""
 
-    label: ClassVar[str] = "Range of hue"
+    label: ClassVar[str] = "By hue"
 
     kind: Literal["hue"] = "hue"
-    centre: float = number(
-        0, -4, 4, label="Hue", unit="turns", step=0.0025, shown=(0, 1), help="0 is red, a third round green, two thirds blue."
-    )
-    width: float = _share(0.15, "Width", "How much of the circle of hues counts.")
-    softness: float = _share(0.08, "Softness", "How softly the range ends.")
+    centre: float = number(0, -4, 4, label="Hue", unit="turns", step=0.0025, shown=(0, 1), help="0° red, 120° green, 240° blue.")
+    width: float = _share(0.15, "Width", "How much of the colour circle is in the area.")
+    softness: float = _share(0.08, "Softness", "How soft the ends of the range are.")
 
     def cover(self, strip: Strip) -> Array:
         rgb = _straight(strip)

@@ -88,7 +88,7 @@ def coordinate_map(piece: Piece, context: Context, longer: int, layer: str | Non
     mapped = piece.find(layer) if layer else piece.layer
     laid = next((one for one in scene.whole.laid if one.sheet is mapped), None)
     if laid is None or not isinstance(mapped, Layer) or not isinstance(laid.entry, Trail):
-        raise PieceError([f"layer: {mapped.id!r} is hidden, a group or lies in one; name a layer that is seen by itself"])
+        raise PieceError([f"layer: {mapped.id!r} is hidden, a group or lies in one; name a layer that is visible and in no group"])
     trails = [scene.finished(finish), laid.entry] if piece.frame.box or finish else [laid.entry]
     rules = [one for trail in trails for one in _chains(trail, longer, context)]
     rows, cols = trails[0].frame.pixels(longer)

@@ -13,12 +13,12 @@ from ..geometry.rows import Rows
 from ..kinds.settings import Settings, number
 from ..pixels.colours import rgb_of
 
-COLOUR_HELP = "One of the colours it is drawn with."
+COLOUR_HELP = "One of its colours."
 
 
 def ratio_setting() -> Any:
     """Declare the ratio of a drawn source."""
-    return number(1.5, 0.1, 10, label="Ratio", unit="ratio", step=0.05, help="Width by height of the picture that is drawn.")
+    return number(1.5, 0.1, 10, label="Ratio", unit="ratio", step=0.05, help="Width divided by height.")
 
 
 def rgb(code: str) -> Array:

@@ -19,7 +19,7 @@ class FillSource(DrawnSource):
     """A plain colour or a gradient."""
 
     label: ClassVar[str] = "Fill"
-    purpose: ClassVar[str] = "One colour, or two that pass into each other."
+    purpose: ClassVar[str] = "One colour, or a gradient of two."
     looks: ClassVar = (
         ("Dusk", {}),
         ("Glow", {"form": "radial", "first": "#f6e3b4", "second": "#7a2f3a", "reach": 1.3}),
@@ -28,7 +28,7 @@ class FillSource(DrawnSource):
 
     kind: Literal["fill"] = "fill"
     form: Literal["plain", "linear", "radial"] = choice(
-        "linear", label="Form", help="One colour, a gradient along a heading, or one round a centre."
+        "linear", label="Form", help="One colour, a gradient along a direction, or one round a centre."
     )
     first: str = colour("#10233f", label="First", help=COLOUR_HELP)
     second: str = colour("#f0b27a", label="Second", help=COLOUR_HELP, when={"form": list(GRADIENTS)})
@@ -42,14 +42,14 @@ class FillSource(DrawnSource):
         0.5,
         -1,
         1,
-        label="Heading",
+        label="Direction",
         unit="turns",
         step=0.0025,
         help="Where the second colour lies, clockwise from the top.",
         when={"form": ["linear"]},
     )
     reach: float = number(
-        1, 0.05, 4, label="Reach", unit="units", help="From the middle to where the second colour is whole.", when={"form": list(GRADIENTS)}
+        1, 0.05, 4, label="Radius", unit="units", help="From the middle to the full second colour.", when={"form": list(GRADIENTS)}
     )
     ratio: float = ratio_setting()
 

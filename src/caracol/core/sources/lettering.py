@@ -83,26 +83,29 @@ class Block:
 class LetteringSource(DrawnSource):
     """A few words."""
 
-    label: ClassVar[str] = "Lettering"
-    purpose: ClassVar[str] = "Words in a shipped font, straight or along a circle."
+    label: ClassVar[str] = "Text"
+    purpose: ClassVar[str] = "Text in a line or along a circle."
     looks: ClassVar = (
         ("Words", {"text": "Tide\nand lamp", "size": 0.42}),
-        ("Round words", {"text": "From tide to tide · ", "round": 0.7, "size": 0.22, "face": "round", "colour": "#22606b", "ratio": 1}),
+        (
+            "Text on a circle",
+            {"text": "From tide to tide · ", "round": 0.7, "size": 0.22, "face": "round", "colour": "#22606b", "ratio": 1},
+        ),
     )
 
     kind: Literal["lettering"] = "lettering"
-    text: str = words("Feria de\nla Marea", most=300, label="Text", help="The words; a new line begins a new line.")
-    face: Literal["sans", "serif", "hand", "round"] = choice("serif", label="Font", help="Which of the shipped fonts.")
-    size: float = number(0.5, 0.02, 4, label="Size", unit="units", help="Height of the letters' body.")
-    spacing: float = number(0, -0.3, 2, label="Spacing", unit="share", help="Room added between letters, as a share of their size.")
+    text: str = words("Feria de\nla Marea", most=300, label="Text", help="Press Enter for a new line.")
+    face: Literal["sans", "serif", "hand", "round"] = choice("serif", label="Font", help="The font of the text.")
+    size: float = number(0.5, 0.02, 4, label="Size", unit="units", help="Height of the letters.")
+    spacing: float = number(0, -0.3, 2, label="Spacing", unit="share", help="Extra space between letters.")
     colour: str = colour("#c24a30", label="Colour", help=COLOUR_HELP)
-    x: float = number(0, -4, 4, label="Across", unit="units", help="Middle of the words, or of their circle, right positive.")
-    y: float = number(0, -4, 4, label="Down", unit="units", help="Middle of the words, or of their circle, down positive.")
+    x: float = number(0, -4, 4, label="Across", unit="units", help="Middle of the text, or of its circle, right positive.")
+    y: float = number(0, -4, 4, label="Down", unit="units", help="Middle of the text, or of its circle, down positive.")
     round: float = number(
-        0, -4, 4, label="Circle", unit="units", help="Radius of a circle the words stand on, negative hangs them inside it; 0 is straight."
+        0, -4, 4, label="Circle", unit="units", help="Radius of a circle the text stands on; negative is inside it; 0 is straight."
     )
     turn: float = number(
-        0, -1, 1, label="Turn", unit="turns", step=0.0025, help="Where the middle of the words is on the circle, clockwise from the top."
+        0, -1, 1, label="Turn", unit="turns", step=0.0025, help="Where the middle of the text is on the circle, clockwise from the top."
     )
     ratio: float = ratio_setting()
 

@@ -29,7 +29,7 @@ class PatternSource(DrawnSource):
     """Something regular enough to be bent."""
 
     label: ClassVar[str] = "Pattern"
-    purpose: ClassVar[str] = "Waves, rings, cells, plasma or stripes, drawn from a seed."
+    purpose: ClassVar[str] = "Waves, rings, cells, plasma or stripes."
     looks: ClassVar = (
         ("Waves", {}),
         ("Rings", {"form": "rings", "first": "#2b1537", "second": "#c2456b", "third": "#f7d7a8", "size": 0.35}),
@@ -50,13 +50,13 @@ class PatternSource(DrawnSource):
         0.1,
         -1,
         1,
-        label="Heading",
+        label="Direction",
         unit="turns",
         step=0.0025,
         help="Across the stripes or waves, clockwise from the top.",
         when={"form": list(LINED)},
     )
-    softness: float = number(0.9, 0, 1, label="Softness", unit="share", help="0 has hard edges between the colours, 1 passes softly.")
+    softness: float = number(0.9, 0, 1, label="Softness", unit="share", help="0 has hard edges between colours, 100 % has soft ones.")
     seed: int = seed_setting()
     ratio: float = ratio_setting()
 

@@ -31,7 +31,7 @@ class ShapeSource(DrawnSource):
     """One filled shape."""
 
     label: ClassVar[str] = "Shape"
-    purpose: ClassVar[str] = "A filled ellipse, polygon, star or outline on nothing."
+    purpose: ClassVar[str] = "A filled ellipse, polygon, star or outline, on transparency."
     looks: ClassVar = (
         ("Star", {}),
         ("Disc", {"form": "ellipse", "colour": "#d8b24a"}),
@@ -50,11 +50,13 @@ class ShapeSource(DrawnSource):
     corners: int = number(
         5, 3, 24, label="Corners", unit="count", step=1, help="Of the polygon, or points of the star.", when={"form": list(POINTED)}
     )
-    inner: float = number(0.45, 0.05, 0.98, label="Inner", unit="share", help="How far in a star's notches lie.", when={"form": ["star"]})
+    inner: float = number(
+        0.45, 0.05, 0.98, label="Inner", unit="share", help="How deep the notches of a star are.", when={"form": ["star"]}
+    )
     turn: float = number(0, -1, 1, label="Turn", unit="turns", step=0.0025, help="Clockwise positive.", when={"form": list(UPRIGHT)})
     outline: tuple[tuple[Place, Place], ...] = pairs(
         ((0.0, -0.8), (0.8, 0.5), (-0.8, 0.5)), label="Outline", kind="outline", least=3, most=200, reach=REACH,
-        help="Its corners, in units, in order.", when={"form": ["outline"]},
+        help="Its corners in order.", when={"form": ["outline"]},
     )  # fmt: skip
     ratio: float = ratio_setting()
 

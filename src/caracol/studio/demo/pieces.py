@@ -7,7 +7,17 @@ from typing import Any
 
 def _piece(photo: str, *steps: tuple[str, dict[str, Any]]) -> dict[str, Any]:
     trail = [{"id": f"s{n}", "kind": kind, "settings": settings} for n, (kind, settings) in enumerate(steps, 1)]
-    return {"caracol": 3, "layers": [{"id": "land", "name": "Land", "source": {"kind": "photo", "photo": photo}, "steps": trail}]}
+    return {
+        "caracol": 3,
+        "layers": [
+            {
+                "id": "land",
+                "name": photo.rsplit(".", 1)[0].replace("-", " ").capitalize(),
+                "source": {"kind": "photo", "photo": photo},
+                "steps": trail,
+            }
+        ],
+    }
 
 
 def _steps(*steps: dict[str, Any]) -> list[dict[str, Any]]:

@@ -23,30 +23,30 @@ export function Plates() {
       trigger="click"
       placement="left"
       content={
-        <fieldset className="plates" aria-label="Plates">
+        <fieldset className="plates" aria-label="Channels seen">
           <Segmented
-            aria-label="Plate"
+            aria-label="Channel seen"
             value={plate?.of ?? "all"}
             options={[{ value: "all", label: "All" }, ...PLATES.map((of) => ({ value: of, label: LABELS[of] }))]}
             onChange={(next) => show(next === "all" ? null : { of: next as Plate["of"], coloured: plate?.coloured ?? false })}
           />
           <div className="setting trailing">
-            <span>In its colour</span>
+            <span>In its own colour</span>
             <Switch
               size="small"
-              aria-label="In its colour"
+              aria-label="In its own colour"
               disabled={!plate || plate.of === "light"}
               checked={plate?.coloured ?? false}
               onChange={(coloured) => plate && show({ ...plate, coloured })}
             />
           </div>
-          <p className="quiet small">Key P: the last plate, or all of it. Light is the picture’s greys.</p>
+          <p className="quiet small">Key P shows the last channel, or all channels again. Light shows the picture in grey.</p>
         </fieldset>
       }
     >
       <BarButton
-        label={plate ? `Plate: ${LABELS[plate.of].toLowerCase()}; change` : "Plates"}
-        told="See red, green, blue or the light alone (key P)"
+        label={plate ? `Channel: ${LABELS[plate.of].toLowerCase()}; change` : "See one channel"}
+        told="See red, green, blue or light alone (key P)"
         aria-pressed={plate !== null}
       >
         <PlatesSign />

@@ -27,7 +27,7 @@ export function StageBar() {
       className={`stage-bar ${folded ? "folded" : ""}`}
       role="toolbar"
       aria-orientation="vertical"
-      aria-label="How the picture is seen"
+      aria-label="View"
       ref={bar}
       {...grid}
       onFocus={(event) => {
@@ -36,10 +36,7 @@ export function StageBar() {
       }}
     >
       {!folded && <Tools />}
-      <BarButton
-        label={folded ? "Show the tools of the picture" : "Fold the tools of the picture"}
-        onClick={() => prefer({ barFolded: !folded })}
-      >
+      <BarButton label={folded ? "Show the view tools" : "Hide the view tools"} onClick={() => prefer({ barFolded: !folded })}>
         <FoldSign folded={folded} />
       </BarButton>
     </div>
@@ -73,7 +70,7 @@ function Tools() {
     <>
       <BarButton
         label="Fit"
-        told="Fit the picture into its room (key 0); the wheel zooms, dragging moves"
+        told="Fit the picture (key 0); the wheel zooms, dragging moves"
         aria-pressed={zoom === 1}
         onClick={() => patch({ zoom: 1, pan: { x: 0, y: 0 }, viewTurn: 0 })}
       >
@@ -83,7 +80,7 @@ function Tools() {
         <BarButton
           key={pixels}
           label={`${pixels}:1`}
-          told={`${pixels === 1 ? "A pixel" : "Two pixels"} of the screen to each of the export (key ${pixels})`}
+          told={`${pixels === 1 ? "One screen pixel" : "Two screen pixels"} for each exported pixel (key ${pixels})`}
           aria-pressed={Math.abs(scale - pixels) < 0.005}
           onClick={() => patch(zoomToPixels(pixels, view))}
         >
@@ -93,13 +90,13 @@ function Tools() {
       <output
         className="bar-zoom"
         aria-label="Zoom"
-        title={zoom === 1 ? "All of the picture, as large as its room is" : `${zoom.toFixed(2)} times as large as where all of it fits`}
+        title={zoom === 1 ? "The whole picture fits the view" : `${zoom.toFixed(2)} times the size that fits`}
       >
         {zoomWords(zoom)}
       </output>
       <BarButton
-        label={degrees ? `View turned by ${degrees}°; turn on` : "Turn the view"}
-        told="Turn the view for hand work: keys [ and ], here by 15°; a right click turns it back"
+        label={degrees ? `View turned by ${degrees}°; turn further` : "Turn the view"}
+        told="Turn the view by 15° (keys [ and ]); a right click resets it"
         aria-pressed={degrees !== 0}
         onClick={() => patch({ viewTurn: viewTurn + TURN })}
         onContextMenu={(event) => {
@@ -143,7 +140,7 @@ function Tools() {
         </Dropdown>
       )}
       <hr />
-      <BarButton label="Bare picture" told="Hold to see it without handles, outlines and tints (key H)" {...hold("bare", bare)}>
+      <BarButton label="Hide handles" told="Hold to hide handles, outlines and tints (key H)" {...hold("bare", bare)}>
         <HandlesSign />
       </BarButton>
       <Plates />

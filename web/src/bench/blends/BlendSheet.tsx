@@ -1,5 +1,6 @@
 import { Button } from "antd";
 import { useCatalogue } from "../../shared/useCatalogue";
+import { blendName } from "../model/blendName";
 import { type Blend, entryOf, layerOf } from "../model/piece";
 import { useBenchPart, useDocument } from "../store";
 import { useBlends } from "./useBlends";
@@ -50,10 +51,10 @@ export function BlendSheet({ sheet, step }: Props) {
     <section className="finder" aria-label="Blend modes">
       <div className="finder-head">
         <h2>Blend modes</h2>
-        <span className="quiet small grow">Each shows the whole piece. A click takes one.</span>
+        <span className="quiet small grow">Each shows the whole piece. Click one to use it.</span>
         {large !== null && (
           <Button size="small" onClick={() => setLarge(null)}>
-            All of them
+            Show all
           </Button>
         )}
         <Button size="small" autoFocus onClick={close}>
@@ -63,9 +64,9 @@ export function BlendSheet({ sheet, step }: Props) {
       {large !== null ? (
         <div className="mode-large">
           {big ? <Mode sheet={big} index={large} width={Math.min(LARGE, 620)} /> : <p className="quiet">Rendering …</p>}
-          <strong>{blends[large]?.replaceAll("-", " ")}</strong>
+          <strong>{blendName(blends[large] ?? "")}</strong>
           <Button type="primary" onClick={() => choose(blends[large] ?? "normal")}>
-            Take it
+            Use it
           </Button>
         </div>
       ) : (
@@ -79,16 +80,16 @@ export function BlendSheet({ sheet, step }: Props) {
                     type="button"
                     className="bare"
                     aria-pressed={blend === now}
-                    aria-label={`Blend ${blend}`}
+                    aria-label={`Blend ${blendName(blend)}`}
                     onClick={() => choose(blend)}
                   >
                     <Mode sheet={small} index={index} width={150} />
-                    <span>{blend.replaceAll("-", " ")}</span>
+                    <span>{blendName(blend)}</span>
                   </button>
                   <button
                     type="button"
                     className="bare enlarge"
-                    aria-label={`Enlarge ${blend}`}
+                    aria-label={`Enlarge ${blendName(blend)}`}
                     title="Enlarge"
                     onClick={() => setLarge(index)}
                   >

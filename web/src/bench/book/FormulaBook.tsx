@@ -28,8 +28,8 @@ function PagePicture({ settings, step, kind, name, onTake }: PageProps) {
   const trial = withSteps(document, [...steps.slice(0, at), ...tried], layer);
   const { url, failed } = useTriedLook(document, trial, { at, steps: tried, looksAround: true }, layer);
   return (
-    <button type="button" className="bare find" aria-label={`Take ${name}`} onClick={onTake}>
-      {url ? <img src={url} alt="" /> : <span className="blank">{failed ? "not here" : ""}</span>}
+    <button type="button" className="bare find" aria-label={`Use ${name}`} onClick={onTake}>
+      {url ? <img src={url} alt="" /> : <span className="blank">{failed ? "not available" : ""}</span>}
       <span>
         <code>{String(settings.first)}</code>
         <code>{String(settings.second)}</code>
@@ -59,12 +59,12 @@ export function FormulaBook({ step, kind }: { step: Step; kind: Kind }) {
     <PagePicture settings={settings} step={step} kind={kind} name={name} onTake={() => takePage(settings)} />
   );
   return (
-    <section className="finder" aria-label="Book of formulas">
+    <section className="finder" aria-label="Formula book">
       <div className="finder-head">
-        <h2>Book of formulas</h2>
-        <span className="quiet small grow">Each shows your picture at this place.</span>
+        <h2>Formula book</h2>
+        <span className="quiet small grow">Each shows your picture at this step.</span>
         <Upload accept=".json" showUploadList={false} beforeUpload={takeIn}>
-          <Button size="small">Take in a file</Button>
+          <Button size="small">Import</Button>
         </Upload>
         <Button size="small" autoFocus onClick={close}>
           Close
@@ -80,7 +80,7 @@ export function FormulaBook({ step, kind }: { step: Step; kind: Kind }) {
             </button>
           </p>
         )}
-        {!book.own.count && !gone && <p className="quiet">None yet. Write one in the panel and keep it.</p>}
+        {!book.own.count && !gone && <p className="quiet">None yet. Write one in the panel, then save it.</p>}
         <div className="finder-grid pages">
           {book.own.items.map((formula) => (
             <div key={formula.id} className="page">

@@ -15,7 +15,7 @@ export function useBook() {
   };
   const keep = useMutation({
     mutationFn: ({ name, settings }: { name: string; settings: Settings }) => take(api.POST("/api/formulas", { body: { name, settings } })),
-    onSuccess: ({ name }) => void message.success(`“${name}” is in the book.`),
+    onSuccess: ({ name }) => void message.success(`“${name}” was saved.`),
     ...settled,
   });
   const path = (formula: OwnFormula) => ({ params: { path: { formula_id: formula.id } } });

@@ -38,8 +38,8 @@ export function ColourField({ label, value, onChange }: Props) {
         onOpenChange={setOpen}
         onChangeComplete={(colour) => take(colour.toHexString().slice(0, 7))}
         presets={[
-          { label: "Of this piece", colors: palette, key: "piece" },
-          ...(recent.length ? [{ label: "Used lately", colors: recent, key: "recent" }] : []),
+          { label: "In this piece", colors: palette, key: "piece" },
+          ...(recent.length ? [{ label: "Recent", colors: recent, key: "recent" }] : []),
         ]}
       >
         <button type="button" className="bare swatch" aria-label={`${label}: ${value}; change`} style={{ background: value }} />
@@ -47,11 +47,11 @@ export function ColourField({ label, value, onChange }: Props) {
       <Button
         size="small"
         aria-pressed={picking}
-        aria-label={`Pick ${label.toLowerCase()} from the picture`}
-        title="Press on the finished picture to take the colour that is there."
+        aria-label={`Choose ${label.toLowerCase()} from the picture`}
+        title="Click on the picture to use the colour there."
         onClick={pick}
       >
-        Pick
+        From picture
       </Button>
     </span>
   );

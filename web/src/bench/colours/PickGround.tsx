@@ -48,7 +48,7 @@ export function PickGround({ box }: { box: Placed }) {
       role="application"
       // biome-ignore lint/a11y/noNoninteractiveTabindex: it takes arrows and Enter
       tabIndex={0}
-      aria-label={`${pick.title}: press on the picture, or go there with the arrows and press Enter`}
+      aria-label={`${pick.title}: click on the picture, or go there with the arrow keys and press Enter`}
       onPointerMove={(event) => look(here(event))}
       onPointerLeave={() => setColour(null)}
       onPointerDown={(event) => {
@@ -67,7 +67,7 @@ export function PickGround({ box }: { box: Placed }) {
           onPointerDown={(event) => event.stopPropagation()}
           onClick={() => patch({ pick: null })}
         >
-          Leave it
+          Cancel
         </button>
       </p>
       {spot && colour && (

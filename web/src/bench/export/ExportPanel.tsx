@@ -36,7 +36,7 @@ function JobLine({ job, onCancel }: { job: ExportJob; onCancel: () => void }) {
         )}
         {going && (
           <Button size="small" onClick={onCancel} aria-label={`Cancel ${job.file_name}`}>
-            Stop
+            Cancel
           </Button>
         )}
       </div>
@@ -73,13 +73,13 @@ function Foreseen({ options, onChange }: { options: ExportOptions; onChange: (op
       <p className="foreseen" role="status" aria-busy={isFetching}>
         {sides ? `${sides[0]} × ${sides[1]} px` : ""}
         {paper && ` · ${paper}`}
-        {data && !isFetching ? <strong>, about {weight(data.size_bytes)}</strong> : <span className="quiet">, weighing it …</span>}
+        {data && !isFetching ? <strong>, about {weight(data.size_bytes)}</strong> : <span className="quiet">, estimating size …</span>}
       </p>
       {data?.wide && options.space === "srgb" && options.format !== "map" && (
         <div className="soft-note" role="note">
-          <span title="A file in sRGB has the nearest colours in their place.">This piece has colours that sRGB does not have.</span>
+          <span title="An sRGB file gets the nearest colours instead.">Some colours are outside sRGB.</span>
           <Button size="small" onClick={() => onChange({ ...options, space: "display-p3" })}>
-            Keep them: Display P3
+            Use Display P3
           </Button>
         </div>
       )}
@@ -90,7 +90,7 @@ function Foreseen({ options, onChange }: { options: ExportOptions; onChange: (op
           onPointerEnter={() => patch({ softShown: options.size })}
           onPointerLeave={() => patch({ softShown: null })}
         >
-          <span title="Larger comes out softer where the veil lies.">Sharp up to {soft} px in four fifths of it.</span>
+          <span title="Larger is softer where the picture is tinted.">Sharp up to {soft} px, in four fifths of the picture.</span>
           <Button size="small" onClick={() => onChange(smaller)}>
             Use {soft}
             {smaller.dpi ? `, ${Math.round(smaller.dpi)} dpi` : ""}
@@ -106,7 +106,7 @@ function Said({ options, onChange }: { options: ExportOptions; onChange: (part: 
   const holds = options.format !== "openraster" && options.format !== "map";
   const said = [options.title && "title", options.author && "author", holds && options.trail && "trail"].filter(Boolean).join(", ");
   return (
-    <Fold section="said" label="Said in the file" note={said || "nothing"}>
+    <Fold section="said" label="File information" note={said || "nothing"}>
       <div className="setting two">
         <span className="name">Title</span>
         <Input
@@ -128,10 +128,10 @@ function Said({ options, onChange }: { options: ExportOptions; onChange: (part: 
         />
       </div>
       <div className="setting trailing">
-        <span className="name">Trail inside</span>
+        <span className="name">Steps inside the file</span>
         <Switch
           size="small"
-          aria-label="Trail inside"
+          aria-label="Steps inside the file"
           checked={holds && options.trail}
           disabled={!holds}
           onChange={(trail) => onChange({ trail })}
@@ -139,8 +139,8 @@ function Said({ options, onChange }: { options: ExportOptions; onChange: (part: 
       </div>
       <p className="quiet small">
         {holds
-          ? "Dropped on the Shelf, the file opens this piece again. The photo's place and camera data are left out."
-          : "This kind of file holds no trail."}
+          ? "Drop the file on the Shelf to open this piece again. The photo's location and camera data are left out."
+          : "This format cannot hold steps."}
       </p>
     </Fold>
   );
@@ -175,7 +175,7 @@ export function ExportPanel({ pieceId, saveNow }: { pieceId: string; saveNow: ()
       <div className="export-foot">
         {!made && <Foreseen options={options} onChange={deliver} />}
         {more.length > 0 && (
-          <ul className="chips also" aria-label="Exported in the same go">
+          <ul className="chips also" aria-label="Exported together">
             {more.map((one, index) => (
               // biome-ignore lint/suspicious/noArrayIndexKey: the same file may be asked for twice
               <li key={index} className="chip">
@@ -183,7 +183,7 @@ export function ExportPanel({ pieceId, saveNow }: { pieceId: string; saveNow: ()
                 <button
                   type="button"
                   className="bare"
-                  aria-label={`Leave out ${inWords(one)}`}
+                  aria-label={`Remove ${inWords(one)}`}
                   onClick={() => setMore(more.filter((_, other) => other !== index))}
                 >
                   ×
@@ -202,19 +202,15 @@ export function ExportPanel({ pieceId, saveNow }: { pieceId: string; saveNow: ()
             <Button type="primary" size="large" loading={ask.isPending} onClick={() => ask.mutate(all, { onSuccess: () => setMore([]) })}>
               {more.length ? `Export ${all.length} files` : `Export ${nameOf(options.format)}`}
             </Button>
-            <Button
-              size="large"
-              title="Keep this one, and choose another size or format to export in the same go"
-              onClick={() => setMore(all)}
-            >
-              And another
+            <Button size="large" title="Add another size or format, to export together" onClick={() => setMore(all)}>
+              Add another size
             </Button>
           </div>
         )}
       </div>
       {listed.length > 0 && (
         <>
-          <h3>Delivered</h3>
+          <h3>Files</h3>
           <ul className="exports">
             {listed.map((job) => (
               <JobLine key={job.id} job={job} onCancel={() => cancel.mutate(job.id)} />

@@ -52,9 +52,9 @@ export function Formats({ options, onChange }: { options: ExportOptions; onChang
       )}
       {file?.key === "tiff" && (
         <div className="setting two">
-          <span className="name">Packing</span>
+          <span className="name">Compression</span>
           <Segmented<ExportOptions["packing"]>
-            aria-label="Packing"
+            aria-label="Compression"
             value={options.packing}
             options={[
               { value: "lzw", label: "LZW" },
@@ -77,7 +77,7 @@ export function Formats({ options, onChange }: { options: ExportOptions; onChang
       )}
       {options.format === "map" && (
         <p className="quiet small">
-          Where every point comes from, as a 16-bit TIFF for other tools: red across, green down, blue where there is something.
+          A 16-bit TIFF for other tools. It says where each point comes from: red across, green down, blue where there is anything.
         </p>
       )}
       {options.format !== "map" && (

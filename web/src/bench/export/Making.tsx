@@ -22,13 +22,13 @@ export function Making({ job, onStop }: { job: ExportJob; onStop: () => void }) 
   const words =
     job.state === "waiting"
       ? job.behind
-        ? `Waits behind ${job.behind}`
-        : "Waits for the worker"
+        ? `Waiting: ${job.behind} before it`
+        : "Waiting to start"
       : job.state === "working"
-        ? `Making ${job.file_name}: ${Math.round(job.share * 100)} %${left === null ? "" : `, ${inTime(left)} left`}`
+        ? `Rendering ${job.file_name}: ${Math.round(job.share * 100)} %${left === null ? "" : `, ${inTime(left)} left`}`
         : job.state === "done"
           ? `${job.width} × ${job.height} · ${weight(job.size_bytes)}`
-          : `${job.file_name} ${job.state === "failed" ? "failed" : "was stopped"}${job.message ? `: ${job.message}` : ""}`;
+          : `${job.file_name} ${job.state === "failed" ? "failed" : "was cancelled"}${job.message ? `: ${job.message}` : ""}`;
   return (
     <div className={`making ${job.state}`}>
       {going && <Progress percent={Math.round(job.share * 100)} size="small" showInfo={false} aria-label={`${job.file_name} done`} />}
@@ -36,8 +36,8 @@ export function Making({ job, onStop }: { job: ExportJob; onStop: () => void }) 
         {words}
       </span>
       {going && (
-        <Button size="small" onClick={onStop} aria-label={`Stop ${job.file_name}`}>
-          Stop
+        <Button size="small" onClick={onStop} aria-label={`Cancel ${job.file_name}`}>
+          Cancel
         </Button>
       )}
       {job.state === "done" && (

@@ -28,7 +28,7 @@ export function useExports(pieceId: string, saveNow: () => Promise<boolean>) {
   );
   const ask = useMutation({
     mutationFn: async (all: ExportOptions[]) => {
-      if (!(await saveNow())) throw new Error("The piece could not be saved, so it was not exported; the state beside its name says why.");
+      if (!(await saveNow())) throw new Error("Not exported, because the piece could not be saved. The note beside its name says why.");
       for (const options of all) {
         const job = await take(api.POST("/api/pieces/{piece_id}/exports", { params: { path: { piece_id: pieceId } }, body: options }));
         mine.current.add(job.id);

@@ -27,7 +27,7 @@ export const wholeBox = (placed: Placed): PieceBox => ({
   turn: 0,
 });
 
-/** What is delivered of the piece: a box about its middle. Its face moves it, its corners size it on all sides alike, its arm turns it. */
+/** What is exported of the piece: a box about its middle. Its face moves it, its corners size it on all sides alike, its arm turns it. */
 export function BoxHandle({ box, placed, ratio }: Props) {
   const edit = useBench((state) => state.edit);
   const patch = useBench((state) => state.patch);

@@ -33,7 +33,7 @@ export function CentreReachHandle(props: HandleProps) {
     <g>
       <Round centre={toStage(placed, centre)} radius={reach * perUnit(placed)} dash="7 6" />
       <RadiusKnob
-        label="Reach"
+        label="Radius"
         placed={placed}
         centre={centre}
         radius={reach}

@@ -20,7 +20,7 @@ export function DisplaceHandle({ kind, settings, placed, set, dragging }: Handle
       <Round centre={toStage(placed, middle)} radius={5} />
       <Stroke from={toStage(placed, middle)} to={toStage(placed, tip)} colour="var(--coral)" />
       <Knob
-        label="Amount and heading"
+        label="Amount and direction"
         placed={placed}
         at={tip}
         look="coral"

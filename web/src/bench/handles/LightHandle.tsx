@@ -35,7 +35,7 @@ export function LightHandle({ kind, settings, placed, set, dragging }: HandlePro
         <Stroke from={spot} to={toStage(placed, lit)} colour="var(--coral)" />
         <Knob
           {...shared}
-          label="Turn and reach"
+          label="Turn and radius"
           look="coral"
           at={lit}
           onMove={({ to, snap, gesture }) => {
@@ -80,7 +80,7 @@ export function LightHandle({ kind, settings, placed, set, dragging }: HandlePro
       {oval(1 + soft, "3 6")}
       <Knob
         {...shared}
-        label="Reach"
+        label="Radius"
         at={polar(centre, turn + 0.25, Math.max(reach, LEAST))}
         onMove={({ to, gesture }) => {
           const wide = clamp(along(to, turn + 0.25), 0.02, 6);

@@ -40,7 +40,7 @@ export function PlateHandle({ kind, settings, placed, set, dragging }: HandlePro
             <Round centre={toStage(placed, base)} radius={5} />
             <Stroke from={toStage(placed, base)} to={toStage(placed, tip)} colour={colour} />
             <Knob
-              label={`${capital(plate)} plate`}
+              label={`${capital(plate)} channel`}
               placed={placed}
               at={tip}
               fill={colour}
@@ -95,7 +95,7 @@ function Outline({ name, colour, plate, placed, set, dragging }: OutlineProps) {
       <path d={`${path.join("")}Z`} fill="none" stroke={colour} strokeWidth={1.7} strokeDasharray="3 6" pointerEvents="none" />
       <Knob
         {...shared}
-        label={`${capital(name)} plate, scale and turn`}
+        label={`${capital(name)} channel, scale and turn`}
         at={plateShown(plate, { x: half.x, y: -half.y })}
         onMove={({ to, snap, gesture }) => {
           const way = { x: to.x - plate.x, y: to.y - plate.y };
@@ -114,7 +114,7 @@ function Outline({ name, colour, plate, placed, set, dragging }: OutlineProps) {
       />
       <Knob
         {...shared}
-        label={`${capital(name)} plate, lean`}
+        label={`${capital(name)} channel, shear`}
         at={plateShown(plate, { x: 0, y: -half.y })}
         onMove={({ to, gesture }) => {
           const angle = -2 * Math.PI * plate.turn;

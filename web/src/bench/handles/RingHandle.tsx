@@ -34,7 +34,7 @@ export function RingHandle({ kind, settings, placed, set, dragging }: HandleProp
       <Stroke from={toStage(placed, rayFrom)} to={toStage(placed, rayEnd)} colour="var(--coral)" />
       <RadiusKnob
         {...shared}
-        label="Reach"
+        label="Size"
         centre={centre}
         radius={reach}
         turns={sides}

@@ -46,7 +46,7 @@ export function TouchHandle({ settings, placed, set, dragging }: HandleProps) {
       if (useBench.getState().tool === "touch") patch({ tool: null });
     };
   }, [patch]);
-  // An outline that waits is given up with the brush, and with another thing to do.
+  // An outline that waits is cancelled with the brush, and with another thing to do.
   // biome-ignore lint/correctness/useExhaustiveDependencies: it is their change that counts
   useEffect(() => setArea(null), [tool, touch.mode, touch.patch]);
   // A new picture shows what was guessed.

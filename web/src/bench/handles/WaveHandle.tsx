@@ -52,7 +52,7 @@ export function WaveHandle({ kind, settings, placed, set, dragging }: HandleProp
       <Stroke from={toStage(placed, along(0, -shownHeight))} to={toStage(placed, along(shownLength, -shownHeight))} dash="4 4" />
       <Knob
         {...shared}
-        label="Heading"
+        label="Direction"
         look="coral"
         at={along(0, ARM)}
         onMove={({ to, snap, gesture }) => set({ heading: round(snap ? Math.round(turnsOf(to) / SNAP) * SNAP : turnsOf(to)) }, gesture)}

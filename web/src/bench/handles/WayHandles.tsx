@@ -21,7 +21,7 @@ export function SortWayHandle(props: HandleProps) {
     <g>
       <Stroke from={toStage(placed, { x: -tip.x, y: -tip.y })} to={toStage(placed, tip)} colour="var(--coral)" />
       <Knob
-        label="Heading"
+        label="Direction"
         look="coral"
         placed={placed}
         at={tip}
@@ -70,7 +70,7 @@ export function GhostHandle({ kind, settings, placed, set, dragging }: HandlePro
     <g>
       <Stroke from={toStage(placed, MIDDLE)} to={toStage(placed, tip)} colour="var(--coral)" />
       <Knob
-        label="Apart and heading"
+        label="Apart and direction"
         look="coral"
         placed={placed}
         at={tip}

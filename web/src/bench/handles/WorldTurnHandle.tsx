@@ -39,7 +39,7 @@ export function WorldTurnHandle({ layer, piece }: { layer: string; piece: Placed
         dash="2 8"
       />
       <Knob
-        label="Turn the world behind"
+        label="Turn the ring behind"
         placed={piece}
         at={at}
         onMove={({ to, snap, gesture }) => {

@@ -66,7 +66,7 @@ export function EdgeMarker({ label, placed, spot }: { label: string; placed: Pla
         lead();
       }}
     >
-      <title>{`${label} lies outside: press to see it`}</title>
+      <title>{`${label} is outside the view. Click to show it.`}</title>
       <circle r={13} fill="var(--glass)" stroke="var(--ink)" strokeWidth={1.5} />
       <path d="M-4 -5 L6 0 L-4 5 Z" fill="var(--coral)" transform={`rotate(${turn})`} />
     </g>,

@@ -146,7 +146,7 @@ describe("what is under the pointer stays under the pointer", () => {
   it("holds for a reach that leaves the picture", () => {
     const ring = catalogue.kinds.find((one) => one.key === "ring") as Kind;
     const { knobs, settings } = drawn(ring, "ring", defaults(ring, { reach: 1.5, spread: "shape" }));
-    const reach = () => knobs().find((knob) => knob.getAttribute("aria-label") === "Reach") as Element;
+    const reach = () => knobs().find((knob) => knob.getAttribute("aria-label") === "Size") as Element;
     const centre = { x: 514, y: 264 };
     const before = spotOf(reach());
     const at = { clientX: before.x, clientY: before.y, pointerId: 1, buttons: 1, isPrimary: true };

@@ -45,7 +45,7 @@ export function KeepSection({ layer }: { layer: Layer }) {
     )
       .then(() => {
         void queries.invalidateQueries({ queryKey: ["photos"] });
-        void message.success("New pieces from this photo begin with these areas.");
+        void message.success("New pieces from this photo start with these areas.");
       })
       .catch((fault: Error) => void message.error(fault.message));
   const now = keepArea === null ? undefined : keep[keepArea];
@@ -55,7 +55,7 @@ export function KeepSection({ layer }: { layer: Layer }) {
         <strong>Keep areas</strong>
         <span className="quiet small">{keep.length || "none"}</span>
       </div>
-      <p className="quiet small">Slices, split plates, waves, sorting and melting move less there.</p>
+      <p className="quiet small">Slices, Channel split, Wave, Pixel sort and Melt move less there.</p>
       <div className="chips">
         <button type="button" className="bare chip" disabled={!found.length} onClick={() => write([...keep, ...found])}>
           {reading ? (found.length ? `Suggest ${found.length}` : "Nothing to suggest") : "Reading …"}
@@ -65,7 +65,7 @@ export function KeepSection({ layer }: { layer: Layer }) {
         </button>
         {photo && (
           <button type="button" className="bare chip" onClick={() => void remember()}>
-            Remember with the photo
+            Save with the photo
           </button>
         )}
       </div>

@@ -28,7 +28,7 @@ export function KeyMap() {
         focusPicture();
       }}
       footer={null}
-      title="Keys"
+      title="Shortcuts"
       width={1120}
       centered
       destroyOnHidden
@@ -39,7 +39,7 @@ export function KeyMap() {
         size="small"
         className="keymap-search"
         placeholder="What it does"
-        aria-label="Search keys"
+        aria-label="Search shortcuts"
         value={text}
         onChange={(event) => setText(event.target.value)}
         onKeyDown={(event) => {
@@ -66,7 +66,7 @@ export function KeyMap() {
             </dl>
           </section>
         ))}
-        {!groups.length && <p className="quiet">No key does that.</p>}
+        {!groups.length && <p className="quiet">No shortcut found.</p>}
       </div>
     </Modal>
   );

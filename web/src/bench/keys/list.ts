@@ -91,19 +91,19 @@ const sideBy = (side: Side) => {
 
 /** The Bench's keys and gestures: bound as they stand here, and shown as they stand here. */
 export const KEYS: Record<string, Key[]> = {
-  "Undo, copy, again": [
+  "Undo, copy, repeat": [
     { shown: "Ctrl + Z", what: "Undo", keys: ["mod+z"], act: () => now().undo() },
     { shown: "Ctrl + Shift + Z", what: "Redo", keys: ["mod+shift+z", "mod+y"], act: () => now().redo() },
-    { shown: "Ctrl + C", what: "Copy the selected step, or the whole trail", keys: ["mod+c"], act: copySteps },
+    { shown: "Ctrl + C", what: "Copy the selected step, or all steps", keys: ["mod+c"], act: copySteps },
     { shown: "Ctrl + V", what: "Paste after the selected step", keys: ["mod+v"], act: () => pasteSteps() },
-    { shown: "R", what: "Do the last step again, here", keys: ["r"], act: doAgain },
-    { shown: "B", what: "The last recipe again, on this piece's photos", keys: ["b"], act: (tell) => void lastAgain(tell) },
+    { shown: "R", what: "Repeat the last step here", keys: ["r"], act: doAgain },
+    { shown: "B", what: "Repeat the last recipe on this piece's photos", keys: ["b"], act: (tell) => void lastAgain(tell) },
   ],
   Steps: [
     { shown: "A", what: "Add a step after the selected one", keys: ["a"], act: finder },
     { shown: ",", what: "Select the step before", keys: [","], act: () => selectBy(-1) },
     { shown: ".", what: "Select the step after", keys: ["."], act: () => selectBy(1) },
-    { shown: "F", what: "Show the finished picture", keys: ["f"], act: () => patch({ selected: null, side: "step" }) },
+    { shown: "F", what: "Show the whole piece", keys: ["f"], act: () => patch({ selected: null, side: "step" }) },
     {
       shown: "X",
       what: "Switch the selected step on or off",
@@ -124,17 +124,17 @@ export const KEYS: Record<string, Key[]> = {
     { shown: "?", what: "This list", keys: ["?"], act: () => patch({ keysShown: !now().keysShown }) },
     {
       shown: "Escape",
-      what: "Back to the picture; all else is put away",
+      what: "Back to the picture; closes everything else",
       keys: ["escape"],
       act: putAway,
     },
   ],
   See: [
     { shown: "O (hold)", what: "The original photo", keys: ["o"], held: "showOriginal" },
-    { shown: "H (hold)", what: "The picture bare: no handles, outlines or tints", keys: ["h"], held: "bare" },
+    { shown: "H (hold)", what: "The picture without handles, outlines and tints", keys: ["h"], held: "bare" },
     {
       shown: "K (hold)",
-      what: "Where the selected step loses tones: blue becomes black, red becomes white",
+      what: "Tones the selected step loses: blue turns black, red turns white",
       keys: ["k"],
       held: "clippedShown",
     },
@@ -147,25 +147,25 @@ export const KEYS: Record<string, Key[]> = {
     { shown: "C", what: "Side by side", keys: ["c"], act: () => patch({ beside: !now().beside, split: null }) },
     {
       shown: "P",
-      what: "One plate of the picture, or all of it",
+      what: "One channel of the picture, or all",
       keys: ["p"],
       act: () => patch({ plate: now().plate ? null : now().lastPlate }),
     },
     { shown: "G", what: "Surround: light, middle, dark", keys: ["g"], act: () => prefer({ surround: NEXT[usePrefs.getState().surround] }) },
     { shown: "0", what: "Fit the picture", keys: ["0"], act: () => patch({ zoom: 1, pan: { x: 0, y: 0 }, viewTurn: 0 }) },
-    { shown: "1", what: "One pixel of the screen to each pixel of the export", keys: ["1"], act: () => patch(zoomToPixels(1, now())) },
-    { shown: "2", what: "Two pixels of the screen to each", keys: ["2"], act: () => patch(zoomToPixels(2, now())) },
+    { shown: "1", what: "One screen pixel for each exported pixel", keys: ["1"], act: () => patch(zoomToPixels(1, now())) },
+    { shown: "2", what: "Two screen pixels for each exported pixel", keys: ["2"], act: () => patch(zoomToPixels(2, now())) },
     { shown: "+", what: "Zoom in (also the wheel)", keys: ["+", "="], act: () => zoomBy(1.25) },
     { shown: "−", what: "Zoom out", keys: ["-"], act: () => zoomBy(0.8) },
-    { shown: "[", what: "Turn the view left (hand work)", keys: ["["], act: () => patch({ viewTurn: now().viewTurn - 1 / 24 }) },
+    { shown: "[", what: "Turn the view left", keys: ["["], act: () => patch({ viewTurn: now().viewTurn - 1 / 24 }) },
     { shown: "]", what: "Turn the view right", keys: ["]"], act: () => patch({ viewTurn: now().viewTurn + 1 / 24 }) },
   ],
   "Handles and settings": [
     { shown: "Arrows", what: "Nudge the handle or setting that has the focus; Shift ten times as far" },
     { shown: "Enter on a slider", what: "Type its number" },
     { shown: "Shift (drag)", what: "Snap: rays to 15°, lengths and places to a grid, the centre to the middle; keep a crop's ratio" },
-    { shown: "Alt (drag)", what: "Keep a crop about the centre; let a bar leave its level" },
-    { shown: "Drag a name", what: "Scrub its number; with Shift ten times finer" },
+    { shown: "Alt (drag)", what: "Crop about the centre; move a bar up and down too" },
+    { shown: "Drag a name", what: "Change its number; with Shift ten times finer" },
     { shown: "Double click", what: "Reset a handle or a setting" },
   ],
   Paint: [
@@ -173,6 +173,6 @@ export const KEYS: Record<string, Key[]> = {
     { shown: "M", what: "Brush larger", keys: ["m"], act: () => brush(1.15, 0) },
     { shown: "Shift + N", what: "Brush softer", keys: ["shift+n"], act: () => brush(1, -0.1) },
     { shown: "Shift + M", what: "Brush harder", keys: ["shift+m"], act: () => brush(1, 0.1) },
-    { shown: "Q (hold)", what: "Press on the picture to take a source or a colour from there", keys: ["q"], held: "picking" },
+    { shown: "Q (hold)", what: "Click on the picture to choose a source or a colour there", keys: ["q"], held: "picking" },
   ],
 };

@@ -46,7 +46,7 @@ export function AddLayer() {
         <PhotoSearch value={search} onChange={setSearch} />
         <Segmented
           size="small"
-          aria-label="Where it lies"
+          aria-label="Position"
           value={side}
           options={[
             { value: "above", label: `Above ${active}` },
@@ -60,10 +60,10 @@ export function AddLayer() {
         </Button>
       </div>
       <div className="finder-body">
-        <h3 className="plain">From what is there</h3>
+        <h3 className="plain">Drawn, or from this piece</h3>
         <div className="chips">
-          <button type="button" className="bare chip" onClick={() => add("Everything below", { kind: "below" })}>
-            Everything so far
+          <button type="button" className="bare chip" onClick={() => add("Picture below", { kind: "below" })}>
+            The picture below, as a layer
           </button>
           {sources.flatMap((source) =>
             source.looks.map((look) => (

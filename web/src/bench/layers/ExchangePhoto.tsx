@@ -18,9 +18,9 @@ export function ExchangePhoto() {
   return (
     <section className="finder" aria-label="Use another photo">
       <div className="finder-head">
-        <h2>{empty ? "Choose a picture" : "Use another photo here"}</h2>
+        <h2>{empty ? "Choose a picture" : "Use another photo"}</h2>
         <PhotoSearch value={search} onChange={setSearch} />
-        <span className="quiet small grow">All steps stay. A file dropped on the picture is used at once.</span>
+        <span className="quiet small grow">The steps stay. You can also drop a file on the picture.</span>
         <Button size="small" onClick={close}>
           Close
         </Button>

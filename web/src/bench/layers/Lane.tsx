@@ -1,6 +1,7 @@
 import { useDraggable, useDroppable } from "@dnd-kit/core";
 import { useEffect, useRef } from "react";
 import { useCatalogue } from "../../shared/useCatalogue";
+import { blendName } from "../model/blendName";
 import type { Side } from "../model/edits";
 import { asLayer, type Entry, isGroup, sourceName } from "../model/piece";
 import { LAYER } from "../model/view";
@@ -58,14 +59,7 @@ export function Lane({ entry, depth, dropped }: Props) {
       className={`lane ${dropped ? `drop-${dropped}` : ""} ${drag.isDragging ? "dragged" : ""} ${active ? "active" : ""} ${visible ? "" : "hidden"} ${depth > 0 || isGroup(entry) ? "bracketed" : ""}`}
     >
       <div className="lane-head" style={{ paddingLeft: 14 + depth * 12 }}>
-        <button
-          type="button"
-          className="bare lane-grip"
-          tabIndex={-1}
-          aria-hidden="true"
-          title="Drag to lay it elsewhere"
-          {...drag.listeners}
-        />
+        <button type="button" className="bare lane-grip" tabIndex={-1} aria-hidden="true" title="Drag to reorder" {...drag.listeners} />
         <button
           type="button"
           className={`bare lane-name ${active && selected === LAYER ? "chosen" : ""}`}
@@ -81,7 +75,7 @@ export function Lane({ entry, depth, dropped }: Props) {
             {isGroup(entry) ? `group of ${entry.layers.length}` : ""}
             {isGroup(entry) && !steps.length ? "" : `${isGroup(entry) ? ", " : ""}${steps.length} ${steps.length === 1 ? "step" : "steps"}`}
             {entry.link ? " · linked" : ""}
-            {entry.blend && entry.blend !== "normal" ? ` · ${entry.blend.replaceAll("-", " ")}` : ""}
+            {entry.blend && entry.blend !== "normal" ? ` · ${blendName(entry.blend)}` : ""}
             {(entry.opacity ?? 1) < 1 ? ` · ${Math.round((entry.opacity ?? 1) * 100)} %` : ""}
           </span>
         </button>
@@ -98,12 +92,12 @@ export function Lane({ entry, depth, dropped }: Props) {
         <button
           type="button"
           className="bare lane-solo"
-          aria-label={`Only ${name}`}
-          title="See it alone"
+          aria-label={`Solo ${name}`}
+          title="Show only this layer"
           aria-pressed={solo === entry.id}
           onClick={() => patch({ solo: solo === entry.id ? null : entry.id })}
         >
-          only
+          solo
         </button>
       </div>
       {active ? (

@@ -27,7 +27,7 @@ function AddHere({ at, tab }: { at: number; tab: 0 | -1 }) {
   );
 }
 
-const GROUNDS: Record<string, string> = { photo: "Photo", "cut-out": "Cut-out", below: "What is below" };
+const GROUNDS: Record<string, string> = { photo: "Photo", "cut-out": "Cut-out", below: "Picture below" };
 
 /** The steps of one layer, from its ground on, a card per step. */
 export function LaneSteps({ layer, group }: { layer: Layer; group: boolean }) {
@@ -71,8 +71,8 @@ export function LaneSteps({ layer, group }: { layer: Layer; group: boolean }) {
           <button
             type="button"
             className="bare gone"
-            aria-label="Use another photo here"
-            title="Use another photo here"
+            aria-label="Use another photo"
+            title="Use another photo"
             onClick={() => toggle("exchange")}
           >
             ⇄

@@ -22,7 +22,7 @@ export function useExchange() {
     const fit = photo.transparent ? "contain" : "cover";
     const source = { fit, ...lies, kind: photo.transparent ? "cut-out" : "photo", photo: photo.file_name, keep: photo.keep };
     edit({ type: "ground", layer: entry.id, source: source as Source });
-    void message.success(`${photo.name} is used here now; undo brings the other back.`);
+    void message.success(`${photo.name} is used now. Undo brings the other back.`);
   };
   const takeFile = async (file: File) => {
     try {

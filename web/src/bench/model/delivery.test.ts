@@ -43,6 +43,6 @@ describe("a poster", () => {
 });
 
 it("says what a delivery is", () => {
-  expect(inWords(USUAL)).toBe("As it is, 2048 px, JPEG");
-  expect(inWords({ ...withSides(USUAL, 3000, 2000), format: "tiff16" })).toBe("Typed, 3000 × 2000, TIFF 16");
+  expect(inWords(USUAL)).toBe("Piece's shape, 2048 px, JPEG");
+  expect(inWords({ ...withSides(USUAL, 3000, 2000), format: "tiff16" })).toBe("Custom, 3000 × 2000, TIFF 16");
 });

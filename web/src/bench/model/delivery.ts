@@ -44,13 +44,13 @@ export function keptShare(options: ExportOptions, ratio: number): { across: numb
 
 /** Where a delivery is meant to go: a shape with the size that is usual there. A poster has dots per inch, and so centimetres. */
 export const TARGETS: { key: string; label: string; title?: string; icon: [number, number]; options: Partial<ExportOptions> }[] = [
-  { key: "own", label: "As it is", icon: [22, 18], options: { shape: "own", size: 2048, dpi: null } },
+  { key: "own", label: "Piece's shape", icon: [22, 18], options: { shape: "own", size: 2048, dpi: null } },
   { key: "square", label: "Square", title: "Square post", icon: [20, 20], options: { shape: "square", size: 1080, dpi: null } },
   { key: "4:5", label: "Portrait", title: "Portrait post", icon: [18, 22], options: { shape: "4:5", size: 1350, dpi: null } },
   { key: "9:16", label: "Story", icon: [14, 25], options: { shape: "9:16", size: 1920, dpi: null } },
   { key: "16:9", label: "Wide", icon: [27, 15], options: { shape: "16:9", size: 3840, dpi: null } },
   { key: "poster", label: "Poster", icon: [17, 24], options: { shape: "typed", ratio: 5 / 7, size: 5512, dpi: 200 } },
-  { key: "typed", label: "Typed", icon: [24, 16], options: { shape: "typed", ratio: 1.5, size: 2048, dpi: null } },
+  { key: "typed", label: "Custom", icon: [24, 16], options: { shape: "typed", ratio: 1.5, size: 2048, dpi: null } },
 ];
 
 export const targetOf = (options: ExportOptions) =>

@@ -242,7 +242,7 @@ function gestureOf(edit: Edit): string | null {
   return gesture !== null && AT_ONCE.test(gesture) ? null : gesture;
 }
 
-const DRAWN = "This is drawn anew just now: what was on the picture belonged to another state. Try again in a moment.";
+const DRAWN = "The picture is being updated. Try again in a moment.";
 
 /** Why an edit is not made; null where it may be. */
 export function refusal(history: History, edit: Edit): string | null {

@@ -139,7 +139,7 @@ const KEYS = [
 ];
 const indexes = new WeakMap<Choice[], ReturnType<typeof Fuse.createIndex<Choice>>>();
 
-/** What sounds like it, the nearest first. */
+/** Similar names, the nearest first. */
 function alike(choices: Choice[], sought: string): Choice[] {
   const index = indexes.get(choices) ?? Fuse.createIndex<Choice>(KEYS, choices);
   indexes.set(choices, index);

@@ -1,4 +1,4 @@
-/** Where a picture lies on the stage, and how to go between stage pixels and frame units (DESIGN section 3). */
+/** Where a picture lies on the stage, and how to go between stage pixels and frame units (docs/coordinates.md). */
 export interface Placed {
   left: number;
   top: number;

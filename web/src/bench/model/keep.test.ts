@@ -25,7 +25,7 @@ describe("suggested keep areas", () => {
     const [dial, words, other] = suggested(reading);
     expect(dial?.where.shapes[0]).toMatchObject({ kind: "ellipse", x: 0.1, y: 0, rx: 0.575, ry: 0.575 });
     expect(words?.where.shapes[0]).toMatchObject({ kind: "rectangle", x: -1, y: 0.7 });
-    expect(other?.name).toBe("What stands out");
+    expect(other?.name).toBe("Most striking part");
     expect(Number(dial?.weight)).toBeGreaterThan(Number(other?.weight));
   });
   it("leave out what stands out within a dial", () => {
@@ -33,7 +33,7 @@ describe("suggested keep areas", () => {
   });
   it("are not suggested twice", () => {
     const all = suggested(reading);
-    expect(fresh(all, all.slice(0, 2)).map((area) => area.name)).toEqual(["What stands out"]);
+    expect(fresh(all, all.slice(0, 2)).map((area) => area.name)).toEqual(["Most striking part"]);
     expect(fresh(all, all)).toEqual([]);
   });
 });

@@ -4,7 +4,7 @@ import type { KeepArea } from "./piece";
 import { NOWHERE } from "./where";
 
 const WEIGHTS: Record<string, number> = { face: 1, dial: 0.9, lettering: 0.85, salient: 0.6 };
-const NAMES: Record<string, string> = { face: "Face", dial: "Dial", lettering: "Lettering", salient: "What stands out" };
+const NAMES: Record<string, string> = { face: "Face", dial: "Dial", lettering: "Lettering", salient: "Most striking part" };
 /** A suggested area is a little larger than what was found. */
 const MARGIN = 1.15;
 

@@ -49,7 +49,7 @@ describe("a kind the page knows nothing of but what the catalogue says", () => {
   it("that looks at a layer below looks at its own when that is gone, which is said", () => {
     const guided = madeUp({ guide_layer: "after", settings: [setting("after", { widget: "layer", default: null, nullable: true })] });
     const found = edited(guided, { type: "removeEntry", id: "low" });
-    expect(found.said).toContain("Made up looked at “Low”");
+    expect(found.said).toContain("Made up used “Low”");
     expect(found.history.present.document.layers[1]).toMatchObject({ steps: [{ settings: { after: null } }] });
   });
 
@@ -70,7 +70,7 @@ describe("a kind the page knows nothing of but what the catalogue says", () => {
       { type: "step", layer: "top", step: "s", change: { strength: 0.5 } },
       { type: "set", layer: "top", step: "s", settings: { first: 1 } },
     );
-    expect(found.said).toContain("Made up changes the shape");
+    expect(found.said).toContain("Made up now reshapes");
     expect(found.history.present.document.layers[2]).toMatchObject({ steps: [{ strength: 1 }] });
   });
 

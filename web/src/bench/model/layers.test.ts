@@ -90,7 +90,7 @@ describe("layers", () => {
       { type: "moveEntry", id: "b", by: 1 },
     ];
     const history = edits.reduce((now, edit) => record(now, edit, RULES), begin(three));
-    expect(history.past.map((p) => p.done)).toEqual(["b: opacity", "Twirl: strength", "b up"]);
+    expect(history.past.map((p) => p.done)).toEqual(["b: opacity 50 %", "Twirl: opacity 30 %", "b up"]);
     expect(travel(history, -3).present).toBe(three);
     expect(travel(travel(history, -3), 3).present).toEqual(history.present);
     expect(told(three, { type: "replace", document: three.document, what: "back to First" })).toBe("back to First");
@@ -148,7 +148,7 @@ it("another ground takes the place of the whole one that was there", () => {
   const source: Layer["source"] = { kind: "photo", photo: "b.png" };
   const [changed] = applied(start, { type: "ground", layer: "a", source }).layers;
   expect(changed).toEqual({ ...layer("a", "ring"), source });
-  expect(told(start, { type: "ground", layer: "a", source })).toBe("ground: b.png");
+  expect(told(start, { type: "ground", layer: "a", source })).toBe("source: b.png");
 });
 
 describe("linked copies", () => {

@@ -145,7 +145,7 @@ export const isDrawn = (source: Source): boolean => !["photo", "cut-out", "below
 /** What a source is called where it is shown. */
 export const sourceName = (source: Source): string => {
   if (source.kind === "photo" || source.kind === "cut-out") return source.photo ?? "nothing yet";
-  if (source.kind === "below") return "everything below";
+  if (source.kind === "below") return "the picture below";
   return source.kind === "lettering" ? String(source.text ?? "words") : String(source.form ?? source.kind);
 };
 

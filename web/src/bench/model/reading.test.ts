@@ -12,7 +12,7 @@ describe("advice from a reading", () => {
 
   it("cuts where the edges agree best", () => {
     const [loop] = adviceOf(reading({ loop: { left: 0.1, right: 0.8, before: 39.4, after: 75.7 } }));
-    expect(loop).toMatchObject({ role: "crops", why: "edges 39 → 76", settings: { left: 0.1, right: 0.8 } });
+    expect(loop).toMatchObject({ role: "crops", name: "Trim to 70 % of the width", settings: { left: 0.1, right: 0.8 } });
   });
 
   it("has none without a reading", () => expect(adviceOf(undefined)).toEqual([]));

@@ -24,10 +24,10 @@ export function adviceOf(reading: Reading | undefined): Advice[] {
     found.push({ name: "Level it", why: `leans ${lean}°`, role: "levels", settings: { angle: round(-reading.tilt) } });
   }
   if (reading.loop) {
-    const { left, right, before, after } = reading.loop;
+    const { left, right } = reading.loop;
     found.push({
-      name: "Best loop",
-      why: `edges ${Math.round(before)} → ${Math.round(after)}`,
+      name: `Trim to ${Math.round((right - left) * 100)} % of the width`,
+      why: "its ends match better",
       role: "crops",
       settings: { left: round(left), right: round(right), top: 0, bottom: 1 },
       cut: right - left,

@@ -27,10 +27,10 @@ describe("what the core would refuse", () => {
     const below = piece(layer("a"), layer("b", [], { source: { kind: "below" } }));
     const found = edited(below, { type: "removeEntry", id: "a" });
     expect(found.made).toBe(false);
-    expect(found.said).toContain("Nothing would lie below “b”");
+    expect(found.said).toContain("Nothing would be below “b”");
     expect(found.history.past).toHaveLength(0);
     const last = edited(piece(layer("a")), { type: "removeEntry", id: "a" });
-    expect(last.said).toContain("last layer");
+    expect(last.said).toContain("only layer");
     const lowest: Edit = { type: "addEntry", entry: layer("n", [], { source: { kind: "below" } }), on: "a", side: "below" };
     expect(edited(piece(layer("a")), lowest).made).toBe(false);
   });
@@ -41,7 +41,7 @@ describe("what the core would refuse", () => {
     );
     const found = edited(partly, { type: "set", layer: "a", step: "turn", settings: { quarters: 1 } });
     expect(firstStep(found)).toMatchObject({ strength: 1, channels: ["r", "g", "b"], where: null, settings: { quarters: 1 } });
-    expect(found.said).toContain("Turn changes the shape");
+    expect(found.said).toContain("Turn now reshapes");
     expect(undo(found.history).present.document).toBe(partly);
   });
 
@@ -68,7 +68,7 @@ describe("what the core would refuse", () => {
   it("says whose light a step looks at when the layer it looked at is gone", () => {
     const looking = piece(layer("Land"), layer("a"), layer("top", [step("displace", { settings: { by: "Land" } })]));
     const found = edited(looking, { type: "removeEntry", id: "Land" });
-    expect(found.said).toContain("looked at “Land”");
+    expect(found.said).toContain("used “Land”");
     expect(firstStep(found, "top")?.settings.by).toBeNull();
   });
 });
@@ -121,7 +121,7 @@ describe("linked copies", () => {
     expect(group.layers[0]?.link).toBe(copy.layers[0]?.link);
   });
 
-  it("are linked no longer when only one is left", () => {
+  it("are no longer linked when only one is left", () => {
     const next = recorded(linked, { type: "removeEntry", id: copy.id }, RULES).history.present.document;
     expect([next.layers[0]?.link, (next.layers[0] as typeof group).layers[0]?.link]).toEqual([null, null]);
   });
@@ -129,7 +129,7 @@ describe("linked copies", () => {
   it("that come with other steps go their own ways, which is said", () => {
     const torn = { ...linked.present.document, layers: [group, { ...copy, steps: [] }] };
     const found = recorded(linked, { type: "replace", document: torn, what: "use" }, RULES);
-    expect(found.said).toContain("linked no longer");
+    expect(found.said).toContain("no longer linked");
     expect(found.history.present.document.layers.map((one) => one.link)).toEqual([null, null]);
   });
 });
@@ -145,7 +145,7 @@ it("a list that was drawn for another state is not written into this one", () =>
     gesture: "bar",
     drawnFor,
   });
-  expect(edited(document, write(null)).said).toContain("drawn anew");
+  expect(edited(document, write(null)).said).toContain("being updated");
   expect(edited(document, write({ ...document })).made).toBe(false);
   expect(edited(document, write(document)).made).toBe(true);
   // The next move of the same drag comes from what it began with.

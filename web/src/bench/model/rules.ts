@@ -99,13 +99,13 @@ function repaired(before: Step | undefined, step: Step, rules: Rules): { step: S
   if (reshapes(kind, kept.settings) && isLaid(kept)) {
     return {
       step: { ...kept, ...WHOLE, channels: [...WHOLE.channels] },
-      said: `${kind.label} changes the shape of the picture as it is set now, so it acts on all of it: where, channels, strength and blend were put back.`,
+      said: `${kind.label} now reshapes the frame, so it acts on the whole picture. Area, channels, opacity and blend were reset.`,
     };
   }
   if (kind.cuts && ((kept.blend ?? "normal") !== "normal" || !everywhere(kept))) {
     return {
       step: { ...kept, blend: "normal", channels: [...WHOLE.channels] },
-      said: `${kind.label} takes no channels and no blend; they were put back.`,
+      said: `${kind.label} has no channels and no blend; they were reset.`,
     };
   }
   return { step: kept };
@@ -139,10 +139,10 @@ function families(document: PieceDocument): { document: PieceDocument; torn: str
 export function settled(before: PieceDocument, after: PieceDocument, rules: Rules): Settled {
   const entries = allEntries(after.layers);
   const lowest = entries.find((entry) => !isGroup(entry));
-  if (!lowest || isGroup(lowest)) return { refused: "This is the last layer, and a piece has one at least. Add another first." };
+  if (!lowest || isGroup(lowest)) return { refused: "This is the only layer. Add another one first." };
   if (lowest.source.kind === "below") {
     return {
-      refused: `Nothing would lie below “${nameOf(lowest)}”, which is made of everything below it. Delete that first, or give it another source.`,
+      refused: `Nothing would be below “${nameOf(lowest)}”, which shows the picture below it. Delete it first, or give it another source.`,
     };
   }
   if (entries.length > rules.mostLayers) return { refused: `A piece has ${rules.mostLayers} layers and groups at most.` };
@@ -172,12 +172,12 @@ export function settled(before: PieceDocument, after: PieceDocument, rules: Rule
   for (const { step, layer } of loose.lost) {
     const was = entryOf(before, layer);
     said.push(
-      `${rules.kinds.get(step.kind)?.label ?? step.kind} looked at ${was ? `“${nameOf(was)}”` : "a layer"}, which is no longer below it; it looks at its own picture again.`,
+      `${rules.kinds.get(step.kind)?.label ?? step.kind} used ${was ? `“${nameOf(was)}”` : "a layer"}, which is no longer below it. It uses its own picture again.`,
     );
   }
   if (loose.document.layers === before.layers) return { document: loose.document, said };
   const { document: joined, torn } = families(loose.document);
-  if (torn.length) said.push(`${torn.map((name) => `“${name}”`).join(" and ")} had other steps, so they are linked no longer.`);
+  if (torn.length) said.push(`${torn.map((name) => `“${name}”`).join(" and ")} now have different steps and are no longer linked.`);
   return { document: joined, said };
 }
 

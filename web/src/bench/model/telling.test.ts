@@ -17,7 +17,7 @@ const lines = (start: Draft, ...edits: Edit[]) =>
 const set = (settings: Settings, gesture?: string): Edit => ({ type: "set", step: "s", settings, gesture });
 
 it("names step and setting as the panel does, with the value before and after", () => {
-  expect(lines(draft("ring", { reach: 1.5 }), set({ reach: 0.8 }))).toEqual(["Ring: reach 1.500 → 0.800"]);
+  expect(lines(draft("ring", { reach: 1.5 }), set({ reach: 0.8 }))).toEqual(["Ring: size 1.500 → 0.800"]);
   expect(lines(draft("level", { angle: 0 }), set({ angle: 0.025 }))).toEqual(["Level: turn 0.0 → 9.0°"]);
   expect(lines(draft("ring"), set({ x: 0.1, y: 0.2 }))).toEqual(["Ring: centre moved"]);
   expect(lines(draft("twirl"), { type: "switch", step: "s", on: false })).toEqual(["Twirl off"]);
@@ -26,7 +26,7 @@ it("names step and setting as the panel does, with the value before and after", 
 it("tells of a gesture what has come of all of it", () => {
   expect(
     lines(draft("ring", { reach: 1.5 }), set({ reach: 1.4 }, "drag"), set({ reach: 1.1 }, "drag"), set({ reach: 0.9 }, "drag")),
-  ).toEqual(["Ring: reach 1.500 → 0.900"]);
+  ).toEqual(["Ring: size 1.500 → 0.900"]);
 });
 
 it("tells strokes apart", () => {
@@ -34,7 +34,7 @@ it("tells strokes apart", () => {
   expect(lines(draft("touch-up", { strokes: [] }), strokes("clone"), strokes("clone", "heal"), strokes("clone"))).toEqual([
     "Touch-up: stroke 1, clone",
     "Touch-up: stroke 2, heal",
-    "Touch-up: stroke 2 taken away",
+    "Touch-up: stroke 2 removed",
   ]);
 });
 

@@ -1,3 +1,4 @@
+import { blendName } from "./blendName";
 import type { Draft, Edit } from "./edits";
 import { allEntries, type Settings, type SettingValue, type Step, stepsOf } from "./piece";
 import { NO_RULES, type Rules } from "./rules";
@@ -37,8 +38,21 @@ function strokesTold(before: SettingValue | undefined, after: unknown[]): string
   const mode = (stroke: unknown) => words(String((stroke as { mode?: string } | undefined)?.mode ?? "stroke"));
   if (after.length > strokes.length) return `stroke ${after.length}, ${mode(after.at(-1))}`;
   const at = after.findIndex((stroke, n) => !same(stroke, strokes[n]));
-  if (after.length < strokes.length) return `stroke ${at < 0 ? strokes.length : at + 1} taken away`;
+  if (after.length < strokes.length) return `stroke ${at < 0 ? strokes.length : at + 1} removed`;
   return `stroke ${at + 1} changed`;
+}
+
+/** What fields of a step or a layer are called on the screen, where that is another word. */
+const FIELDS: Record<string, string> = { where: "area", strength: "opacity", place: "position", link: "linked" };
+
+function fieldsTold(change: object): string {
+  return Object.entries(change)
+    .map(([name, value]) => {
+      const label = FIELDS[name] ?? words(name);
+      if (name === "blend") return `blend ${blendName(String(value))}`;
+      return label === "opacity" && typeof value === "number" ? `opacity ${Math.round(value * 100)} %` : label;
+    })
+    .join(", ");
 }
 
 /** Say in a few words what an edit does to a draft, as a person would. */
@@ -51,11 +65,11 @@ export function told(draft: Draft, edit: Edit, rules: Rules = NO_RULES): string 
     case "set":
       return `${kindOf(edit.step, edit.layer)}: ${settingsTold(stepOf(edit.step, edit.layer), edit.settings, rules)}`;
     case "step":
-      return `${kindOf(edit.step, edit.layer)}: ${Object.keys(edit.change).join(", ")}`;
+      return `${kindOf(edit.step, edit.layer)}: ${fieldsTold(edit.change)}`;
     case "source":
-      return `ground: ${words(Object.keys(edit.settings).slice(0, 2).join(", "))}`;
+      return `source: ${words(Object.keys(edit.settings).slice(0, 2).join(", "))}`;
     case "ground":
-      return `ground: ${edit.source.photo ?? edit.source.kind}`;
+      return `source: ${edit.source.photo ?? edit.source.kind}`;
     case "add":
       return `add ${edit.steps.map((step) => named(step.kind)).join(", ")}`;
     case "remove":
@@ -65,7 +79,7 @@ export function told(draft: Draft, edit: Edit, rules: Rules = NO_RULES): string 
     case "switch":
       return `${kindOf(edit.step, edit.layer)} ${edit.on ? "on" : "off"}`;
     case "entry":
-      return `${nameOf(edit.id)}: ${Object.keys(edit.change).join(", ")}`;
+      return `${nameOf(edit.id)}: ${fieldsTold(edit.change)}`;
     case "addEntry":
       return `add layer ${edit.entry.name || ""}`.trim();
     case "removeEntry":
@@ -83,7 +97,7 @@ export function told(draft: Draft, edit: Edit, rules: Rules = NO_RULES): string 
     case "ratio":
       return "shape of the piece";
     case "box":
-      return edit.box ? "crop and turn of the piece" : "the whole piece again";
+      return edit.box ? "crop and turn of the piece" : "crop and turn reset";
     case "replace":
       return edit.what;
     case "rename":

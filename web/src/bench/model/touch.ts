@@ -44,11 +44,11 @@ export const NEW_TOUCH: Touch = {
 };
 
 export const MODES: { value: TouchMode; label: string; help: string }[] = [
-  { value: "clone", label: "Clone", help: "Shows what lies elsewhere, as it is there." },
-  { value: "heal", label: "Heal", help: "Texture from elsewhere, in the tones of this place." },
-  { value: "fill-in", label: "Fill in", help: "Goes on with what lies round it; needs no source." },
+  { value: "clone", label: "Clone", help: "Copies another place as it is." },
+  { value: "heal", label: "Heal", help: "Takes texture from another place, in the tones of this one." },
+  { value: "fill-in", label: "Fill in", help: "Continues what is around it. Needs no source." },
   { value: "colour", label: "Colour", help: "One colour." },
-  { value: "erase", label: "Erase", help: "Gives back the picture as the step got it." },
+  { value: "erase", label: "Erase", help: "Brings back the picture from before this step." },
 ];
 
 /** Whether strokes of this mode need a source. */

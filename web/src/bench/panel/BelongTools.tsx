@@ -11,7 +11,7 @@ export function BelongTools({ step }: ToolProps) {
   if (!told.ground)
     return (
       <p role="status" className="quiet small">
-        There is nothing under this layer: put it above the world it shall belong to.
+        There is nothing below this layer. Move it above the picture it should match.
       </p>
     );
   const light = typeof step.settings.light === "number" ? step.settings.light : Number(told.light);
@@ -19,10 +19,10 @@ export function BelongTools({ step }: ToolProps) {
   return (
     <div className="row" role="status">
       <span className="quiet small">
-        Light from {Math.round(((light % 1) + 1) * 360) % 360}°{own ? "" : ", as found"}
+        Light from {Math.round(((light % 1) + 1) * 360) % 360}°{own ? "" : ", found automatically"}
       </span>
       <Button size="small" onClick={() => edit({ type: "set", step: step.id, settings: { light: own ? null : light } })}>
-        {own ? "Find it" : "Set it"}
+        {own ? "Auto" : "Set by hand"}
       </Button>
     </div>
   );

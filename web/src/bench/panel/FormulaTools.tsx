@@ -16,10 +16,10 @@ export function FormulaTools({ step }: { step: Step }) {
     <div className="stack">
       <div className="row">
         <Button size="small" aria-expanded={overlay?.kind === "book"} onClick={() => toggle("book")}>
-          Open the book
+          Open the formula book
         </Button>
         <Button size="small" aria-expanded={name !== null} onClick={() => setName(name === null ? "" : null)}>
-          Keep in the book
+          Save in the formula book
         </Button>
       </div>
       {name !== null && (
@@ -27,15 +27,15 @@ export function FormulaTools({ step }: { step: Step }) {
           <Input
             autoFocus
             size="small"
-            aria-label="Name in the book"
-            placeholder="Its name"
+            aria-label="Name of the formula"
+            placeholder="Name"
             maxLength={200}
             value={name}
             onChange={(event) => setName(event.target.value)}
             onPressEnter={keepIt}
           />
           <Button size="small" type="primary" disabled={!name.trim()} loading={keep.isPending} onClick={keepIt}>
-            Keep
+            Save
           </Button>
         </div>
       )}

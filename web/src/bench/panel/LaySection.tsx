@@ -1,6 +1,7 @@
 import { Button } from "antd";
 import { memo } from "react";
 import type { Setting } from "../../api/client";
+import { blendName } from "../model/blendName";
 import { useBenchPart } from "../store";
 import { NumberControl } from "./controls/NumberControl";
 import { Fold } from "./Fold";
@@ -29,7 +30,7 @@ const settingOf = (label: string): Setting => ({
   idle: [],
   fine: false,
   nullable: false,
-  help: `How much of it is seen: 0 nothing, 100 % all.`,
+  help: `0 % hides it, 100 % shows it fully.`,
 });
 
 /** How strongly, and in which blend mode, a step or layer is laid over what is below. */
@@ -37,7 +38,7 @@ export const LaySection = memo(function LaySection({ label, share, blend, onShar
   const { overlay, patch, toggle } = useBenchPart("overlay", "patch", "toggle");
   const setting = settingOf(label);
   return (
-    <Fold section="blend" label={`${label} and blend`} note={`${Math.round(share * 100)} %, ${blend.replaceAll("-", " ")}`}>
+    <Fold section="blend" label={`${label} and blend`} note={`${Math.round(share * 100)} %, ${blendName(blend)}`}>
       <NumberControl
         kind={{ settings: [setting] }}
         setting={setting}
@@ -53,7 +54,7 @@ export const LaySection = memo(function LaySection({ label, share, blend, onShar
           aria-label={`Blend mode: ${blend}. See all`}
           onClick={() => toggle("blends")}
         >
-          {blend.replaceAll("-", " ")}
+          {blendName(blend)}
         </Button>
       </div>
     </Fold>

@@ -32,8 +32,8 @@ export function LayerPanel() {
         <span className="quiet small">{group ? `group of ${entry.layers.length}` : "layer"}</span>
         <p className="quiet">
           {group
-            ? "Its layers are put together by themselves, then laid like one. Drag its face on the picture to move it."
-            : `From ${sourceName(entry.source)}. Drag its face on the picture to move it.`}
+            ? "Its layers are combined first, then placed as one. Drag it on the picture to move it."
+            : `From ${sourceName(entry.source)}. Drag it on the picture to move it.`}
         </p>
       </div>
       {twins.length > 0 && (
@@ -55,13 +55,13 @@ export function LayerPanel() {
         <Button
           size="small"
           className="at-start"
-          title="Hides it all; then paint on the picture where it is to be seen."
+          title="Hides the layer. Then paint on the picture where it should show."
           onClick={() => {
             change({ where: { shapes: [], feather: 0, invert: false }, opacity: 1 });
             patch({ whereOpen: true, tool: "stroke" });
           }}
         >
-          Paint it in
+          Hide all, then paint
         </Button>
       )}
       <PlaceNumbers
@@ -71,8 +71,8 @@ export function LayerPanel() {
       />
       {!group && (entry.source.kind === "photo" || entry.source.kind === "cut-out") && <Fit layer={entry} />}
       <div className="setting trailing">
-        <span>Shown</span>
-        <Switch size="small" aria-label="Shown" checked={entry.visible !== false} onChange={(visible) => change({ visible })} />
+        <span>Visible</span>
+        <Switch size="small" aria-label="Visible" checked={entry.visible !== false} onChange={(visible) => change({ visible })} />
       </div>
       <div className="row">
         <Button size="small" onClick={() => duplicate(false)}>
@@ -80,7 +80,7 @@ export function LayerPanel() {
         </Button>
         <Button
           size="small"
-          title="A copy with the same steps: what is changed in one is changed in both. Source, place and blend are its own."
+          title="A copy that shares its steps: a change in one changes both. Source, place and blend stay separate."
           onClick={() => duplicate(true)}
         >
           Linked copy

@@ -25,7 +25,7 @@ export function MeltTools({ step, kind }: { step: Step; kind: Settable }) {
   return (
     <div className="melt-tools">
       <Button type="primary" size="small" onClick={play}>
-        {playing ? "Stop here" : "Play on"}
+        {playing ? "Stop" : "Play"}
       </Button>
       <Button
         size="small"
@@ -42,8 +42,8 @@ export function MeltTools({ step, kind }: { step: Step; kind: Settable }) {
       </span>
       <p className="quiet small">
         {playing
-          ? "Heading, push, threshold and hold set now hold from this round on, and are kept."
-          : "While it plays, what you set is kept with its round. Drag Rounds to go back and forth."}
+          ? "Direction, push, threshold and hold that you set now apply from this round on."
+          : "While it plays, changes are stored with the current round. Drag Rounds to go back and forth."}
       </p>
     </div>
   );

@@ -15,7 +15,7 @@ export function CentreTools() {
   const told = useTold();
   return (
     <p role="status" className="quiet small">
-      Waves to a turn near the middle <strong>{shown(told?.before)}</strong> → <strong>{shown(told?.after)}</strong>
+      Stripes round the middle <strong>{shown(told?.before)}</strong> → <strong>{shown(told?.after)}</strong>
     </p>
   );
 }
@@ -32,10 +32,10 @@ export function RimTools({ step }: ToolProps) {
       {ring && reach && (
         <Button
           size="small"
-          title="Its reach goes to the farthest corner, so that nothing is drawn out there."
+          title="The ring grows to the farthest corner, so nothing is stretched there."
           onClick={() => edit({ type: "set", step: ring.id, settings: { reach } })}
         >
-          Grow the ring over the corners
+          Grow the ring to the corners
         </Button>
       )}
       {step.settings.into === "nothing" && (
@@ -43,7 +43,7 @@ export function RimTools({ step }: ToolProps) {
           size="small"
           onClick={() => patch({ layer: layerOf(document, layer).id, overlay: { kind: "add-layer" }, addSide: "below" })}
         >
-          Lay a layer below
+          Add a layer below
         </Button>
       )}
     </div>
@@ -65,7 +65,7 @@ export function SecondCopy() {
           patch({ layer: made.id, selected: made.steps[0]?.id ?? LAYER, side: "step" });
       }}
     >
-      Second copy over the seam
+      Cover the seam with a turned copy
     </Button>
   ) : null;
 }

@@ -44,7 +44,7 @@ export function PhotoAdvice() {
       <p>{reading.words}</p>
       {reading.seam && (
         <p className="quiet small">
-          Seam visibility {reading.seam.before.toFixed(1)}, closed {reading.seam.after.toFixed(1)}; 1 is like everywhere, 2 is found.
+          Join visible {reading.seam.before.toFixed(1)}, mended {reading.seam.after.toFixed(1)} (1 cannot be seen, 2 can).
         </p>
       )}
       {advice.map((one) => (
@@ -53,15 +53,13 @@ export function PhotoAdvice() {
             {one.name} <em>{one.why}</em>
           </strong>
           <span className="quiet small">
-            {one.role === "levels"
-              ? "Turns it upright and crops to the largest box."
-              : `Keeps ${Math.round((Number(one.settings.right) - Number(one.settings.left)) * 100)} % of the width, cut where both edges agree best.`}
+            {one.role === "levels" ? "Turns it upright and crops to the largest box." : "Crops left and right."}
           </span>
         </button>
       ))}
       {at > 0 && (
         <p className="quiet small">
-          As it is after {at} preparing {at === 1 ? "step" : "steps"}.
+          Read after {at} preparing {at === 1 ? "step" : "steps"}.
         </p>
       )}
     </section>

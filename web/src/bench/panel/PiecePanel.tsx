@@ -6,7 +6,7 @@ import { useBenchPart, useDocument } from "../store";
 import { NumberControl } from "./controls/NumberControl";
 
 const SHAPES = [
-  { value: 0, label: "As the lowest layer" },
+  { value: 0, label: "As the bottom layer" },
   { value: 1, label: "Square" },
   { value: 0.8, label: "4 : 5" },
   { value: 1.5, label: "3 : 2" },
@@ -25,11 +25,11 @@ export function PiecePanel() {
   return (
     <aside className="panel" aria-label="The piece">
       <div className="panel-head">
-        <h2>Finished picture</h2>
+        <h2>Whole piece</h2>
         <span className="quiet small">
           {layers.length} {layers.length === 1 ? "layer" : "layers"}
         </span>
-        <p className="quiet">Choose a layer or a step in the trail below to change it, on the picture or here.</p>
+        <p className="quiet">Choose a layer or a step in the trail below. Change it here or on the picture.</p>
       </div>
       <div className="setting two">
         <span>Shape</span>
@@ -65,7 +65,7 @@ export function PiecePanel() {
 }
 
 const BOX = [
-  ownNumber("turn", "Turn", -0.5, 0.5, "turns", 0.001, "Of the box, clockwise; what is in it turns the other way.", 0),
+  ownNumber("turn", "Turn", -0.5, 0.5, "turns", 0.001, "Turns the box clockwise; the picture in it turns the other way.", 0),
   ownNumber("rx", "Half width", 0.05, 4, "units", 0.005, "From the middle of the box to its side.", 1),
   ownNumber("ry", "Half height", 0.05, 4, "units", 0.005, "From the middle of the box to its top.", 1),
 ];
@@ -88,15 +88,15 @@ function BoxSection() {
         <span className="quiet small">{box ? "cropped" : "the whole piece"}</span>
         {box && (
           <Button size="small" onClick={() => edit({ type: "box", box: null })}>
-            Whole again
+            Reset
           </Button>
         )}
       </div>
       {boxing && (
         <>
-          <p className="quiet small">Corners size it about its middle, the arm turns it, its face moves it. Shift keeps its shape.</p>
+          <p className="quiet small">Drag a corner to resize it, the arm to turn it, the inside to move it. Shift keeps the ratio.</p>
           <div className="setting two">
-            <span>Keep</span>
+            <span>Ratio</span>
             <Select
               size="small"
               aria-label="Shape of the box"

@@ -35,7 +35,7 @@ export function PlaceNumbers({ place, onChange, onReset, tiled = false }: Props)
           <span>Flipped</span>
           {onReset && (
             <Button size="small" onClick={onReset}>
-              Put back
+              Reset
             </Button>
           )}
           <Switch size="small" aria-label="Flipped" checked={place.flip} onChange={(flip) => onChange({ ...place, flip })} />

@@ -24,8 +24,8 @@ export function PutOnShelf({ layer, upto, name }: Props) {
     onError: (fault: Error) => void message.error(fault.message),
   });
   return (
-    <Button size="small" loading={keep.isPending} title="As a picture of its own, with its transparency" onClick={() => keep.mutate()}>
-      Put on the Shelf
+    <Button size="small" loading={keep.isPending} title="As a new picture, with its transparency" onClick={() => keep.mutate()}>
+      Save to the Shelf
     </Button>
   );
 }

@@ -6,7 +6,7 @@ import type { ToolProps } from "./kindTools";
 import "./SeamTools.css";
 
 const WAYS: Record<string, string> = {
-  none: "left as it is",
+  none: "unchanged",
   cut: "by a cut",
   blend: "by a blend",
   crossfade: "by a crossfade",
@@ -22,13 +22,13 @@ export function SeamTools({ step }: ToolProps) {
   const pulls = (step.settings.pulls ?? []) as Pull[];
   const pull = (next: Pull[]) => edit({ type: "set", step: step.id, settings: { pulls: next } });
   return (
-    <section className="seam-tools" aria-label="Seam visibility">
+    <section className="seam-tools" aria-label="Join visible">
       <p role="status">
-        <span className="quiet small">Seam visibility</span>
+        <span className="quiet small">Join visible</span>
         <strong>
           {shown(told?.before)} <span aria-hidden="true">→</span> <span className="visually-hidden">now</span> {shown(told?.after)}
         </strong>
-        <span className="quiet small">{WAYS[String(told?.way)] ?? ""} · 1 is like everywhere, 2 is found</span>
+        <span className="quiet small">{WAYS[String(told?.way)] ?? ""} (1 cannot be seen, 2 can)</span>
       </p>
       {step.settings.along !== "ray" && (
         <div className="setting trailing">
@@ -44,7 +44,7 @@ export function SeamTools({ step }: ToolProps) {
           <span className="quiet small">{pulls.length ? `pulled in ${pulls.length}` : "or drag it on the picture"}</span>
           {pulls.length > 0 && (
             <Button size="small" onClick={() => pull([])}>
-              Let go
+              Reset
             </Button>
           )}
         </div>

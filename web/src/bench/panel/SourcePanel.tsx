@@ -21,9 +21,9 @@ export function SourcePanel() {
       <aside className="panel" aria-label="What is in the group">
         <div className="panel-head">
           <h2>Its layers</h2>
-          <span className="quiet small">where the trail begins</span>
+          <span className="quiet small">source</span>
           <p className="quiet">
-            The {entry.layers.length} layers of the group, put together by themselves; its steps work on what they give.
+            The {entry.layers.length} layers of the group are combined first. The steps of the group act on the result.
           </p>
         </div>
       </aside>
@@ -36,12 +36,12 @@ export function SourcePanel() {
       <aside className="panel" aria-label="The photo">
         <div className="panel-head">
           <h2>Photo</h2>
-          <span className="quiet small">where the trail begins</span>
-          <p className="quiet">{sourceName(source)}. It is never changed; every step works on what it gives.</p>
+          <span className="quiet small">source</span>
+          <p className="quiet">{sourceName(source)}. It is never changed.</p>
         </div>
         {source.kind !== "below" && (
           <Button className="at-start" onClick={() => toggle("exchange")}>
-            Use another photo here
+            Use another photo
           </Button>
         )}
         {source.photo && source.kind !== "below" && <FigureLink photo={source.photo} />}
@@ -55,7 +55,7 @@ export function SourcePanel() {
     <aside className="panel" aria-label={`Settings of the ${drawn.label.toLowerCase()}`}>
       <div className="panel-head">
         <h2>{drawn.label}</h2>
-        <span className="quiet small">where the trail begins</span>
+        <span className="quiet small">source</span>
         <p className="quiet">{drawn.purpose}</p>
       </div>
       <div className="chips">

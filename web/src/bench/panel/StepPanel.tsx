@@ -72,7 +72,7 @@ export function StepPanel({ step, kind, index, count, layer }: Props) {
       ) : (
         kind.starts.length > 0 && (
           <fieldset className="chips">
-            <legend className="visually-hidden">Starting points</legend>
+            <legend className="visually-hidden">Starts</legend>
             {kind.starts.map((start) => (
               <button
                 key={start.name}
@@ -91,7 +91,7 @@ export function StepPanel({ step, kind, index, count, layer }: Props) {
       {fine.length > 0 && (
         <Fold
           section="fine"
-          label="Fine"
+          label="More"
           note={
             fine.some((setting) => isChanged(setting, step.settings)) ? "changed" : fine.map((one) => one.label.toLowerCase()).join(", ")
           }
@@ -104,10 +104,10 @@ export function StepPanel({ step, kind, index, count, layer }: Props) {
         <>
           <WhereSection sheet={layer.id} step={step.id} where={step.where ?? null} photo={layer.source.photo ?? null} />
           {!kind.cuts && <ChannelsSection channels={step.channels ?? RGB} onChange={setChannels} />}
-          <LaySection label="Strength" share={step.strength ?? 1} blend={step.blend ?? "normal"} onShare={setStrength} />
+          <LaySection label="Opacity" share={step.strength ?? 1} blend={step.blend ?? "normal"} onShare={setStrength} />
         </>
       ) : (
-        <p className="quiet small">It changes the shape of the frame here, so it acts on all of the layer.</p>
+        <p className="quiet small">It reshapes the frame, so it cannot be limited to an area.</p>
       )}
       <StepButtons
         kind={kind}

@@ -7,7 +7,7 @@ export function StretchesTool() {
   const patch = useBench((state) => state.patch);
   return (
     <Button size="small" aria-pressed={stretchesShown} onClick={() => patch({ stretchesShown: !stretchesShown })}>
-      {stretchesShown ? "Hide the stretches" : "Show the stretches"}
+      {stretchesShown ? "Hide sorted stretches" : "Show sorted stretches"}
     </Button>
   );
 }

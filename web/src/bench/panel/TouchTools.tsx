@@ -11,12 +11,12 @@ import type { ToolProps } from "./kindTools";
 import "./TouchTools.css";
 
 const BRUSH = [
-  ownNumber("radius", "Size", 0.005, 0.6, "units", 0.005, "Half the width of the brush, in units. N smaller, M larger."),
-  ownNumber("hardness", "Hardness", 0, 1, "share", 0.05, "How much of it is full to the edge. Shift + N softer, Shift + M harder."),
-  ownNumber("opacity", "Opacity", 0, 1, "share", 0.05, "How much of the stroke is seen."),
+  ownNumber("radius", "Size", 0.005, 0.6, "units", 0.005, "Radius of the brush. N smaller, M larger."),
+  ownNumber("hardness", "Hardness", 0, 1, "share", 0.05, "100 % has a hard edge. Shift + N softer, Shift + M harder."),
+  ownNumber("opacity", "Opacity", 0, 1, "share", 0.05, "0 % hides the stroke, 100 % shows it fully."),
 ];
 const SOURCE = [
-  ownNumber("turn", "Turn", -0.5, 0.5, "turns", 0.0025, "The source turned clockwise, besides what a ring turns it by."),
+  ownNumber("turn", "Turn", -0.5, 0.5, "turns", 0.0025, "Turns the source clockwise."),
   ownNumber("scale", "Scale", 0.25, 4, "factor", 0.05, "Above 1 the source is shown larger."),
 ];
 
@@ -95,15 +95,15 @@ export function TouchTools({ step }: ToolProps) {
       </fieldset>
       <p className="quiet small" role="status">
         {own
-          ? `Stroke ${(chosen ?? 0) + 1} is chosen: what is set here is set for it.`
+          ? `Stroke ${(chosen ?? 0) + 1} is selected: changes apply to it.`
           : !painting
-            ? "The brush is put away."
+            ? "The brush is off."
             : touch.mode === "clone" && !touch.patch && !touch.anchor
-              ? "Press where texture is to be taken from; then paint."
+              ? "Click where the texture should come from, then paint."
               : touch.patch && takesSource(touch.mode)
                 ? "Outline an area, then drag it to better texture."
                 : touch.mode === "heal" && !touch.anchor
-                  ? "Paint over what is to go: texture is taken from near by."
+                  ? "Paint over what should go. Texture is found nearby."
                   : MODES.find((one) => one.value === touch.mode)?.help}
       </p>
       {rows(BRUSH)}
@@ -151,7 +151,7 @@ export function TouchTools({ step }: ToolProps) {
                 <Switch size="small" aria-label="Source stays in place" checked={touch.fixed} onChange={(on) => hold({ fixed: on })} />
               </div>
               <Button size="small" aria-pressed={picking} onClick={() => patch({ picking: !picking, tool: "touch" })}>
-                {touch.anchor || touch.mode === "clone" ? "Take another source" : "Take a source"}
+                {touch.anchor || touch.mode === "clone" ? "Choose another source" : "Choose a source"}
               </Button>
             </>
           )}
@@ -159,22 +159,22 @@ export function TouchTools({ step }: ToolProps) {
       )}
       <div className="row">
         <Button size="small" aria-pressed={painting} onClick={() => patch({ tool: painting ? null : "touch" })}>
-          {painting ? "Put it away" : "Take the brush"}
+          {painting ? "Brush off" : "Brush on"}
         </Button>
         <Button size="small" onClick={dab}>
-          Dab in the middle
+          Add a dab in the middle
         </Button>
       </div>
       {strokes.length > 0 && (
         <div className="row">
           <Button size="small" aria-pressed={doublesShown} onClick={() => patch({ doublesShown: !doublesShown })}>
-            {doublesShown ? "Hide doubles" : "Point out doubles"}
+            {doublesShown ? "Hide repeats" : "Show repeats"}
           </Button>
           {doubles && (
             <span className="quiet small" role="status">
               {doubles.length
-                ? `${doubles.length} ${doubles.length === 1 ? "place stands" : "places stand"} here twice`
-                : "none that catch the eye"}
+                ? `${doubles.length} ${doubles.length === 1 ? "place appears" : "places appear"} twice`
+                : "none that can be seen"}
             </span>
           )}
         </div>
@@ -216,7 +216,7 @@ export function TouchTools({ step }: ToolProps) {
       )}
       {!own && takesSource(touch.mode) && touch.anchor && (
         <Button size="small" onClick={() => hold({ anchor: NEW_TOUCH.anchor, kept: null })}>
-          Forget the source
+          Clear the source
         </Button>
       )}
     </section>

@@ -70,9 +70,7 @@ export function KeepRecipe() {
     mutationFn: () => {
       const options = openings.flatMap((group) => group.options);
       const dials = distinctDials(options.filter((one) => open.includes(one.value)).map((one) => one.dial));
-      const slots = photos
-        .filter((layer) => !closed.includes(layer.id))
-        .map((layer) => ({ layer: layer.id, label: layer.name || layer.id }));
+      const slots = photos.filter((layer) => !closed.includes(layer.id)).map((layer) => ({ layer: layer.id, label: "" }));
       return take(
         api.POST("/api/recipes", {
           body: { document, name: name.trim() || pieceName, tags, dials, layer: scope === "trail" ? (own?.id ?? null) : null, slots },
@@ -80,7 +78,7 @@ export function KeepRecipe() {
       );
     },
     onSuccess: (recipe) => {
-      void message.success(`“${recipe.name}” is in the book.`);
+      void message.success(`“${recipe.name}” was saved.`);
       setName("");
       setOpen([]);
     },
@@ -88,12 +86,12 @@ export function KeepRecipe() {
     onError: (fault: Error) => void message.error({ content: fault.message, duration: 8 }),
   });
   return (
-    <section className="panel-part keep-recipe" aria-label="Keep as a recipe">
-      <h3>Keep this as a recipe</h3>
+    <section className="panel-part keep-recipe" aria-label="Save as a recipe">
+      <h3>Save as a recipe</h3>
       {all.length > 1 && (
         <Segmented
           block
-          aria-label="What is kept"
+          aria-label="What to save"
           value={scope}
           options={[
             { value: "all", label: "All layers" },
@@ -123,8 +121,8 @@ export function KeepRecipe() {
       />
       <Select
         mode="multiple"
-        aria-label="Settings left open"
-        placeholder="Settings left open, as dials"
+        aria-label="Dials"
+        placeholder="Settings that become dials"
         value={open}
         onChange={setOpen}
         optionFilterProp="label"
@@ -137,11 +135,11 @@ export function KeepRecipe() {
             checked={!closed.includes(layer.id)}
             onChange={(event) => setClosed(event.target.checked ? closed.filter((id) => id !== layer.id) : [...closed, layer.id])}
           >
-            Ask for the photo of {layer.name || layer.id}
+            Ask for a photo for {layer.name || layer.id}
           </Checkbox>
         ))}
       <Button loading={keep.isPending} onClick={() => keep.mutate()}>
-        Put it into the book
+        Save recipe
       </Button>
     </section>
   );

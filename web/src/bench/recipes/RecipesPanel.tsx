@@ -28,7 +28,7 @@ export function RecipesPanel() {
         allowClear
         size="small"
         placeholder="Name or tag"
-        aria-label="Search the book"
+        aria-label="Search recipes"
         value={search}
         onChange={(event) => setSearch(event.target.value)}
       />
@@ -97,7 +97,7 @@ function UseRecipe({ recipe }: { recipe: Recipe }) {
           Use it
         </Button>
         <Button disabled={!ready} loading={compare.isPending} onClick={() => compare.mutate()}>
-          See it beside
+          Compare
         </Button>
       </div>
     </div>

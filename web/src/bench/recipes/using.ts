@@ -43,11 +43,11 @@ export async function lastAgain(tell: (words: string) => void): Promise<void> {
   try {
     const recipe = await take(api.GET("/api/recipes/{recipe_id}", { params: { path: { recipe_id: last.id } } }));
     const photos = firstPhotos(recipe, document);
-    if (!isFilled(recipe, photos)) return tell(`${recipe.name} asks for more photos than this piece has; choose them under Recipes.`);
+    if (!isFilled(recipe, photos)) return tell(`${recipe.name} needs more photos than this piece has. Choose them under Recipes.`);
     const filled = (await filledWith(last.id, photos, last.dials)) as PieceDocument;
     putInPlace(last, filled);
     const count = allLayers(filled).length;
-    tell(`${recipe.name} again, on ${count === 1 ? "one layer" : `${count} layers`}; Ctrl + Z takes it back.`);
+    tell(`${recipe.name} again, on ${count === 1 ? "one layer" : `${count} layers`}; Ctrl + Z undoes it.`);
   } catch (fault) {
     tell((fault as Error).message);
   }

@@ -10,8 +10,8 @@ import "./RollSheet.css";
 
 type Vary = "both" | "seeds" | "settings";
 const VARY: { value: Vary; label: string }[] = [
-  { value: "both", label: "Draws and settings" },
-  { value: "seeds", label: "Draws" },
+  { value: "both", label: "Random and settings" },
+  { value: "seeds", label: "Random" },
   { value: "settings", label: "Settings" },
 ];
 const SMALL = 512;
@@ -105,10 +105,10 @@ export function RollSheet() {
         Use
       </Button>
       <Button size="small" disabled={kept.has(variant.document)} onClick={() => void keep(variant, index)}>
-        {kept.has(variant.document) ? "Kept" : "Keep"}
+        {kept.has(variant.document) ? "Saved" : "Save version"}
       </Button>
       <Button size="small" onClick={() => around(variant)}>
-        Roll around it
+        More like this
       </Button>
     </>
   );
@@ -117,7 +117,7 @@ export function RollSheet() {
       <div className="finder-head">
         <h2>Roll</h2>
         <Segmented size="small" aria-label="What varies" value={vary} options={VARY} onChange={setVary} />
-        <span className="quiet small">Spread</span>
+        <span className="quiet small">How different</span>
         <Slider
           className="roll-spread"
           min={0.02}
@@ -126,7 +126,7 @@ export function RollSheet() {
           value={spread}
           disabled={vary === "seeds"}
           tooltip={{ open: false }}
-          ariaLabelForHandle="Spread"
+          ariaLabelForHandle="How different"
           onChange={setSpread}
           onChangeComplete={setAsked}
         />
@@ -163,23 +163,23 @@ export function RollSheet() {
       {one && large !== null ? (
         <div className="roll-large">
           <div className="roll-pair">
-            {beside && <RolledPicture document={document} size={LARGE} label="The piece as it is" />}
+            {beside && <RolledPicture document={document} size={LARGE} label="The piece now" />}
             <RolledPicture document={one.document} size={LARGE} label={`Variant ${large + 1}`} />
           </div>
-          <p className="quiet small roll-changes">{one.changes.join("; ") || "As the piece is."}</p>
+          <p className="quiet small roll-changes">{one.changes.join("; ") || "Like the piece."}</p>
           <div className="roll-actions">
             <Button size="small" onClick={() => setLarge((large + 11) % 12)}>
-              Before
+              Previous
             </Button>
             <Button size="small" onClick={() => setLarge((large + 1) % 12)}>
               Next
             </Button>
             <Button size="small" aria-pressed={beside} onClick={() => setBeside(!beside)}>
-              Beside the piece
+              Compare with the piece
             </Button>
             {actions(one, large)}
             <Button size="small" onClick={() => setLarge(null)}>
-              All of them
+              Show all
             </Button>
           </div>
         </div>
@@ -203,10 +203,10 @@ export function RollSheet() {
                     Use
                   </button>
                   <button type="button" className="bare" disabled={kept.has(variant.document)} onClick={() => void keep(variant, index)}>
-                    {kept.has(variant.document) ? "Kept" : "Keep"}
+                    {kept.has(variant.document) ? "Saved" : "Save version"}
                   </button>
                   <button type="button" className="bare" onClick={() => around(variant)}>
-                    Roll around it
+                    More like this
                   </button>
                 </div>
               </div>

@@ -201,7 +201,7 @@ describe("the history of a piece", () => {
     expect(kept.at(-1)).toMatchObject({ revision: 3, states: 2 });
   });
 
-  it("is made shorter until it is taken, and given up where it never is", async () => {
+  it("is made shorter until it is taken, and cancelled where it never is", async () => {
     refusals = [new ApiFault("too-large", "too large"), new ApiFault("too-large", "too large")];
     rename("A");
     await wait(600);

@@ -12,7 +12,7 @@ export interface Unsaved {
   /** The state itself arrived; only what was done before it did not. */
   saved?: boolean;
   draft: Draft;
-  /** What was done before and after, packed; left out where the browser has no room for it. */
+  /** History before and after, packed; left out where the browser has no room for it. */
   history?: Packed;
 }
 

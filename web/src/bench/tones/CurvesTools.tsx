@@ -160,7 +160,7 @@ export function CurvesTools({ step }: ToolProps) {
       <div className="row">
         {own && chosen !== null ? (
           <>
-            {(["Old", "New"] as const).map((label, k) => (
+            {(["In", "Out"] as const).map((label, k) => (
               <span key={label} className="row tone-number">
                 <span className="quiet small">{label}</span>
                 <Figure
@@ -188,19 +188,14 @@ export function CurvesTools({ step }: ToolProps) {
               Add a point
             </Button>
             <Button size="small" disabled={isStraight(curve)} onClick={() => write(STRAIGHT)}>
-              Straight
+              Reset
             </Button>
           </>
         )}
       </div>
       <div className="row">
-        <Button
-          size="small"
-          title="Press on the picture: a point is put on the curve at the tone that is there."
-          aria-pressed={picking}
-          onClick={pick}
-        >
-          Pick a point
+        <Button size="small" title="Click on the picture to add a point for the tone there." aria-pressed={picking} onClick={pick}>
+          Point from picture
         </Button>
         <ClippedButton shown={clippedShown} />
       </div>

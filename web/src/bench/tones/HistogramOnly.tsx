@@ -41,7 +41,7 @@ export function HistogramOnly({ step, kind }: ToolProps) {
           <Button
             size="small"
             disabled={!auto}
-            title="Finds the level that half of the picture is lighter than, and finds it again where the picture changes."
+            title="Sets the level so that half of the picture is lighter. It follows when the picture changes."
             onClick={() => auto && set(auto)}
           >
             Half and half

@@ -54,7 +54,7 @@ export function ToneTools({ step, kind }: ToolProps) {
         <Button
           size="small"
           disabled={!auto}
-          title="Spreads the tones from black to white; what it sets can be changed below."
+          title="Spreads the tones from black to white. You can change the values below."
           onClick={() => auto && set(auto)}
         >
           Auto
@@ -73,7 +73,7 @@ export function ClippedButton({ shown }: { shown: boolean }) {
     <Button
       size="small"
       aria-pressed={shown}
-      title="Hold, or hold the key K: blue where a channel becomes black, red where one becomes white."
+      title="Hold, or hold the key K. Blue: a channel turns black. Red: a channel turns white."
       onPointerDown={() => hold(true)}
       onPointerUp={() => hold(false)}
       onPointerLeave={() => shown && hold(false)}

@@ -37,7 +37,7 @@ export function FinderCard({ id, domId, choice, at, where, marked, onTake, onRes
   return (
     <div ref={ref} className={`find family-${choice.family} ${marked ? "marked" : ""}`} onPointerEnter={onRest}>
       <button type="button" id={domId} className="bare" data-tile={id} title={choice.purpose} onFocus={onRest} onClick={onTake}>
-        {url ? <img src={url} alt="" /> : <span className="blank">{failed ? "not here" : ""}</span>}
+        {url ? <img src={url} alt="" /> : <span className="blank">{failed ? "not available" : ""}</span>}
         <span>
           {choice.name}
           {choice.note && <small>{choice.note}</small>}
@@ -50,7 +50,7 @@ export function FinderCard({ id, domId, choice, at, where, marked, onTake, onRes
         tabIndex={-1}
         aria-pressed={isFavourite}
         aria-label={`Favourite: ${choice.name}`}
-        title={isFavourite ? "No favourite any more" : "A favourite: stands first"}
+        title={isFavourite ? "Remove from favourites" : "Add to favourites"}
         onClick={() => favour(nameOf(choice))}
       >
         {isFavourite ? "★" : "☆"}

@@ -6,11 +6,11 @@ export function NoSuchStep({ text, first }: { text: string; first: (label: strin
   const { missing, byKey } = useCatalogue();
   return missed(missing, text).map(({ what }) => (
     <p key={what.label} className="finder-none">
-      <strong>{what.label}</strong> {what.told ? `is no step. ${what.told}` : "is not in Caracol."}
+      <strong>{what.label}</strong> {what.told ? `is not a step. ${what.told}` : "is not in Caracol."}
       {what.near.length > 0 && (
         <>
           {" "}
-          Near it:{" "}
+          Similar:{" "}
           {what.near.map((key) => (
             <button key={key} type="button" className="bare chip" onClick={() => first(byKey.get(key)?.label ?? key)}>
               {byKey.get(key)?.label ?? key}

@@ -105,11 +105,11 @@ export function StepFinder({ at }: { at: number }) {
         />
         {region ? (
           <Button size="small" aria-pressed onClick={() => patch({ region: null })}>
-            In the part drawn ×
+            In the drawn area ×
           </Button>
         ) : (
           <Button size="small" onClick={() => patch({ overlay: null, regionAt: at, tool: areaTool })}>
-            In a part: draw it
+            Only in part of the picture…
           </Button>
         )}
         <Button size="small" onClick={close}>
@@ -150,7 +150,7 @@ export function StepFinder({ at }: { at: number }) {
             </div>
           </div>
         ))}
-        {text && !groups.length && <p className="quiet finder-none">No step answers to “{text}”.</p>}
+        {text && !groups.length && <p className="quiet finder-none">No step found for “{text}”.</p>}
       </div>
     </section>
   );

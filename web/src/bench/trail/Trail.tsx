@@ -62,11 +62,11 @@ export function Trail() {
         <button
           type="button"
           className="bare chip"
-          aria-label="The finished picture"
+          aria-label="The whole piece"
           aria-pressed={selected === null}
           onClick={() => patch({ selected: null, side: "step", whereOpen: false })}
         >
-          Finished picture
+          Whole piece
         </button>
       </div>
     </section>

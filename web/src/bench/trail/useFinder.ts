@@ -38,7 +38,7 @@ export function useFinder(at: number, text: string): { groups: Group[]; isNoStep
     const advised = adviceOf(reading).flatMap((advice): Choice[] => {
       const kind = byRole(advice.role);
       const steps = kind ? [{ kind: kind.key, settings: defaults(kind, advice.settings) }] : [];
-      const purpose = "From the reading of the picture at this place.";
+      const purpose = "Suggested for the picture at this step.";
       return kind ? [{ name: advice.name, note: advice.why, family: "prepare", purpose, own: [], words: kind.words, steps }] : [];
     });
     const trail = stepsOf(document, layer).map((step) => step.kind);
@@ -58,13 +58,13 @@ export function useFinder(at: number, text: string): { groups: Group[]; isNoStep
   const groups = useMemo(() => {
     if (text.trim()) {
       const here = found(choices, text);
-      const title = isNoStep ? "What sounds like it" : `${here.length} found`;
+      const title = isNoStep ? "Similar names" : `${here.length} found`;
       return here.length ? [{ key: "found", title, choices: here }] : [];
     }
     const named = (names: string[]) => names.flatMap((name) => choices.find((choice) => nameOf(choice) === name) ?? []);
     const groups: Group[] = [
       { key: "favourites", title: "Favourites", choices: named(favourites) },
-      { key: "lately", title: "Used lately", choices: named(lately.filter((name) => !favourites.includes(name))) },
+      { key: "lately", title: "Recent", choices: named(lately.filter((name) => !favourites.includes(name))) },
       ...FAMILIES.map((key) => ({ key, title: titled(key), choices: choices.filter((choice) => choice.family === key) })),
     ];
     return groups.filter((group) => group.choices.length > 0);

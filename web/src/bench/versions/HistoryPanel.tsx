@@ -1,15 +1,15 @@
 import { useBenchPart } from "../store";
 import "./HistoryPanel.css";
 
-/** What was done in this sitting, to go back to any moment of it. */
+/** History in this sitting, to go back to any moment of it. */
 export function HistoryPanel() {
   const { history, travel } = useBenchPart("history", "travel");
   const count = history.past.length;
   return (
-    <aside className="panel" aria-label="What was done">
+    <aside className="panel" aria-label="History">
       <div className="panel-head">
-        <h2>What was done</h2>
-        <p className="quiet">Choose a line to go back to just after it; nothing is lost until you change something there.</p>
+        <h2>History</h2>
+        <p className="quiet">Click a line to go back to it. Nothing is lost until you change something there.</p>
       </div>
       <ol className="history-list">
         <li>

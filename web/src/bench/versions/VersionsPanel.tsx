@@ -12,7 +12,7 @@ import "./VersionsPanel.css";
 
 const when = (time: string): string => new Date(time).toLocaleString([], { dateStyle: "medium", timeStyle: "short" });
 
-/** The piece as it was at earlier moments: kept by name or by itself, looked at beside the present, restored, branched off. */
+/** The piece as it was at earlier moments: kept by name or automatically, looked at beside the present, restored, branched off. */
 export function VersionsPanel({ pieceId, saveNow }: { pieceId: string; saveNow: () => Promise<boolean> }) {
   const { against, edit, patch } = useBenchPart("against", "edit", "patch");
   const { message } = App.useApp();
@@ -87,12 +87,12 @@ export function VersionsPanel({ pieceId, saveNow }: { pieceId: string; saveNow: 
     <aside className="panel" aria-label="Versions">
       <div className="panel-head">
         <h2>Versions</h2>
-        <p className="quiet">Kept by itself as you work, and by you whenever it is worth it. Restoring can be undone.</p>
+        <p className="quiet">Saved automatically as you work, and by you at any time. Restoring can be undone.</p>
       </div>
       <div className="row">
         <Input
           size="small"
-          placeholder="Name of this state"
+          placeholder="Name"
           aria-label="Name of the version"
           maxLength={200}
           value={name}
@@ -100,11 +100,11 @@ export function VersionsPanel({ pieceId, saveNow }: { pieceId: string; saveNow: 
           onPressEnter={() => keep.mutate()}
         />
         <Button size="small" type="primary" loading={keep.isPending} onClick={() => keep.mutate()}>
-          Keep
+          Save version
         </Button>
       </div>
       {versions.isPending && <Spin />}
-      {versions.isSuccess && versions.count === 0 && <p className="quiet">None yet. The first is kept when you change something.</p>}
+      {versions.isSuccess && versions.count === 0 && <p className="quiet">None yet. The first is saved when you change something.</p>}
       <div className="version-list">
         {versions.items.map((version) => (
           <div key={version.id} className={`version ${against.kind === "version" && against.id === version.id ? "chosen" : ""}`}>
@@ -118,7 +118,7 @@ export function VersionsPanel({ pieceId, saveNow }: { pieceId: string; saveNow: 
             </button>
             <div>
               <EditableName
-                value={version.name || "kept by itself"}
+                value={version.name || "automatic"}
                 label="Name of the version"
                 onChange={(to) => rename.mutate({ version, to })}
               />
@@ -128,7 +128,7 @@ export function VersionsPanel({ pieceId, saveNow }: { pieceId: string; saveNow: 
                   Restore
                 </button>
                 <button type="button" className="bare" onClick={() => branch.mutate(version)}>
-                  Branch
+                  New piece from it
                 </button>
                 <button
                   type="button"

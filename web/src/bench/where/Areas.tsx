@@ -30,7 +30,7 @@ export function Areas({ photo, where, onTake }: Props) {
   return (
     <Popover
       trigger="click"
-      title="Areas of this photo"
+      title="Saved areas of this photo"
       content={
         <div className="stack areas">
           {found.areas.map((area) => (
@@ -60,14 +60,14 @@ export function Areas({ photo, where, onTake }: Props) {
                 onPressEnter={add}
               />
               <Button size="small" disabled={!name.trim()} onClick={add}>
-                Keep
+                Save
               </Button>
             </div>
           )}
         </div>
       }
     >
-      <Button size="small">Areas</Button>
+      <Button size="small">Find areas</Button>
     </Popover>
   );
 }

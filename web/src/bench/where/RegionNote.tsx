@@ -18,8 +18,8 @@ export function RegionNote() {
     patch({ tool: name });
   };
   return (
-    <fieldset className="stage-note" aria-label="Draw where the step will act">
-      <span>Draw where it acts:</span>
+    <fieldset className="stage-note" aria-label="Draw the area of the step">
+      <span>Draw the area:</span>
       {TOOLS.map(([name, label]) => (
         <button key={name} type="button" className="bare chip" aria-pressed={tool === name} onClick={() => takeArea(name)}>
           {label}

@@ -78,7 +78,7 @@ export function WhereOnPicture({ sheet, step, where, placed, area = null, onDraw
           style={{ left: placed.left, top: placed.top, width: placed.width, height: placed.height, transform: cssOf(placed) }}
         />
       )}
-      <svg ref={ref} className={`handles ${tool ? "drawing" : ""}`} aria-label="Where it acts" {...(tool ? bind() : {})}>
+      <svg ref={ref} className={`handles ${tool ? "drawing" : ""}`} aria-label="Area on the picture" {...(tool ? bind() : {})}>
         {tool && <rect width="100%" height="100%" fill="transparent" />}
         <g transform={transformOf(placed)}>
           {where?.shapes.map((shape, index) => (

@@ -50,7 +50,7 @@ export const WhereSection = memo(function WhereSection({ sheet, step, where, pho
   const set = (change: Partial<Shape>, gesture?: string) =>
     where && whereShape !== null && setWhere(changeShape(where, whereShape, change), gesture);
   return (
-    <section className="panel-part" aria-label="Where">
+    <section className="panel-part" aria-label="Area">
       <div className="part-head">
         <button
           type="button"
@@ -58,14 +58,14 @@ export const WhereSection = memo(function WhereSection({ sheet, step, where, pho
           aria-expanded={whereOpen}
           onClick={() => patch({ whereOpen: !whereOpen, tool: null })}
         >
-          Where
+          Area
         </button>
         <span className="quiet small">
-          {where ? `${where.shapes.length} ${where.shapes.length === 1 ? "shape" : "shapes"}` : "everywhere"}
+          {where ? `${where.shapes.length} ${where.shapes.length === 1 ? "shape" : "shapes"}` : "whole picture"}
         </span>
         {where && (
           <Button size="small" onClick={everywhere}>
-            Everywhere
+            Whole picture
           </Button>
         )}
       </div>
@@ -104,8 +104,7 @@ export const WhereSection = memo(function WhereSection({ sheet, step, where, pho
           </div>
           {tool && (
             <p className="quiet small">
-              {tool === "stroke" || tool === "erase" ? "Paint on the picture." : "Draw on the picture, as many as you like."} Escape puts
-              the tool away.
+              {tool === "stroke" || tool === "erase" ? "Paint on the picture." : "Draw on the picture."} Escape ends.
             </p>
           )}
           {(tool === "stroke" || tool === "erase") &&
@@ -113,7 +112,7 @@ export const WhereSection = memo(function WhereSection({ sheet, step, where, pho
               <NumberControl
                 key={setting.name}
                 kind={stroke}
-                setting={{ ...setting, label: `Brush ${setting.label.toLowerCase()}`, help: "Of what is painted next." }}
+                setting={{ ...setting, label: `Brush ${setting.label.toLowerCase()}`, help: "For the next stroke." }}
                 settings={brush}
                 onChange={(value) => patch({ brush: { ...brush, [setting.name]: Number(value) } })}
                 onDragging={() => undefined}
@@ -126,7 +125,7 @@ export const WhereSection = memo(function WhereSection({ sheet, step, where, pho
                 <li key={index} className={index === whereShape ? "chosen" : ""}>
                   <Select
                     size="small"
-                    aria-label={`How shape ${index + 1} joins`}
+                    aria-label={`How shape ${index + 1} is combined`}
                     value={one.join ?? "add"}
                     options={["add", "subtract", "intersect"].map((join) => ({ value: join, label: join }))}
                     onChange={(join) => setWhere(changeShape(where, index, { join }))}
@@ -171,7 +170,7 @@ export const WhereSection = memo(function WhereSection({ sheet, step, where, pho
                 />
               ))}
               <div className="setting trailing">
-                <span>Everywhere else instead</span>
+                <span>Invert</span>
                 <Switch size="small" aria-label="Invert" checked={where.invert} onChange={(invert) => setWhere({ ...where, invert })} />
               </div>
             </>

@@ -13,11 +13,11 @@ export function WordsFit({ layer }: { layer: string }) {
   const sides = past.filter((side) => side !== "circle");
   return (
     <div className="stage-note words-fit" role="status">
-      {sides.length > 0 && `The words run past the frame: ${joined(sides)}. `}
-      {sides.length < past.length && "The words are longer than their circle. "}
+      {sides.length > 0 && `The text runs past the frame: ${joined(sides)}. `}
+      {sides.length < past.length && "The text is longer than its circle. "}
       {fitting !== null && (
         <button type="button" className="bare link" onClick={() => edit({ type: "source", layer, settings: { size: fitting } })}>
-          Make them fit
+          Make it fit
         </button>
       )}
     </div>

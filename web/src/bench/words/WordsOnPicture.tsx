@@ -38,7 +38,7 @@ export function WordsOnPicture({ piece, room }: Props) {
   const under = low + GAP + HIGH <= room.height;
   return (
     <fieldset
-      aria-label="Words"
+      aria-label="Text"
       className="words-on-picture"
       style={{
         width: WIDE,
@@ -53,7 +53,7 @@ export function WordsOnPicture({ piece, room }: Props) {
         autoFocus
         autoSize={{ minRows: 2, maxRows: 3 }}
         maxLength={300}
-        aria-label="Words on the picture"
+        aria-label="Text on the picture"
         value={String(source.text ?? "")}
         onFocus={(event) => event.target.select()}
         onChange={(event) => edit({ type: "source", layer: id, settings: { text: event.target.value }, gesture: "source-type-text" })}

@@ -26,24 +26,24 @@ class DisplaceSettings(Settings):
     along: Literal["heading", "slope"] = choice(
         "heading",
         label="Moves",
-        help="Light one way and dark the other, or everything along the slope from dark to light, as thick glass does.",
+        help="Light one way and dark the other, or everything along the slope from dark to light, like thick glass.",
     )
-    by: str | None = layer(label="Light of", help="A layer below whose light and dark move this one; left out, its own.")
+    by: str | None = layer(label="Light of", help="A layer below whose light and dark move this one. Empty: its own.")
     heading: float = number(
         0,
         -1,
         1,
-        label="Heading",
+        label="Direction",
         unit="turns",
         step=0.0025,
-        help="Where light places go, clockwise from the top.",
+        help="Where light places move, clockwise from the top.",
         when={"along": list(HEADED)},
     )
     amount: float = number(
-        0.25, -2, 2, label="Amount", unit="units", help="How far white goes one way and black the other; negative turns it over."
+        0.25, -2, 2, label="Amount", unit="units", help="How far white moves one way and black the other; negative reverses it."
     )
-    softness: float = number(0.04, 0.005, 0.5, label="Softness", unit="units", step=0.005, help="Detail smaller than this does not count.")
-    middle: float = number(0.5, 0, 1, label="Stays", unit="share", help="Brightness that stays where it is.", when={"along": list(HEADED)})
+    softness: float = number(0.04, 0.005, 0.5, label="Softness", unit="units", step=0.005, help="Ignores detail smaller than this.")
+    middle: float = number(0.5, 0, 1, label="Stays", unit="share", help="The brightness that stays in place.", when={"along": list(HEADED)})
     edge: Edge = choice("mirror", label="Outside", help=EDGE_HELP)
 
 

@@ -21,19 +21,19 @@ class DrosteSettings(Settings):
 
     x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre, right positive.")
     y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre, down positive.")
-    reach: float = number(1, 0.05, 4, label="Reach", unit="units", help="Outer radius of the ring that is repeated.")
+    reach: float = number(1, 0.05, 4, label="Radius", unit="units", help="Outer radius of the ring that is repeated.")
     inner: float = number(
-        0.25, 0.02, 0.95, label="Inner", unit="share", help="Its inner radius, as a share of the outer; each copy is smaller by this."
+        0.25, 0.02, 0.95, label="Inner", unit="share", help="Inner radius, as a share of the outer. Each copy is smaller by this."
     )
     winding: int = number(
-        1, -4, 4, label="Winding", unit="count", step=1, help="How many copies further in one turn leads; 0 nests them in circles."
+        1, -4, 4, label="Winding", unit="count", step=1, help="How many copies one turn leads inwards; 0 nests them in circles."
     )
     mirrored: bool = choice(
         False,
         label="Mirrored",
-        help="Every other copy is turned inside out, so that copies meet without an edge; a turn leads to the next but one.",
+        help="Turns every other copy inside out, so that copies meet without an edge.",
     )
-    turn: float = number(0, -1, 1, label="Turn", unit="turns", step=0.0025, help="Turns the whole, clockwise positive.")
+    turn: float = number(0, -1, 1, label="Turn", unit="turns", step=0.0025, help="Turns everything, clockwise positive.")
     edge: Edge = choice("mirror", label="Outside", help=EDGE_HELP)
 
 
@@ -73,7 +73,7 @@ DROSTE = BendKind(
     key="droste",
     label="Droste",
     family="bend",
-    purpose="Repeats the picture within itself without end.",
+    purpose="Repeats the picture inside itself without end.",
     words=("recursion", "infinite", "nested", "self repeat", "endless", "log polar"),
     settings=DrosteSettings,
     handles=("centre-reach",),

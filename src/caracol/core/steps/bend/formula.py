@@ -42,17 +42,15 @@ class FormulaSettings(Settings):
     )
     first: str = formula("x + 0.06 * h * wave(2 * y / l)", label="First", help="Where the colour comes from: the new x, or the new rad.")
     second: str = formula("y", label="Second", help="Where the colour comes from: the new y, or the new ang.")
-    knobs: dict[str, Knob] = knobs(
-        label="Knobs", help="Every other name in the lines, with its value and its range; 1 in 0 … 2 when left out."
-    )
-    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre of all four names, right positive.")
-    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre of all four names, down positive.")
-    reach: float = number(1, 0.05, 4, label="Reach", unit="units", help="Where rad is 1, and x and y are 1 from the centre.")
+    knobs: dict[str, Knob] = knobs(label="Knobs", help="Every other name in the lines, with its value and range.")
+    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Right positive.")
+    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Down positive.")
+    reach: float = number(1, 0.05, 4, label="Radius", unit="units", help="Where rad is 1, and x and y are 1 from the centre.")
     ray: float = number(
-        0, -1, 1, label="Ray", unit="turns", step=0.0025, help="Where ang is 0: there it jumps from 1, clockwise from the top.", when={"system": list(POLAR)}
+        0, -1, 1, label="Ray", unit="turns", step=0.0025, help="Where ang is 0, clockwise from the top.", when={"system": list(POLAR)}
     )  # fmt: skip
     fold: bool = choice(
-        False, label="There and back", help="Lets ang run there and back, so that nothing is torn at the ray.", when={"system": list(POLAR)}
+        False, label="There and back", help="Runs ang there and back, so that nothing tears at the ray.", when={"system": list(POLAR)}
     )
     edge: Edge = choice("mirror", label="Outside", help=EDGE_HELP)
 

@@ -24,11 +24,11 @@ class KaleidoscopeSettings(Settings):
     x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre, right positive.")
     y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre, down positive.")
     angle: float = number(
-        0, -1, 1, label="First ray", unit="turns", step=0.0025, help="Ray at which the shown sector begins, clockwise from the top."
+        0, -1, 1, label="First ray", unit="turns", step=0.0025, help="Where the repeated sector begins, clockwise from the top."
     )
-    seek: bool = choice(True, label="Busiest sector", help="Looks for the sector with the most to see; First ray then turns on from there.")
+    seek: bool = choice(True, label="Busiest sector", help="Finds the sector with the most detail. First ray then turns from there.")
     mirrored: bool = choice(
-        True, label="Mirrored", help="Every other half-sector is flipped, so that the edges meet; else the sector is just turned."
+        True, label="Mirrored", help="Flips every other half-sector, so that edges meet. Off: the sector is only turned."
     )
     edge: Edge = choice("mirror", label="Outside", help=EDGE_HELP)
 

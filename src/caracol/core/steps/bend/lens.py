@@ -23,17 +23,15 @@ class LensSettings(Settings):
     """Which glass, how strong, and where."""
 
     form: Literal["barrel", "pincushion", "fisheye"] = choice(
-        "barrel", label="Glass", help="Barrel swells the middle, pincushion draws it in, fisheye is a ball of glass."
+        "barrel", label="Glass", help="Barrel bulges the middle, pincushion draws it in, fisheye is a ball of glass."
     )
     amount: float = number(0.5, 0, 1, label="Amount", unit="share", help="How strong the glass is.")
     x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre, right positive.")
     y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre, down positive.")
-    reach: float = number(1, 0.02, 6, label="Reach", unit="units", help="Radius at which nothing moves.")
-    only: bool = choice(
-        False, label="Only inside", help="Leaves everything outside the reach as it is, as a glass lying on the picture does."
-    )
+    reach: float = number(1, 0.02, 6, label="Radius", unit="units", help="Radius at which nothing moves.")
+    only: bool = choice(False, label="Only inside", help="Leaves everything outside the radius unchanged, like a glass on the picture.")
     cover: bool = choice(
-        True, label="Covers the frame", idle=(({"only": [True]}, "Only inside is on."),), help="The glass reaches, or comes closer, until nothing beyond the picture's edge shows.",
+        True, label="Covers the frame", idle=(({"only": [True]}, "Only inside is on."),), help="Enlarges until nothing outside the picture shows.",
     )  # fmt: skip
     edge: Edge = choice("beyond", label="Outside", help=EDGE_HELP)
 
@@ -99,7 +97,7 @@ LENS = BendKind(
     key="lens",
     label="Lens",
     family="bend",
-    purpose="Looks at the picture through a curved glass.",
+    purpose="Bends the picture like a curved glass.",
     words=("fisheye", "barrel", "pincushion", "sphere", "magnify", "bulge"),
     settings=LensSettings,
     handles=("centre-reach",),

@@ -23,7 +23,7 @@ class MapSettings(Settings):
     """Which map, and how far it is followed."""
 
     by: str | None = layer(
-        label="Map", help="A layer below whose red and green say where each point comes from, across and down; left out, its own."
+        label="Map", help="A layer below whose red and green say where each point comes from, across and down. Empty: its own."
     )
     amount: float | None = auto_number(
         -2,
@@ -31,10 +31,10 @@ class MapSettings(Settings):
         [{"when": {"by": None}, "value": 0.22}, {"value": 1}],
         label="Amount",
         unit="factor",
-        help="How far points go to where the map sends them; 1 is all the way.",
+        help="0 moves nothing, 100 % moves all the way.",
     )
     coverage: bool = choice(
-        True, label="Coverage", help="Blue of a layer says what is there: nothing where it is dark. Off, blue says nothing."
+        True, label="Coverage", help="Blue of the map says where there is anything: dark is transparent. Off: blue is ignored."
     )
     edge: Edge = choice("mirror", label="Outside", help=EDGE_HELP)
 
@@ -100,7 +100,7 @@ MAP = BendKind(
     key="map",
     label="Map",
     family="bend",
-    purpose="Takes every point from where a coordinate map says.",
+    purpose="Moves every point to where a coordinate map says.",
     words=("coordinate map", "uv map", "remap", "lookup", "warp map", "places"),
     settings=MapSettings,
     starts=(

@@ -18,8 +18,8 @@ class PinchSettings(Settings):
 
     x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre, right positive.")
     y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre, down positive.")
-    reach: float = number(1, 0.02, 6, label="Reach", unit="units", help="Nothing moves here nor further out.")
-    amount: float = number(0.5, -1, 1, label="Amount", unit="share", help="Positive draws the content to the centre, negative swells it.")
+    reach: float = number(1, 0.02, 6, label="Radius", unit="units", help="Nothing moves at this radius or beyond.")
+    amount: float = number(0.5, -1, 1, label="Amount", unit="share", help="Positive pinches, negative bulges.")
     edge: Edge = choice("beyond", label="Outside", help=EDGE_HELP)
 
 
@@ -43,7 +43,7 @@ PINCH = BendKind(
     key="pinch",
     label="Pinch",
     family="bend",
-    purpose="Draws the picture to a centre, or swells it there.",
+    purpose="Pinches the picture towards a centre, or bulges it.",
     words=("bulge", "swell", "squeeze", "implode", "bloat", "punch", "warp"),
     settings=PinchSettings,
     handles=("pinch-pull", "centre-reach"),

@@ -30,7 +30,7 @@ class PlaceSettings(Settings):
     y: float = number(0, -4, 4, label="Down", unit="units", help="Moved down positive.")
     scale: float = number(1, 0.05, 8, label="Scale", unit="factor", help="Above 1 larger.")
     turn: float = number(0, -1, 1, label="Turn", unit="turns", step=0.0025, help="Clockwise positive.")
-    shear: float = number(0, -2, 2, label="Shear", unit="factor", help="How far the top is pushed to the right against the bottom.")
+    shear: float = number(0, -2, 2, label="Shear", unit="factor", help="Pushes the top to the right.")
     corners: tuple[tuple[Offset, Offset], ...] = pairs(
         NONE, label="Corners", kind="corners", least=4, most=4, reach=REACH,
         help="How far each corner is pulled from its place, in units: top left, top right, bottom right, bottom left.",
@@ -119,7 +119,7 @@ PLACE = BendKind(
     key="place",
     label="Place",
     family="bend",
-    purpose="Moves, scales, turns and shears the picture, and pulls its corners.",
+    purpose="Moves, scales, turns, shears and distorts the picture by its corners.",
     words=("move", "scale", "transform", "perspective", "skew", "resize", "rotate"),
     settings=PlaceSettings,
     handles=("place-corners",),

@@ -20,34 +20,33 @@ from ...kinds.settings import Settings, auto_number, auto_value, choice, number
 SPREADS = ("even", "shape", "depth", "globe")
 Spread = Literal["even", "shape", "depth", "globe"]
 SMALLEST_HOLE = 0.01
-SPREAD_HELP = (
-    "How the height is laid out from the hole to the reach: evenly; so that things keep their shape; as the depth of a tunnel; "
-    "or as a globe, for photos that show all directions."
-)
+SPREAD_HELP = "How the height is spread outwards: even; true to shape; as the depth of a tunnel; or as a full sphere, for 360° photos."
 
 
 class RingSettings(Settings):
     """Where the ring lies and how the picture is spread over it."""
 
     inside: Literal["bottom", "top"] = choice(
-        "bottom", label="Inside", help="Which side of the picture comes to the centre: bottom for a planet, top for a well."
+        "bottom", label="In the middle", help="Ground in the middle makes a planet, sky in the middle a sky well."
     )
     spread: Spread = choice("even", label="Spread", help=SPREAD_HELP)
     hole: float | None = auto_number(
         0, 3, [{"when": {"spread": "depth"}, "value": 0.1}, {"value": 0}], label="Hole", unit="units", when={"spread": ["even", "depth"]},
-        help="Radius at which the picture begins. Shape and globe have a hole of their own and take no notice.",
+        help="Radius at which the picture begins. True to shape and full sphere set it themselves.",
     )  # fmt: skip
-    reach: float = number(1, 0.05, 4, label="Reach", unit="units", help="Radius at which the picture ends (globe: where its horizon lies).")
+    reach: float = number(
+        1, 0.05, 4, label="Size", unit="units", help="Radius at which the picture ends (full sphere: where the horizon lies)."
+    )
     seam: float | None = auto_number(
         -1, 1, [{"when": {"inside": "top"}, "value": 0}, {"value": 0.5}], label="Seam", unit="turns", step=0.0025,
-        help="The ray on which left and right edge meet. Turning it turns the world.",
+        help="Where the left and right edge meet. Turning it turns the ring.",
     )  # fmt: skip
     fold: float = number(
-        0, 0, 1, label="Fill hole", unit="share",
-        help="How much of the inner side is mirrored to and fro into the hole, so that the middle keeps its texture; 0 leaves it to Outside.",
+        0, 0, 1, label="Fill the middle", unit="share",
+        help="How far the inner edge is mirrored into the hole. 0 leaves the hole to Outside.",
         idle=(({"spread": ["even"], "hole": [0]}, "There is no hole to fill: Hole is 0."),),
     )  # fmt: skip
-    amount: float = number(1, 0, 1, label="Bend", unit="share", help="How far the flat picture is bent into the ring.")
+    amount: float = number(1, 0, 1, label="Bend", unit="share", help="0 is flat, 100 % is a full ring.")
     x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre, right positive.")
     y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre, down positive.")
     ratio: float = number(1, 0.2, 5, label="Frame", unit="ratio", help="Width divided by height of the new frame.", fine=True)
@@ -79,7 +78,7 @@ class Round:
 def ring_before(earlier: Earlier) -> Round | None:
     """Return what the last ring before a step leaves; None where there is none.
 
-    A ring that keeps shapes has a hole of reach·exp(-τ / ratio), where its first or last row comes to lie: DESIGN section 4.
+    A ring that keeps shapes has a hole of reach·exp(-τ / ratio), where its first or last row comes to lie (docs/coordinates.md).
     """
     found = next(((settings, frame) for kind, settings, frame in reversed(earlier) if kind == "ring"), None)
     if found is None:
@@ -127,7 +126,7 @@ def ring_pull(
     Notes
     -----
     With `rad`, `ang` about the centre: inside bottom v = 1 - t, u = (ang - seam) mod 1; inside top v = t, u = (seam - ang) mod 1; t by
-    spread as in DESIGN section 4. A `fold` mirrors t below 0 to and fro between 0 and fold. The `shape` spread is the complex logarithm and so keeps angles; `globe` is the stereographic
+    spread as in docs/coordinates.md. A `fold` mirrors t below 0 to and fro between 0 and fold. The `shape` spread is the complex logarithm and so keeps angles; `globe` is the stereographic
     projection.
     """
     whole, turn = auto_value(s, "hole"), auto_value(s, "seam")

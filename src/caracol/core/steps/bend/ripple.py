@@ -19,12 +19,12 @@ class RippleSettings(Settings):
 
     x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre, right positive.")
     y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre, down positive.")
-    reach: float = number(1.2, 0.02, 6, label="Reach", unit="units", help="Radius at which the ripples have died away.")
+    reach: float = number(1.2, 0.02, 6, label="Radius", unit="units", help="Radius at which the ripples have died away.")
     length: float = number(0.2, 0.005, 4, label="Length", unit="units", step=0.005, help="From crest to crest.")
     height: float = number(0.05, 0, 1, label="Height", unit="units", step=0.005, help="How far a crest pushes outwards.")
     form: Form = choice("round", label="Form", help="Round is a sine, pointed a triangle, stepped a square.")
     phase: float = number(
-        0, -1, 1, label="Phase", unit="turns", step=0.0025, help="Moves the ripples outwards by this part of their length."
+        0, -1, 1, label="Phase", unit="turns", step=0.0025, help="Moves the ripples outwards, as a share of their length."
     )
     edge: Edge = choice("beyond", label="Outside", help=EDGE_HELP)
 
@@ -53,7 +53,7 @@ RIPPLE = BendKind(
     key="ripple",
     label="Ripple",
     family="bend",
-    purpose="Sends waves out from a centre.",
+    purpose="Bends the picture in rings round a centre.",
     words=("water", "drop", "pond", "concentric", "wave", "circles"),
     settings=RippleSettings,
     handles=("centre-reach",),

@@ -28,10 +28,10 @@ class RowBendSettings(Settings):
     lines: Literal["rows", "columns"] = choice("rows", label="Moves", help="Rows to the right and left, or columns down and up.")
     curve: tuple[tuple[Place, Shift], ...] = pairs(
         ((0.0, 0.0), (0.35, 0.25), (0.65, -0.25), (1.0, 0.0)), label="Curve", kind="curve", least=1, most=64, reach=REACH,
-        help="Points (place, shift): the place as a share of the height (or width), the shift in units, right (or down) positive.",
+        help="Points of place and shift: place along the height (or width), shift right (or down) positive.",
     )  # fmt: skip
     smooth: bool = choice(True, label="Smooth", help="A smooth curve through the points, or straight lines.")
-    amount: float = number(1, -2, 2, label="Amount", unit="share", help="Multiplies the whole curve; negative turns it over.")
+    amount: float = number(1, -2, 2, label="Amount", unit="share", help="Multiplies the curve; negative reverses it.")
     edge: Edge = choice("mirror", label="Outside", help=EDGE_HELP)
 
 

@@ -24,44 +24,44 @@ class SpiralRepeatSettings(Settings):
 
     x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre, right positive.")
     y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre, down positive.")
-    reach: float = number(0.8, 0.05, 4, label="Reach", unit="units", help="From the centre to the middle of the outermost copy.")
+    reach: float = number(0.8, 0.05, 4, label="Radius", unit="units", help="From the centre to the middle of the outermost copy.")
     start: float = number(
         0, -1, 1, label="Begins at", unit="turns", step=0.0025, help="Where the outermost copy lies, clockwise from the top."
     )
-    arms: int = number(1, 1, 12, label="Arms", unit="count", step=1, help="How many spirals lie between each other.")
-    per_turn: float = number(
-        14, 1, 60, label="Copies a turn", unit="count", step=1, help="How many copies one arm has on its way once round."
-    )
+    arms: int = number(1, 1, 12, label="Arms", unit="count", step=1, help="How many spirals run side by side.")
+    per_turn: float = number(14, 1, 60, label="Copies a turn", unit="count", step=1, help="How many copies one arm has in one turn.")
     turns: float = number(3, 0.1, 10, label="Windings", unit="factor", step=0.05, help="How often an arm goes round.")
     growth: float = number(
-        2.2, 1, 10, label="Growth a turn", unit="factor", step=0.02, help="How much farther out and larger the copies are one turn on."
+        2.2, 1, 10, label="Growth a turn", unit="factor", step=0.02, help="How much further out and larger copies are after one turn."
     )
-    clockwise: bool = choice(True, label="Inwards clockwise", help="Which way round the spiral winds inwards.")
+    clockwise: bool = choice(True, label="Inwards clockwise", help="The direction the spiral winds inwards.")
     size: float = number(
         0.42, 0.02, 2, label="Size", unit="share", help="Half the shorter side of a copy, as a share of its distance from the centre."
     )
-    follow: bool = choice(True, label="Turned along", help="Copies turn with the spiral, or all stand upright.")
+    follow: bool = choice(True, label="Turned along", help="Copies turn with the spiral. Off: all stay upright.")
     twist: float = number(
-        0, -4, 4, label="Twist a turn", unit="turns", step=0.0025, help="Each copy turned further than the one before, clockwise positive."
+        0, -4, 4, label="Twist a turn", unit="turns", step=0.0025, help="Turns each copy further than the one before, clockwise positive."
     )
-    hue: float = number(0, -1, 1, label="Hue drift", unit="turns", step=0.0025, help="How far round the hues go in one turn inwards.")
+    hue: float = number(0, -1, 1, label="Hue drift", unit="turns", step=0.0025, help="How far hues shift in one turn inwards.")
     light: float = number(
-        0, -0.9, 0.9, label="Light drift", unit="share", help="How much lighter (or darker) the copies are one turn inwards."
+        0, -0.9, 0.9, label="Light drift", unit="share", help="How much lighter or darker copies get in one turn inwards."
     )
-    chance_hue: float = number(0, 0, 1, label="Chance of hue", unit="share", help="How far each copy's hue may stray: 100 any hue.")
-    chance_light: float = number(0, 0, 1, label="Chance of light", unit="share", help="How much lighter or darker each copy may be.")
+    chance_hue: float = number(0, 0, 1, label="Random hue", unit="share", help="How much the hue of a copy may vary; 100 % is any hue.")
+    chance_light: float = number(0, 0, 1, label="Random light", unit="share", help="How much the brightness of a copy may vary.")
     chance_size: float = number(
-        0, 0, 1, label="Chance of size", unit="share", help="How far each copy's size may stray: 100 half to double."
+        0, 0, 1, label="Random size", unit="share", help="How much the size of a copy may vary; 100 % is half to double."
     )
-    chance_turn: float = number(0, 0, 1, label="Chance of turn", unit="share", help="How far each copy may be turned besides: 100 any way.")
+    chance_turn: float = number(
+        0, 0, 1, label="Random turn", unit="share", help="How much the turn of a copy may vary; 100 % is any direction."
+    )
     seed: int = seed(
         idle=(({"chance_hue": [0], "chance_light": [0], "chance_size": [0], "chance_turn": [0]}, "There is no chance of anything."),)
     )
     cut: Literal["whole", "round", "soft"] = choice(
         "round", label="Cut", help="Whole pictures, their round middle, or that with a soft edge."
     )
-    on_top: Literal["inner", "outer"] = choice("inner", label="On top", help="Which copies cover the others.")
-    ground: bool = choice(True, label="On the picture", help="Copies lie on the picture itself, or on nothing.")
+    on_top: Literal["inner", "outer"] = choice("inner", label="On top", help="Which copies lie on top.")
+    ground: bool = choice(True, label="On the picture", help="Copies lie on the picture. Off: on nothing.")
     dim: float = number(
         0,
         0,
@@ -69,7 +69,7 @@ class SpiralRepeatSettings(Settings):
         label="Dimmed",
         idle=(({"ground": [False]}, "Copies lie on nothing."),),
         unit="share",
-        help="How much darker the picture is that they lie on.",
+        help="How much darker the picture under them is.",
     )
 
 

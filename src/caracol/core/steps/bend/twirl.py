@@ -23,12 +23,12 @@ class TwirlSettings(Settings):
 
     x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre, right positive.")
     y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre, down positive.")
-    reach: float = number(1, 0.02, 6, label="Reach", unit="units", help="Radius within which it turns; log goes on without end.")
+    reach: float = number(1, 0.02, 6, label="Radius", unit="units", help="Radius within which it turns. Log has no end.")
     turns: float = number(0.35, -6, 6, label="Turns", unit="turns", step=0.005, help="How far the centre is turned, clockwise positive.")
     fall: Literal["soft", "even", "log"] = choice(
         "soft",
         label="Fall-off",
-        help="Soft fades out towards the reach; even turns all of it alike; log turns without end, inwards and outwards.",
+        help="Soft fades out towards the radius. Even turns everything inside alike. Log turns without end, inwards and outwards.",
     )
     edge: Edge = choice("beyond", label="Outside", help=EDGE_HELP)
 
@@ -67,7 +67,7 @@ TWIRL = BendKind(
     label="Twirl",
     family="bend",
     role="twirls",
-    purpose="Turns the picture more the nearer to a centre.",
+    purpose="Twists the picture round a centre.",
     words=("swirl", "whirl", "whirlpool", "vortex", "spiral", "twist", "rotate"),
     settings=TwirlSettings,
     handles=("twirl-arc", "centre-reach"),

@@ -18,13 +18,13 @@ from .ring import SMALLEST_HOLE, SPREAD_HELP, Spread
 class UnringSettings(Settings):
     """Where the ring lies in the picture, and the flat picture's ratio."""
 
-    inside: Literal["bottom", "top"] = choice("bottom", label="Inside", help="Which side of the flat picture was at the centre.")
+    inside: Literal["bottom", "top"] = choice("bottom", label="Inside", help="Which side of the flat picture is in the middle of the ring.")
     spread: Spread = choice("even", label="Spread", help=SPREAD_HELP)
     hole: float | None = auto_number(
         0, 3, [{"when": {"spread": "depth"}, "value": 0.1}, {"value": 0}], label="Hole", unit="units", when={"spread": ["even", "depth"]},
         help="Radius that becomes the inner side of the flat picture.",
     )  # fmt: skip
-    reach: float = number(1, 0.05, 4, label="Reach", unit="units", help="Radius that becomes the outer side of the flat picture.")
+    reach: float = number(1, 0.05, 4, label="Radius", unit="units", help="Radius that becomes the outer side of the flat picture.")
     seam: float | None = auto_number(
         -1, 1, [{"when": {"inside": "top"}, "value": 0}, {"value": 0.5}], label="Seam", unit="turns", step=0.0025,
         help="The ray along which the ring is cut open.",

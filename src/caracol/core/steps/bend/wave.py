@@ -25,12 +25,10 @@ Form = Literal["round", "pointed", "stepped"]
 class WaveSettings(Settings):
     """What the waves are like."""
 
-    heading: float = measure(
-        0, 0, 1, label="Heading", unit="turns", step=0.0025, help="Which way the waves push: 0 up, clockwise. They run across it."
-    )
+    heading: float = measure(0, 0, 1, label="Direction", unit="turns", step=0.0025, help="The direction waves push in: 0 is up, clockwise.")
     length: float = measure(0.5, 0.005, 6, label="Length", unit="units", step=0.005, help="From crest to crest.")
     height: float = measure(0.06, 0, 2, label="Height", unit="units", step=0.005, help="How far a crest pushes.")
-    number: int = measure(1, 1, 8, label="Number", unit="count", step=1, help="How many waves are added up.")
+    number: int = measure(1, 1, 8, label="Number", unit="count", step=1, help="How many waves are added.")
     variety: float = measure(
         0.5,
         0,
@@ -38,12 +36,12 @@ class WaveSettings(Settings):
         label="Variety",
         idle=(({"number": [1]}, "A single wave has none to differ from."),),
         unit="share",
-        help="How much length and height differ among several waves; 0 makes all alike.",
+        help="How much the waves differ in length and height; 0 makes them alike.",
     )
     form: Form = choice("round", label="Form", help="Round is a sine, pointed a triangle, stepped a square.")
-    cross: float = measure(0, 0, 1, label="Cross", unit="share", help="How much of the same is added at right angles.")
-    phase: float = measure(0, -1, 1, label="Phase", unit="turns", step=0.0025, help="Moves the waves along by this part of their length.")
-    seed: int = any_draw(help="Which draw of lengths, heights and phases.", idle=(({"number": [1]}, "A single wave is always the same."),))
+    cross: float = measure(0, 0, 1, label="Cross", unit="share", help="Adds the same waves at right angles.")
+    phase: float = measure(0, -1, 1, label="Phase", unit="turns", step=0.0025, help="Moves the waves along, as a share of their length.")
+    seed: int = any_draw(help="Random lengths, heights and phases.", idle=(({"number": [1]}, "A single wave is always the same."),))
     edge: Edge = choice("beyond", label="Outside", help=EDGE_HELP)
 
 
@@ -78,7 +76,7 @@ def _wave(x, y, dx, dy, cross, phase, form, plan, out_x, out_y):  # type: ignore
 def wave_pull(
     x: Array, y: Array, before: Frame, after: Frame, s: WaveSettings,
 ) -> tuple[Array, Array]:  # fmt: skip
-    """Return where points came from: p - d·S(n·p) - cross·n·S(d·p), S the sum of the waves (DESIGN section 4).
+    """Return where points came from: p - d·S(n·p) - cross·n·S(d·p), S the sum of the waves (docs/coordinates.md).
 
     Notes
     -----
@@ -96,7 +94,7 @@ WAVE = BendKind(
     key="wave",
     label="Wave",
     family="bend",
-    purpose="Pushes the picture to and fro in waves.",
+    purpose="Bends the picture in waves.",
     words=("sine", "undulate", "wobble", "water", "sway", "ripple", "distort"),
     settings=WaveSettings,
     handles=("wave",),

@@ -38,15 +38,15 @@ def _plate_fields(plate: str, of: str) -> dict[str, Any]:
         f"{plate}_y": (float, number(0, -FARTHEST, FARTHEST, label=f"{name} down", unit="units", step=0.002, help="Moved down positive.", when=shown)),
         f"{plate}_scale": (float, number(1, 0.25, 4, label=f"{name} scale", unit="factor", step=0.002, help="Above 1 larger.", when=shown)),
         f"{plate}_turn": (float, number(0, -0.5, 0.5, label=f"{name} turn", unit="turns", step=0.0005, help="Clockwise positive.", when=shown)),
-        f"{plate}_shear": (float, number(0, -1, 1, label=f"{name} shear", unit="factor", help="How far the top leans right against the bottom.", when=shown)),
-        f"{plate}_blur": (float, number(0, 0, 0.5, label=f"{name} blur", unit="units", step=0.002, help="How soft this plate is: the deviation of a Gaussian.", when=shown)),
+        f"{plate}_shear": (float, number(0, -1, 1, label=f"{name} shear", unit="factor", help="Pushes the top to the right.", when=shown)),
+        f"{plate}_blur": (float, number(0, 0, 0.5, label=f"{name} blur", unit="units", step=0.002, help="Blurs this channel.", when=shown)),
     }  # fmt: skip
 
 
 _FIELDS: dict[str, Any] = {
     "plates": (
         Literal["rgb", "light-colour"],
-        choice("rgb", label="Plates", help="Red, green and blue, or light and colour apart."),
+        choice("rgb", label="Channels", help="Red, green and blue, or light and colour apart."),
     ),
 }
 for _plate in PLATES:
@@ -56,8 +56,8 @@ for _plate in PAIR:
 _FIELDS["join"] = (
     Join,
     choice(
-        "add", label="Joined by", help="Added, plates alone make the picture; else they are laid over it: the lighter counts, they shine through "
-        "each other, or only their difference is left.",
+        "add", label="Combine by", help="Add: the channels alone make the picture. Others lay them over it: the lighter value, light on light, or "
+        "the difference.",
     ),
 )  # fmt: skip
 # What is stretched leaves streaks as broad as the plate was moved.
@@ -155,7 +155,7 @@ CHANNEL_SPLIT = PaintKind(
     key="channel-split",
     label="Channel split",
     family="break",
-    purpose="Moves the red, green and blue plates apart.",
+    purpose="Moves the red, green and blue channels apart.",
     words=("rgb", "chromatic", "aberration", "misprint", "register", "fringe", "colour shift", "anaglyph"),
     settings=ChannelSplitSettings,
     handles=("plate-arrows",),
@@ -172,8 +172,10 @@ CHANNEL_SPLIT = PaintKind(
             {"red_x": -0.045, "green_x": 0.03, "blue_x": 0.03, "red_shear": 0.06},
             words=("anaglyph", "3d", "stereo", "red cyan"),
         ),
-        Start("Loose plates", {"red_x": 0, "red_scale": 1.05, "red_turn": 0.008, "blue_scale": 0.96, "blue_turn": -0.006, "blue_y": 0.02}),
-        Start("Light ghosts of plates", {"join": "lighten", "red_x": -0.09, "red_scale": 1.04, "blue_x": 0.09, "blue_turn": 0.006}),
+        Start(
+            "Loose channels", {"red_x": 0, "red_scale": 1.05, "red_turn": 0.008, "blue_scale": 0.96, "blue_turn": -0.006, "blue_y": 0.02}
+        ),
+        Start("Faint channel ghosts", {"join": "lighten", "red_x": -0.09, "red_scale": 1.04, "blue_x": 0.09, "blue_turn": 0.006}),
         Start("Colour adrift", {"plates": "light-colour", "colour_x": 0.14, "colour_blur": 0.02}),
     ),
     neutral={

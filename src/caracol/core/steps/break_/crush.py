@@ -19,9 +19,7 @@ from ...pixels.soften import softened
 class CrushSettings(Settings):
     """How hard each of the three acts."""
 
-    bits: float = number(
-        8, 1, 8, label="Bits", unit="count", step=0.5, help="Steps of a channel: 2 to the power of this; 8 leaves it as it is."
-    )
+    bits: float = number(8, 1, 8, label="Bits", unit="count", step=0.5, help="Bits per channel; 8 leaves it unchanged.")
     dither: float = number(
         0,
         0,
@@ -29,9 +27,11 @@ class CrushSettings(Settings):
         label="Dither",
         idle=(({"bits": [8]}, "All eight bits are there."),),
         unit="share",
-        help="Breaks the steps up by an even pattern.",
+        help="Breaks the steps up with a fine pattern.",
     )
-    press: float = number(0.6, 0, 1, label="Pressed", unit="share", help="How hard blocks of eight pixels are pressed; 0 not at all.")
+    press: float = number(
+        0.6, 0, 1, label="Compression", unit="share", help="How strongly blocks of eight pixels are compressed; 0 is off."
+    )
     times: int = number(
         1,
         1,
@@ -40,9 +40,9 @@ class CrushSettings(Settings):
         idle=(({"press": [0]}, "Pressed is 0."),),
         unit="count",
         step=1,
-        help="How often, each time one pixel further.",
+        help="How often it is compressed, each time one pixel further.",
     )
-    rows: float = number(0.1, 0, 1, label="Wrong rows", unit="share", help="How many rows of blocks have gone wrong.")
+    rows: float = number(0.1, 0, 1, label="Broken rows", unit="share", help="How many rows of blocks are broken.")
     slip: float = number(
         0.1,
         0,
@@ -50,7 +50,7 @@ class CrushSettings(Settings):
         label="Slip",
         idle=(({"rows": [0]}, "Wrong rows is 0."),),
         unit="share",
-        help="How far wrong rows slip aside, of the width.",
+        help="How far broken rows slip sideways.",
     )
     drift: float = number(
         0.15,
@@ -59,9 +59,11 @@ class CrushSettings(Settings):
         label="Colour drift",
         idle=(({"rows": [0]}, "Wrong rows is 0."),),
         unit="share",
-        help="How far the colours of wrong rows go off.",
+        help="How far the colours of broken rows drift.",
     )
-    lines: int = number(480, 60, 2160, label="Lines", unit="count", step=20, help="Of the working raster along the shorter side.")
+    lines: int = number(
+        480, 60, 2160, label="Resolution", unit="count", step=20, help="Resolution of the effect: lines along the shorter side."
+    )
     seed: int = any_draw()
 
 
@@ -170,7 +172,7 @@ CRUSH = RasterKind(
     key="crush",
     label="Crush",
     family="break",
-    purpose="Presses the picture until its bits show.",
+    purpose="Compresses the picture until it breaks.",
     words=("compression", "artefacts", "corruption", "bits", "databend", "posterise", "glitch"),
     settings=CrushSettings,
     starts=(

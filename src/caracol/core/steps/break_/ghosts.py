@@ -23,7 +23,7 @@ class GhostsSettings(Settings):
     """How many copies, how far apart, in which hues, and how they meet."""
 
     tints: tuple[Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")], ...] | None = colours(
-        least=2, most=6, label="Tints", help="A copy for each colour, from the first to the last; left out, hues evenly round the circle."
+        least=2, most=6, label="Tints", help="One copy for each colour. Empty: hues spread evenly round the circle."
     )
     copies: int = number(
         2,
@@ -32,10 +32,10 @@ class GhostsSettings(Settings):
         label="Copies",
         unit="count",
         step=1,
-        help="Without tints of their own: their hues lie evenly round the circle, two opposite.",
+        help="How many copies, with hues spread evenly round the circle.",
     )
     apart: float = number(0.08, 0, 2, label="Apart", unit="units", step=0.002, help="From the first copy to the last.")
-    heading: float = number(0.25, -1, 1, label="Heading", unit="turns", step=0.0025, help="Which way the last lies from the first.")
+    heading: float = number(0.25, -1, 1, label="Direction", unit="turns", step=0.0025, help="Where the last copy lies from the first.")
     hue: float = number(
         0,
         0,
@@ -44,16 +44,14 @@ class GhostsSettings(Settings):
         idle=(({"tint": [0]}, "Tint is 0."),),
         unit="turns",
         step=0.0025,
-        help="Of the first copy: 0 is red, a third is green.",
+        help="Hue of the first copy: 0° red, 120° green, 240° blue.",
     )
     tint: float = number(1, 0, 1, label="Tint", unit="share", help="How strongly the copies are tinted.")
-    meet: Literal["lighten", "darken"] = choice(
-        "lighten", label="They meet by", help="The lighter of the copies (tinted on black) or the darker (tinted on white)."
-    )
+    meet: Literal["lighten", "darken"] = choice("lighten", label="Combine by", help="The lighter of the copies, or the darker.")
     grow: float = number(0, -0.5, 0.5, label="Growth", unit="share", step=0.005, help="How much larger the last copy is than the first.")
-    turn: float = number(0, -0.25, 0.25, label="Turn", unit="turns", step=0.001, help="How far the last is turned against the first.")
-    colour: float = number(0.5, 0, 1, label="Own colour", unit="share", help="Brings back the picture's own colours.")
-    depth: float = number(0.3, 0, 1, label="Own depth", unit="share", help="Brings back the picture's own lights and darks.")
+    turn: float = number(0, -0.25, 0.25, label="Turn", unit="turns", step=0.001, help="How far the last copy is turned from the first.")
+    colour: float = number(0.5, 0, 1, label="Own colour", unit="share", help="Brings back the colours of the picture.")
+    depth: float = number(0.3, 0, 1, label="Own depth", unit="share", help="Brings back the lights and darks of the picture.")
     edge: Edge = choice("mirror", label="Outside", help=EDGE_HELP)
 
 

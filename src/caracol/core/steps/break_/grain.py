@@ -21,11 +21,13 @@ from ...pixels.draws import draw
 class GrainSettings(Settings):
     """How much, how coarse, how coloured."""
 
-    amount: float = number(0.2, 0, 1, label="Amount", unit="share", help="How far values are pushed about; 1 is a deviation of a quarter.")
-    size: float = number(1.8, 0.5, 12, label="Size", unit="factor", step=0.1, help="Of the grains, in lines of the working raster.")
-    colour: float = number(0.25, 0, 1, label="Colour", unit="share", help="0 is grey grain, 1 is grain of its own in each channel.")
-    darks: float = number(0.6, 0, 1, label="In the darks", unit="share", help="How much of it stays in the deepest and lightest places.")
-    lines: int = number(1080, 240, 4320, label="Lines", unit="count", step=60, help="Lines of the working raster along the shorter side.")
+    amount: float = number(0.2, 0, 1, label="Amount", unit="share", help="How strong the grain is.")
+    size: float = number(1.8, 0.5, 12, label="Size", unit="factor", step=0.1, help="Size of a grain, in lines of its resolution.")
+    colour: float = number(0.25, 0, 1, label="Colour", unit="share", help="0 is grey grain, 100 % is coloured grain.")
+    darks: float = number(0.6, 0, 1, label="In extremes", unit="share", help="How much grain stays in the darkest and lightest places.")
+    lines: int = number(
+        1080, 240, 4320, label="Resolution", unit="count", step=60, help="Resolution of the grain: lines along the shorter side."
+    )
     seed: int = any_draw()
 
 

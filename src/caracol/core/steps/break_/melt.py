@@ -41,42 +41,42 @@ class MeltSettings(Settings):
     """How many rounds, which way, how far, what flows, and what stays."""
 
     rounds: int = number(60, 0, MOST_ROUNDS, label="Rounds", unit="count", step=1, help="How often the picture is fed back.")
-    heading: float = number(0.5, -1, 1, label="Heading", unit="turns", step=0.0025, help="Where it flows, clockwise from the top.")
+    heading: float = number(0.5, -1, 1, label="Direction", unit="turns", step=0.0025, help="Direction of the flow, clockwise from the top.")
     push: float = number(
-        0.012, -0.2, 0.2, label="Push", unit="units", step=0.0005, help="How far the brightest flows in one round; below 0 backwards."
+        0.012, -0.2, 0.2, label="Push", unit="units", step=0.0005, help="How far the brightest pixels flow in one round; below 0 backwards."
     )
-    key: Key = choice("light", label="Flows by", help="What makes a place flow.")
-    threshold: float = number(0.42, 0, 1, label="Threshold", unit="share", help="Places whose key is no higher stay.")
-    hold: float = number(0.04, 0, 1, label="Hold", unit="share", step=0.002, help="How much of the start comes back in every round.")
-    feed: str | None = photo(label="Fed in", help="A second picture that is fed in as it goes on.")
+    key: Key = choice("light", label="Driven by", help="What makes a pixel flow.")
+    threshold: float = number(0.42, 0, 1, label="Threshold", unit="share", help="Pixels up to here stay in place.")
+    hold: float = number(0.04, 0, 1, label="Hold", unit="share", step=0.002, help="How much of the original returns in every round.")
+    feed: str | None = photo(label="Second picture", help="A second picture that flows in.")
     feed_from: int = number(
         30,
         1,
         MOST_ROUNDS,
-        label="Fed in from round",
-        idle=(({"feed": [None]}, "No photo is fed in."),),
+        label="From round",
+        idle=(({"feed": [None]}, "There is no second picture."),),
         unit="count",
         step=1,
-        help="The first round in which it is fed in.",
+        help="The first round in which the second picture flows in.",
     )
     feed_share: float = number(
         0.06,
         0,
         1,
-        label="Fed-in share",
-        idle=(({"feed": [None]}, "No photo is fed in."),),
+        label="Amount a round",
+        idle=(({"feed": [None]}, "There is no second picture."),),
         unit="share",
         step=0.005,
-        help="How much of it comes in every round.",
+        help="How much of the second picture flows in each round.",
     )
     feed_join: FeedJoin = choice(
-        "mix", label="Joins by", idle=(({"feed": [None]}, "No photo is fed in."),), help="Mixed in as it is; or only where it is lighter, where it "
-        "is darker, as light upon light, or as the difference.",
+        "mix", label="Combine by", idle=(({"feed": [None]}, "There is no second picture."),), help="Mix; or only where it is lighter, where it is "
+        "darker, as light on light, or as the difference.",
     )  # fmt: skip
-    keys: tuple[MeltKey, ...] = keys(most=MOST_ROUNDS, label="Set while it ran", help="Settings that hold from a round on.")
+    keys: tuple[MeltKey, ...] = keys(most=MOST_ROUNDS, label="Changes along the way", help="Settings that change at a certain round.")
     lines: int = number(
-        1080, 0, 2160, label="Lines", unit="count", step=60, help="Of the working raster along the shorter side: as many as what is delivered has "
-        "are sharp. Twice as many take about four times as long. 0 for every pixel.",
+        1080, 0, 2160, label="Resolution", unit="count", step=60, help="Resolution of the effect: lines along the shorter side. Twice as many take "
+        "about four times as long. 0 uses every pixel.",
     )  # fmt: skip
 
 
@@ -248,7 +248,7 @@ MELT = RasterKind(
     key="melt",
     label="Melt",
     family="break",
-    purpose="Feeds the picture back and lets its light flow.",
+    purpose="Feeds the picture back into itself, so that it flows.",
     words=("feedback", "drip", "liquid", "flow", "dissolve", "smear"),
     settings=MeltSettings,
     handles=("melt-way",),

@@ -23,14 +23,12 @@ class MosaicSettings(Settings):
     pitch: float = number(
         0.026, 0.004, 0.5, label="Cell", unit="share", step=0.001, help="Height of a cell, as a share of the picture's height."
     )
-    gap: float = number(0, 0, 0.9, label="Gap", unit="share", help="How much of a cell is dark grouting.")
-    stretch: float = number(1, 0.25, 4, label="Stretch", unit="factor", help="Width of a cell by its height.")
-    offset: float = number(
-        0, 0, 0.5, label="Offset", unit="share", step=0.05, help="Moves every other row aside by this part of a cell, as in a wall."
-    )
+    gap: float = number(0, 0, 0.9, label="Gap", unit="share", help="How much of a cell is a dark gap.")
+    stretch: float = number(1, 0.25, 4, label="Stretch", unit="factor", help="Width of a cell against its height.")
+    offset: float = number(0, 0, 0.5, label="Offset", unit="share", step=0.05, help="Shifts every other row, like bricks in a wall.")
     keep_light: float = number(
-        1, 0, 1, label="Light kept", idle=(({"gap": [0]}, "Gap is 0."),), unit="share",
-        help="Gives back the light that the grouting takes; 0 leaves it darker.",
+        1, 0, 1, label="Keep brightness", idle=(({"gap": [0]}, "Gap is 0."),), unit="share",
+        help="Makes up for the light the gaps take away; 0 leaves it darker.",
     )  # fmt: skip
 
 

@@ -28,15 +28,15 @@ class PixelSortSettings(Settings):
         0.5,
         -1,
         1,
-        label="Heading",
+        label="Direction",
         unit="turns",
         step=0.0025,
-        help="Which way lines lie, clockwise from the top.",
+        help="Direction of the lines, clockwise from the top.",
         when={"along": ["heading"]},
     )
-    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Of the circles or rays.", when={"along": list(CENTRED)})
-    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Of the circles or rays.", when={"along": list(CENTRED)})
-    key: Key = choice("light", label="Ordered by", help="What pixels are compared by; warmth is red against blue.")
+    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre of the circles or rays.", when={"along": list(CENTRED)})
+    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre of the circles or rays.", when={"along": list(CENTRED)})
+    key: Key = choice("light", label="Sort by", help="What pixels are sorted by. Warmth is red against blue.")
     low: float | None = auto_number(
         0,
         1,
@@ -44,7 +44,7 @@ class PixelSortSettings(Settings):
         label="From",
         unit="share",
         step=0.005,
-        help="Pixels whose key is lower are in no stretch; left free, the lowest seventh of them.",
+        help="Lower pixels are not sorted. Automatic: the lowest seventh.",
     )
     high: float | None = auto_number(
         0,
@@ -53,26 +53,28 @@ class PixelSortSettings(Settings):
         label="To",
         unit="share",
         step=0.005,
-        help="Pixels whose key is higher are in no stretch; left free, the highest twentieth.",
+        help="Higher pixels are not sorted. Automatic: the highest twentieth.",
     )
-    order: Literal["rising", "falling"] = choice(
-        "rising", label="Order", help="Whether the lowest or the highest comes first along the way."
-    )
-    shortest: float = number(
-        0, 0, LONGEST, label="Shortest stretch", unit="units", step=0.005, help="Shorter stretches are left as they are."
-    )
+    order: Literal["rising", "falling"] = choice("rising", label="Order", help="Whether the lowest or the highest comes first.")
+    shortest: float = number(0, 0, LONGEST, label="Shortest stretch", unit="units", step=0.005, help="Shorter stretches are not sorted.")
     longest: float = number(
         LONGEST,
         0.01,
         LONGEST,
         label="Longest stretch",
         unit="units",
-        help="Longer stretches are cut, unevenly down to the shortest; 4 sets no limit.",
+        help="Longer stretches are cut unevenly; 4 sets no limit.",
     )
-    jitter: float = number(0, 0, 1, label="Jitter", unit="share", help="How far the order is disturbed, as a share of the key's range.")
-    breaks: float = number(0, 0, 1, label="Edges break", unit="share", help="How faint an edge already ends a stretch; 0 respects none.")
+    jitter: float = number(0, 0, 1, label="Jitter", unit="share", help="Disturbs the order.")
+    breaks: float = number(0, 0, 1, label="Stop at edges", unit="share", help="How faint an edge still ends a stretch; 0 ignores edges.")
     lines: int = number(
-        1080, 0, 4320, label="Lines", unit="count", step=60, help="Of the working raster along the shorter side; 0 for every pixel."
+        1080,
+        0,
+        4320,
+        label="Resolution",
+        unit="count",
+        step=60,
+        help="Resolution of the effect: lines along the shorter side. 0 uses every pixel.",
     )
     seed: int = any_draw(idle=(({"jitter": [0]}, "Nothing is drawn while Jitter is 0."),))
 
@@ -185,7 +187,7 @@ PIXEL_SORT = RasterKind(
     key="pixel-sort",
     label="Pixel sort",
     family="break",
-    purpose="Orders stretches of pixels along a direction.",
+    purpose="Sorts stretches of pixels along a direction.",
     words=("sorting", "glitch", "streak", "threshold", "smear", "rain"),
     settings=PixelSortSettings,
     handles=("sort-way",),

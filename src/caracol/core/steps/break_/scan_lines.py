@@ -23,19 +23,19 @@ class ScanLinesSettings(Settings):
     """The lines and what else an old screen does."""
 
     pitch: float = number(0.012, 0.001, 0.2, label="Pitch", unit="share", step=0.0005, help="From line to line, as a share of the height.")
-    thickness: float = number(0.45, 0, 1, label="Thickness", unit="share", help="How much of the pitch a dark line fills.")
-    softness: float = number(0.5, 0, 1, label="Softness", unit="share", help="How softly a line begins and ends, as a share of the pitch.")
+    thickness: float = number(0.45, 0, 1, label="Thickness", unit="share", help="How much of the pitch a dark line covers.")
+    softness: float = number(0.5, 0, 1, label="Softness", unit="share", help="How soft the edges of a line are.")
     dark: float = number(0.4, 0, 1, label="Dark lines", unit="share", help="How dark they are.")
-    bright: float = number(0.25, 0, 1, label="Bright lines", unit="share", help="How much the lines between them shine.")
-    angle: float = number(0, -0.5, 0.5, label="Turn", unit="turns", step=0.0025, help="Turns the lines, clockwise positive; 0 lies level.")
-    offset: float = number(0, 0, 1, label="Offset", unit="share", help="Moves the lines down by this part of the pitch.")
+    bright: float = number(0.25, 0, 1, label="Bright lines", unit="share", help="How bright the lines between them are.")
+    angle: float = number(0, -0.5, 0.5, label="Turn", unit="turns", step=0.0025, help="Turns the lines, clockwise positive; 0 is level.")
+    offset: float = number(0, 0, 1, label="Offset", unit="share", help="Moves the lines down, as a share of the pitch.")
     interlace: float = number(
-        0, -0.2, 0.2, label="Interlace", unit="units", step=0.001, help="Slips every other line sideways, right positive."
+        0, -0.2, 0.2, label="Interlace", unit="units", step=0.001, help="Shifts every other line sideways, right positive."
     )
     keep_light: float = number(
-        1, 0, 1, label="Light kept", unit="share", help="Gives back the light that the lines take; 0 leaves it darker."
+        1, 0, 1, label="Keep brightness", unit="share", help="Makes up for the light the lines take away; 0 leaves it darker."
     )
-    band: float = number(0, 0, 1, label="Band", unit="share", help="How strong the slow bright band is.")
+    band: float = number(0, 0, 1, label="Band", unit="share", help="How strong the bright band is.")
     band_at: float = number(
         0.3, 0, 1, label="Band at", idle=(({"band": [0]}, "Band is 0."),), unit="share", help="Where its middle lies, from the top."
     )
@@ -138,7 +138,7 @@ SCAN_LINES = PictureKind(
     key="scan-lines",
     label="Scan lines",
     family="break",
-    purpose="Lays the lines of a screen over the picture.",
+    purpose="Adds the lines of a screen.",
     words=("scanlines", "crt", "screen", "monitor", "interlace", "television"),
     settings=ScanLinesSettings,
     starts=(

@@ -37,11 +37,9 @@ class Bar(Settings):
 class SlicesSettings(Settings):
     """How bars are drawn; or the bars themselves."""
 
-    bars: tuple[Bar, ...] | None = bars(
-        most=400, label="Bars", help="The bars one by one; left out, they are drawn from the settings below."
-    )
-    thin: int = number(22, 0, 150, label="Thin bars", unit="count", step=1, help="How many thin bars are drawn.")
-    wide: int = number(4, 0, 30, label="Wide bars", unit="count", step=1, help="How many wide bars are drawn, below the thin ones.")
+    bars: tuple[Bar, ...] | None = bars(most=400, label="Bars", help="The bars one by one. Empty: random, from the settings below.")
+    thin: int = number(22, 0, 150, label="Thin bars", unit="count", step=1, help="How many thin bars there are.")
+    wide: int = number(4, 0, 30, label="Wide bars", unit="count", step=1, help="How many wide bars there are, below the thin ones.")
     least: float = number(
         0.004,
         0.001,
@@ -50,15 +48,15 @@ class SlicesSettings(Settings):
         idle=(({"thin": [0]}, "There are no thin bars."),),
         unit="share",
         step=0.001,
-        help="Of the height.",
+        help="As a share of the height.",
     )
     most: float = number(
-        0.03, 0.001, 0.5, label="Thickest", unit="share", step=0.001, help="Of the height; wide bars go on to five times this."
+        0.03, 0.001, 0.5, label="Thickest", unit="share", step=0.001, help="As a share of the height; wide bars up to five times this."
     )
-    shift: float = number(0.08, 0, 1, label="Shift", unit="share", help="How far bars go aside at most, of the width.")
-    short: float = number(0.3, 0, 1, label="Short pieces", unit="share", help="How many of the bars do not cross the whole width.")
-    uneven: float = number(0.8, 0, 1, label="Unevenness", unit="share", help="0 lays them out evenly, 1 crowds them as chance wills.")
-    lean: float = number(0.3, 0, 1, label="Lean to edges", unit="share", help="How much bars seek hard level edges of the picture.")
+    shift: float = number(0.08, 0, 1, label="Shift", unit="share", help="The largest shift sideways, as a share of the width.")
+    short: float = number(0.3, 0, 1, label="Short pieces", unit="share", help="The share of bars that do not cross the whole width.")
+    uneven: float = number(0.8, 0, 1, label="Unevenness", unit="share", help="0 spreads bars evenly, 100 % crowds them at random.")
+    lean: float = number(0.3, 0, 1, label="Lean to edges", unit="share", help="How much bars follow hard level edges of the picture.")
     seed: int = any_draw()
 
 

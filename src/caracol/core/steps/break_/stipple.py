@@ -24,24 +24,26 @@ class StippleSettings(Settings):
 
     marks: Literal["dots", "strokes"] = choice("dots", label="Marks", help="Round dots, or strokes that follow the picture's own flow.")
     pitch: float = number(0.034, 0.008, 0.2, label="Pitch", unit="units", step=0.001, help="From mark to mark.")
-    size: float = number(1.4, 0.2, 3, label="Size", unit="factor", step=0.05, help="Of the largest mark, by the pitch.")
+    size: float = number(1.4, 0.2, 3, label="Size", unit="factor", step=0.05, help="Size of the largest mark, against the pitch.")
     length: float = number(
-        3, 1, 10, label="Length", unit="factor", step=0.1, help="Of strokes, by their width.", when={"marks": ["strokes"]}
+        3, 1, 10, label="Length", unit="factor", step=0.1, help="Length of a stroke, against its width.", when={"marks": ["strokes"]}
     )
-    scatter: float = number(0.7, 0, 1, label="Scatter", unit="share", help="How far marks leave their even places.")
+    scatter: float = number(0.7, 0, 1, label="Scatter", unit="share", help="How far marks stray from an even grid.")
     range: float = number(
         0,
         0,
         1,
         label="Whole range",
         unit="share",
-        help="Spreads the picture's own darks and lights over all sizes of marks; 0 takes them as they are.",
+        help="Spreads the tones of the picture over all sizes of marks; 0 uses them unchanged.",
     )
-    from_dark: bool = choice(True, label="Dark is large", help="Dark places make large marks, or light ones do.")
-    shade: Literal["own", "ink"] = choice("own", label="Colour", help="Marks have the picture's own colour, or that of the ink.")
-    ink: str = colour("#20262a", label="Ink", help="Of marks that have no colour of their own.", when={"shade": ["ink"]})
-    paper: str | None = colour("#f3ece0", label="Paper", help="What lies under the marks; none leaves it transparent.")
-    lines: int = number(1080, 240, 4320, label="Lines", unit="count", step=60, help="Of the working raster along the shorter side.")
+    from_dark: bool = choice(True, label="Dark is large", help="Dark places make large marks. Off: light places do.")
+    shade: Literal["own", "ink"] = choice("own", label="Colour", help="Marks have the colour of the picture, or of the ink.")
+    ink: str = colour("#20262a", label="Ink", help="The colour of the ink.", when={"shade": ["ink"]})
+    paper: str | None = colour("#f3ece0", label="Paper", help="The colour under the marks. None leaves it transparent.")
+    lines: int = number(
+        1080, 240, 4320, label="Resolution", unit="count", step=60, help="Resolution of the effect: lines along the shorter side."
+    )
     seed: int = any_draw()
 
 

@@ -20,19 +20,19 @@ class TapeSettings(Settings):
     """How strong each of the faults is."""
 
     delay: float = number(
-        0.06, -0.2, 0.2, label="Colour delay", unit="units", step=0.001, help="How far the colour lies right of the light."
+        0.06, -0.2, 0.2, label="Colour delay", unit="units", step=0.001, help="How far the colour lags to the right of the light."
     )
-    bleed: float = number(0.05, 0, 0.3, label="Colour bleed", unit="units", step=0.002, help="How far colour runs sideways.")
-    soft: float = number(0.003, 0, 0.05, label="Softness", unit="units", step=0.0005, help="How soft the light is sideways.")
+    bleed: float = number(0.05, 0, 0.3, label="Colour bleed", unit="units", step=0.002, help="How far colour smears sideways.")
+    soft: float = number(0.003, 0, 0.05, label="Softness", unit="units", step=0.0005, help="Blurs the light sideways.")
     wobble: float = number(0.02, 0, 0.3, label="Tracking wobble", unit="units", step=0.001, help="How far rows sway together.")
     jitter: float = number(0.006, 0, 0.1, label="Time jitter", unit="units", step=0.0005, help="How far each line starts early or late.")
-    head: float = number(0.1, 0, 0.4, label="Head band", unit="share", step=0.005, help="Height of the torn band at the foot.")
+    head: float = number(0.1, 0, 0.4, label="Head band", unit="share", step=0.005, help="Height of the torn band at the bottom.")
     tear: float = number(
-        0.45, 0, 2, label="Band tear", idle=(({"head": [0]}, "Head band is 0."),), unit="units", help="How far the band is torn aside."
+        0.45, 0, 2, label="Band tear", idle=(({"head": [0]}, "Head band is 0."),), unit="units", help="How far the band is torn sideways."
     )
     drops: float = number(0.4, 0, 1, label="Drop-outs", unit="share", help="How many bright streaks there are.")
     snow: float = number(0.09, 0, 1, label="Snow", unit="share", help="How much noise there is.")
-    lines: int = number(540, 120, 2160, label="Lines", unit="count", step=30, help="Of the tape, along the shorter side.")
+    lines: int = number(540, 120, 2160, label="Resolution", unit="count", step=30, help="Of the tape, along the shorter side.")
     seed: int = any_draw()
 
 
@@ -140,11 +140,15 @@ TAPE = RasterKind(
     key="tape",
     label="Tape",
     family="break",
-    purpose="Plays the picture from a worn tape.",
+    purpose="Plays the picture from a worn video tape.",
     words=("video", "analogue", "tracking", "cassette", "worn", "noise", "vhs"),
     settings=TapeSettings,
     starts=(
-        Start("Worn tape", {"wobble": 0.035, "delay": 0.1, "bleed": 0.1, "soft": 0.006, "head": 0.16, "drops": 0.6, "snow": 0.16}, words=("vhs", "video tape")),
+        Start(
+            "Worn tape",
+            {"wobble": 0.035, "delay": 0.1, "bleed": 0.1, "soft": 0.006, "head": 0.16, "drops": 0.6, "snow": 0.16},
+            words=("vhs", "video tape"),
+        ),
         Start("Bad tracking", {"wobble": 0.05, "jitter": 0.008, "head": 0.14, "tear": 0.7, "drops": 0.55, "snow": 0.12}),
         Start("Colour adrift on tape", {**QUIET, "delay": 0.11, "bleed": 0.12, "soft": 0.006}),
         Start("Torn foot", {**QUIET, "head": 0.22, "tear": 0.9, "jitter": 0.003, "snow": 0.04}),

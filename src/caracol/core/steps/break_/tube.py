@@ -31,19 +31,26 @@ class TubeSettings(Settings):
     )
     pitch: float | None = auto_number(
         0.004, 0.2, [{"value": 0.014}], label="Pitch", unit="share", step=0.001,
-        help="Height of a cell, of the height; left free, that of a mosaic before it.",
+        help="Height of a cell. Automatic: that of a mosaic before it.",
     )  # fmt: skip
-    beam: float = number(1.4, 0.05, 1.5, label="Beam", unit="share", help="How far the beam fills a cell in the darks.")
-    spread: float = number(0.7, 0, 2, label="Spread", unit="factor", help="How much broader the beam grows with brightness.")
-    floor: float = number(0.04, 0, 0.6, label="Floor", unit="share", step=0.005, help="What is darker stays empty.")
+    beam: float = number(1.4, 0.05, 1.5, label="Beam", unit="share", help="How much of a cell the beam fills in dark places.")
+    spread: float = number(0.7, 0, 2, label="Spread", unit="factor", help="How much wider the beam gets with brightness.")
+    floor: float = number(0.04, 0, 0.6, label="Floor", unit="share", step=0.005, help="Darker places stay black.")
     depth: float = number(0.25, 0, 1, label="Mask depth", unit="share", help="How dark it is between the mask's openings.")
-    bloom: float = number(0.25, 0, 2, label="Bloom", unit="factor", help="How much light runs over, in its colour.")
+    bloom: float = number(0.25, 0, 2, label="Bloom", unit="factor", help="How much light spills over, in its colour.")
     reach: float = number(
-        0.06, 0.005, 0.5, label="Bloom reach", idle=(({"bloom": [0]}, "Bloom is 0."),), unit="units", step=0.005, help="How far it runs."
+        0.06,
+        0.005,
+        0.5,
+        label="Bloom radius",
+        idle=(({"bloom": [0]}, "Bloom is 0."),),
+        unit="units",
+        step=0.005,
+        help="How far light spills.",
     )
-    gain: float = number(1.4, 0.5, 5, label="Gain", unit="factor", step=0.05, help="Lifts the light before the mask takes its part.")
+    gain: float = number(1.4, 0.5, 5, label="Gain", unit="factor", step=0.05, help="Brightens before the mask is applied.")
     keep_light: float = number(
-        1, 0, 1, label="Light kept", unit="share", help="Gives back the light that the mask takes; 0 leaves it darker."
+        1, 0, 1, label="Keep brightness", unit="share", help="Makes up for the light the mask takes away; 0 leaves it darker."
     )
     glass: float = number(0.08, 0, 0.5, label="Glass", unit="share", help="How much the glass bulges.")
 
@@ -221,7 +228,7 @@ TUBE = PictureKind(
     key="tube",
     label="Tube",
     family="break",
-    purpose="Shows the picture on a picture tube.",
+    purpose="Shows the picture on a CRT.",
     words=("crt", "phosphor", "monitor", "television", "screen", "shadow mask", "glow", "bloom"),
     settings=TubeSettings,
     starts=(

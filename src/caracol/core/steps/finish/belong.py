@@ -40,16 +40,14 @@ class BelongSettings(Settings):
 
     tone: float = number(0.25, 0, 1, label="Tone", unit="share", help="How far it becomes as light or dark as the ground.")
     # Before `colour`, which from there on is the setting of that name.
-    ground: str | None = colour(
-        None, label="Ground's colour", help="Left to itself, its tone is that at the feet and its colour that of the light there."
-    )
-    colour: float = number(0.2, 0, 1, label="Colour", unit="share", help="How far it takes the colour of the light there.")
-    contrast: float = number(0.3, 0, 1, label="Contrast", unit="share", help="How far its range of light becomes that of the ground.")
-    near: float = number(0.35, 0.05, 3, label="Ground", unit="units", help="How far round the feet the ground is looked at, on the piece.")
-    shade: float = number(0.35, 0, 1, label="Shade side", unit="share", help="How much darker the side away from the light is.")
+    ground: str | None = colour(None, label="Ground's colour", help="Automatic: the tone at its feet and the colour of the light there.")
+    colour: float = number(0.2, 0, 1, label="Colour", unit="share", help="How far it takes on the colour of the light.")
+    contrast: float = number(0.3, 0, 1, label="Contrast", unit="share", help="How far its contrast becomes that of the ground.")
+    near: float = number(0.35, 0.05, 3, label="Ground", unit="units", help="How far round the feet the ground is measured.")
+    shade: float = number(0.35, 0, 1, label="Shade side", unit="share", help="How much darker its shaded side is.")
     light: float | None = auto_number(
         -1, 1, [{"value": 0.75}], label="Light from", unit="turns", step=0.0025,
-        help="Where light comes from, clockwise from the top; left to itself from where the scene is lightest.",
+        help="Where light comes from, clockwise from the top. Automatic: where the scene is lightest.",
     )  # fmt: skip
 
 
@@ -163,7 +161,7 @@ BELONG = PixelKind(
     key="belong",
     label="Belong",
     family="finish",
-    purpose="Gives a figure the tone of the ground at its feet, the colour of the light there, and the scene's light and shade.",
+    purpose="Matches a figure to the light, tone and colour of the scene.",
     words=("match colour", "harmonise", "harmonize", "composite", "blend in", "relight", "figure", "colour match"),
     settings=BelongSettings,
     handles=("belong-light",),

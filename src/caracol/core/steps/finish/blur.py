@@ -15,9 +15,9 @@ from ...pixels.soften import softened
 class BlurSettings(Settings):
     """How soft, and how far sideways."""
 
-    radius: float = number(0.014, 0, 1, label="Radius", unit="units", step=0.001, help="The deviation of a Gaussian.")
-    across: float = number(1, 0, 1, label="Across", unit="factor", help="Of the radius sideways; 0 blurs only up and down.")
-    down: float = number(1, 0, 1, label="Down", unit="factor", help="Of the radius up and down; 0 blurs only sideways.")
+    radius: float = number(0.014, 0, 1, label="Radius", unit="units", step=0.001, help="How far it blurs.")
+    across: float = number(1, 0, 1, label="Across", unit="factor", help="Share of the radius sideways; 0 blurs only up and down.")
+    down: float = number(1, 0, 1, label="Down", unit="factor", help="Share of the radius up and down; 0 blurs only sideways.")
 
 
 def blur(picture: Array, rows: Rows, measured: dict[str, Any], s: BlurSettings) -> Array:

@@ -21,13 +21,15 @@ from ..break_.stipple import flow_of
 class BrushworkSettings(Settings):
     """How long and broad the strokes are, and how much the bristles show."""
 
-    length: float = number(0.1, 0.005, 0.4, label="Length", unit="units", step=0.005, help="Of a stroke.")
+    length: float = number(0.1, 0.005, 0.4, label="Length", unit="units", step=0.005, help="Length of a stroke.")
     breadth: float = number(
-        0.02, 0.003, 0.2, label="Breadth", unit="units", step=0.001, help="Of what a stroke follows: finer detail does not turn it."
+        0.02, 0.003, 0.2, label="Breadth", unit="units", step=0.001, help="How coarse the shapes are that strokes follow."
     )
-    across: float = number(0, -0.25, 0.25, label="Across", unit="turns", step=0.0025, help="Turns strokes away from the flow.")
-    bristle: float = number(0.55, 0, 1, label="Bristles", unit="share", help="How much the single bristles show.")
-    lines: int = number(1080, 240, 2160, label="Lines", unit="count", step=60, help="Of the working raster along the shorter side.")
+    across: float = number(0, -0.25, 0.25, label="Across", unit="turns", step=0.0025, help="Turns strokes away from the shapes.")
+    bristle: float = number(0.55, 0, 1, label="Bristles", unit="share", help="How much single bristles show.")
+    lines: int = number(
+        1080, 240, 2160, label="Resolution", unit="count", step=60, help="Resolution of the effect: lines along the shorter side."
+    )
     seed: int = any_draw(idle=(({"bristle": [0]}, "Nothing is drawn while Bristles is 0."),))
 
 
@@ -59,7 +61,7 @@ BRUSHWORK = RasterKind(
     key="brushwork",
     label="Brushwork",
     family="finish",
-    purpose="Smears the picture along its own flow.",
+    purpose="Paints the picture in brush strokes along its own shapes.",
     words=("paint", "oil", "painterly", "strokes", "streak", "canvas"),
     settings=BrushworkSettings,
     starts=(

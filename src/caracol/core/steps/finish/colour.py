@@ -30,15 +30,13 @@ def _hue(name: str) -> Any:
 class ColourSettings(Settings):
     """How colours differ from the picture's own."""
 
-    hue: float = number(0, -0.5, 0.5, label="Hue", unit="turns", step=0.0025, help="How far every hue is turned round the circle.")
-    saturation: float = number(
-        0, -1, 1, label="Saturation", unit="share", help="-100 is grey; 100 takes colours three times as far from it."
-    )
+    hue: float = number(0, -0.5, 0.5, label="Hue", unit="turns", step=0.0025, help="Turns every hue round the colour circle.")
+    saturation: float = number(0, -1, 1, label="Saturation", unit="share", help="-100 is grey, 100 triples the colour.")
     vividness: float = number(
-        0, -1, 1, label="Vividness", unit="share", help="More colour where there is little; skin and what is strong already are spared."
+        0, -1, 1, label="Vividness", unit="share", help="Adds colour where there is little. Spares skin and strong colours."
     )
-    warmth: float = number(0, -1, 1, label="Warmth", unit="share", help="Towards amber, or towards blue; the light stays.")
-    grey: float = number(0, 0, 1, label="Grey mix", unit="share", help="How far the picture goes to grey, mixed by its hues.")
+    warmth: float = number(0, -1, 1, label="Warmth", unit="share", help="Towards amber or blue; brightness stays.")
+    grey: float = number(0, 0, 1, label="Grey mix", unit="share", help="Turns the picture grey, mixed by the hues below.")
     grey_red: float = _hue("red")
     grey_yellow: float = _hue("yellow")
     grey_green: float = _hue("green")
@@ -85,7 +83,7 @@ COLOUR = PixelKind(
     key="colour",
     label="Colour",
     family="finish",
-    purpose="Turns hues, changes how strong and how warm colours are, mixes grey.",
+    purpose="Changes hue, saturation, warmth and grey.",
     words=(
         "hue", "saturation", "grey", "gray", "black and white", "monochrome", "warmth", "temperature", "vibrance", "vividness", "desaturate",
         "color", "white balance",

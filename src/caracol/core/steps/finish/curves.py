@@ -44,11 +44,11 @@ def _curve(label: str, help: str) -> Any:
 class CurvesSettings(Settings):
     """One curve for all channels, then one for each, then one for the light."""
 
-    all: Curve = _curve("All", "Points (old, new) of the coded values, 0…1; level before the first point and after the last.")
-    red: Curve = _curve("Red", "Points (old, new) of red, after the curve for all.")
-    green: Curve = _curve("Green", "Points (old, new) of green, after the curve for all.")
-    blue: Curve = _curve("Blue", "Points (old, new) of blue, after the curve for all.")
-    light: Curve = _curve("Light", "Points (old, new) of the light alone, last; colours are carried along.")
+    all: Curve = _curve("All", "Points of the curve for all channels.")
+    red: Curve = _curve("Red", "Points of the curve for red, after the one for all.")
+    green: Curve = _curve("Green", "Points of the curve for green, after the one for all.")
+    blue: Curve = _curve("Blue", "Points of the curve for blue, after the one for all.")
+    light: Curve = _curve("Light", "Points of the curve for light, last. Colours are kept.")
 
 
 @lru_cache(maxsize=256)
@@ -95,7 +95,7 @@ CURVES = PixelKind(
     key="curves",
     label="Curves",
     family="finish",
-    purpose="Leads tones along drawn curves, all channels or one.",
+    purpose="Changes tones along drawn curves, for all channels or one.",
     words=("tone curve", "gradation", "contrast", "s-curve", "channel curves", "colour cast", "cross process", "histogram"),
     settings=CurvesSettings,
     starts=(

@@ -31,31 +31,31 @@ class FogSettings(Settings):
     """Its colour, how dense, and where it is clear and where thick."""
 
     by: Literal["height", "radius", "line"] = choice(
-        "height", label="Deeper by", help="Height, distance from the centre (of the ring before it), or along a line drawn on the picture."
+        "height", label="Thicker by", help="Height, distance from the centre, or along a line on the picture."
     )
-    colour: str = colour("#d9dfe0", label="Colour", help="Of the fog: pick it from the sky, and it belongs.")
+    colour: str = colour("#d9dfe0", label="Colour", help="Colour of the fog. The colour of the sky fits best.")
     density: float = number(0.75, 0, 1, label="Density", unit="share", help="How much of the picture it hides where it is thickest.")
     clear: float | None = auto_number(
         -6, 6, [{"when": {"by": "radius"}, "value": 0.95}, {"value": -0.35}], label="Clear at", unit="units",
-        help="Where there is no fog yet: a height (down positive), or a radius.", when={"by": ["height", "radius"]},
+        help="Where fog begins: a height (down positive) or a radius.", when={"by": ["height", "radius"]},
     )  # fmt: skip
     dense: float | None = auto_number(
         -6, 6, [{"when": {"by": "radius"}, "value": 0.1}, {"value": 0.9}], label="Thick at", unit="units",
-        help="Where it is thickest: a height (down positive), or a radius.", when={"by": ["height", "radius"]},
+        help="Where fog is thickest: a height (down positive) or a radius.", when={"by": ["height", "radius"]},
     )  # fmt: skip
     x: float | None = auto_number(
-        -10, 10, [{"value": 0}], label="Centre x", unit="units", help="Of the ring before it, by itself.", when={"by": ["radius"]}
+        -10, 10, [{"value": 0}], label="Centre x", unit="units", help="Automatic: that of the ring before it.", when={"by": ["radius"]}
     )
     y: float | None = auto_number(
-        -10, 10, [{"value": 0}], label="Centre y", unit="units", help="Of the ring before it, by itself.", when={"by": ["radius"]}
+        -10, 10, [{"value": 0}], label="Centre y", unit="units", help="Automatic: that of the ring before it.", when={"by": ["radius"]}
     )
-    clear_x: float = _end("Clear, across", 0, "Where the line begins, with no fog yet.")
-    clear_y: float = _end("Clear, down", -0.3, "Where the line begins, with no fog yet.")
-    dense_x: float = _end("Thick, across", 0, "Where the line ends, in the thickest of it.")
-    dense_y: float = _end("Thick, down", 0.8, "Where the line ends, in the thickest of it.")
-    banks: float = number(0.5, 0, 1, label="Banks", unit="share", help="How uneven it is; 0 is a plain gradient.")
+    clear_x: float = _end("Clear, across", 0, "Where the line begins, without fog.")
+    clear_y: float = _end("Clear, down", -0.3, "Where the line begins, without fog.")
+    dense_x: float = _end("Thick, across", 0, "Where the line ends, in the thickest fog.")
+    dense_y: float = _end("Thick, down", 0.8, "Where the line ends, in the thickest fog.")
+    banks: float = number(0.5, 0, 1, label="Banks", unit="share", help="How uneven the fog is; 0 is a plain gradient.")
     size: float = number(
-        0.35, 0.08, 3, label="Size of banks", unit="units", help="How high a bank is, about.", idle=(({"banks": [0]}, "Banks are 0."),)
+        0.35, 0.08, 3, label="Size of banks", unit="units", help="Size of the banks.", idle=(({"banks": [0]}, "Banks are 0."),)
     )
     seed: int = seed(idle=(({"banks": [0]}, "Banks are 0."),))
 
@@ -113,7 +113,7 @@ FOG = PixelKind(
     key="fog",
     label="Fog",
     family="finish",
-    purpose="Lays air over what is far: by height, round a centre or along a line.",
+    purpose="Adds fog by height, round a centre or along a line.",
     words=("mist", "atmosphere", "haze", "smoke", "depth", "aerial perspective", "vapour"),
     settings=FogSettings,
     handles=("fog",),

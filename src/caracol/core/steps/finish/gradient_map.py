@@ -53,11 +53,9 @@ class GradientMapSettings(Settings):
         tuple(Stop(**one) for one in in_own_light("#0d1022", "#3a2a5e", "#b0506a", "#f2a06b", "#fbf3dc", bright=0.65)),
         most=32,
         label="Gradient",
-        help="Colours from dark to light; between two stops they pass into each other in straight lines.",
+        help="Colours from dark to light, blended between stops.",
     )
-    dither: float = number(
-        0, 0, 1, label="Dither", unit="share", help="Fine noise in the light, against bands where the gradient is steep."
-    )
+    dither: float = number(0, 0, 1, label="Dither", unit="share", help="Fine noise against banding.")
 
 
 @lru_cache(maxsize=64)
@@ -88,7 +86,7 @@ GRADIENT_MAP = PixelKind(
     key="gradient-map",
     label="Gradient map",
     family="finish",
-    purpose="Gives every light a colour of its own.",
+    purpose="Gives every brightness its own colour.",
     words=("duotone", "tritone", "colourise", "colorize", "toning", "false colour", "palette", "heat map"),
     settings=GradientMapSettings,
     starts=(

@@ -19,8 +19,8 @@ CODED = 1 / 2.2
 class LightSettings(Settings):
     """Where light falls, how much, and of what warmth."""
 
-    form: Literal["round", "side"] = choice("round", label="Form", help="Round a place, or from one side over a line.")
-    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Right positive; of the line, a place it goes through.")
+    form: Literal["round", "side"] = choice("round", label="Form", help="Round a place, or from one side.")
+    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Right positive. For a side: a point on its line.")
     y: float = number(0, -4, 4, label="Centre y", unit="units", help="Down positive.")
     turn: float = number(
         0,
@@ -29,28 +29,26 @@ class LightSettings(Settings):
         label="Turn",
         unit="turns",
         step=0.0025,
-        help="Of the round; of a side, where the light comes from, clockwise from the top.",
+        help="Turn of the ellipse; for a side, where light comes from, clockwise from the top.",
     )
     reach: float = number(
         0.85,
         0.02,
         6,
-        label="Reach",
+        label="Radius",
         unit="units",
-        help="From the centre to half way between lit and shaded; from a side's line to fully lit.",
+        help="From the centre to half lit; for a side, from its line to fully lit.",
     )
     squash: float = number(
-        1, 0.1, 4, label="Length", unit="factor", help="How long the round is along its turn, against its width.", when={"form": ["round"]}
+        1, 0.1, 4, label="Length", unit="factor", help="Length of the ellipse, against its width.", when={"form": ["round"]}
     )
     soft: float = number(
-        0.75, 0.01, 1, label="Soft edge", unit="share", help="How much of the reach lies between lit and shaded.", when={"form": ["round"]}
+        0.75, 0.01, 1, label="Soft edge", unit="share", help="How much of the radius fades from light to shade.", when={"form": ["round"]}
     )
-    inside: float = number(
-        1.1, -4, 4, label="Light", unit="stop", step=0.05, help="How much lighter it is where light falls; twice as light for each stop."
-    )
-    outside: float = number(-0.8, -6, 4, label="Shade", unit="stop", step=0.05, help="How much lighter or darker it is elsewhere.")
-    warmth: float = number(0.15, -1, 1, label="Warmth", unit="share", help="Of the light: towards amber, or towards blue.")
-    shade_warmth: float = number(0, -1, 1, label="Warmth of the shade", unit="share", help="Of what lies outside the light.")
+    inside: float = number(1.1, -4, 4, label="Light", unit="stop", step=0.05, help="How much lighter the lit part is, in stops.")
+    outside: float = number(-0.8, -6, 4, label="Shade", unit="stop", step=0.05, help="How much lighter or darker the rest is, in stops.")
+    warmth: float = number(0.15, -1, 1, label="Warmth", unit="share", help="Warmth of the light: amber or blue.")
+    shade_warmth: float = number(0, -1, 1, label="Warmth of the shade", unit="share", help="Warmth outside the light.")
 
 
 def _gains(stops: float, warmth: float) -> Rgb:

@@ -19,16 +19,18 @@ SPARED = 0.02
 class PosteriseSettings(Settings):
     """How many tones, and of what."""
 
-    levels: int = number(5, 2, 64, label="Tones", unit="count", step=1, help="Even steps from none to full.")
+    levels: int = number(5, 2, 64, label="Tones", unit="count", step=1, help="How many tones are left.")
     of: Literal["channels", "light"] = choice(
-        "light", label="Of", help="Of red, green and blue each; or of the light alone, colours carried along."
+        "light", label="Of", help="Of red, green and blue each, or of the light alone, which keeps colours."
     )
     fit: bool = choice(
-        False, label="Found in the picture", help="Steps lie between its own darks and lights; else between black and white."
+        False,
+        label="Found in the picture",
+        help="Spreads the tones between the darkest and lightest of the picture. Off: between black and white.",
     )
     lines: int = number(
-        0, 0, 4320, label="Lines", unit="count", step=60, help="Of the raster whose pixels are told apart, along the shorter side; 0 for every "
-        "pixel of what is delivered.",
+        0, 0, 4320, label="Resolution", unit="count", step=60, help="Resolution of the outlines: lines along the shorter side. 0 uses every "
+        "pixel of the export.",
     )  # fmt: skip
 
 
@@ -50,7 +52,7 @@ POSTERISE = HardKind(
     key="posterise",
     label="Posterise",
     family="finish",
-    purpose="Leaves few tones of each colour.",
+    purpose="Leaves few tones.",
     words=("posterize", "flat tones", "few tones", "poster", "quantise", "banding", "cut-out look"),
     settings=PosteriseSettings,
     starts=(

@@ -32,7 +32,7 @@ class ShadowSettings(Settings):
     form: FORMS = choice(
         "ground",
         label="Form",
-        help="Lying on the ground from the feet; on a wall right behind; within its edges; or edges lit and shaded. None is for what flies.",
+        help="On the ground, on a wall behind, inside its edges, or as a relief. None is for what flies.",
     )
     heading: float = number(
         0.2,
@@ -41,7 +41,7 @@ class ShadowSettings(Settings):
         label="Falls towards",
         unit="turns",
         step=0.0025,
-        help="Away from the light, clockwise from the top; on the ground the top lies further off.",
+        help="Where the shadow falls, clockwise from the top.",
         when={"form": _CAST},
     )
     length: float = number(
@@ -51,7 +51,7 @@ class ShadowSettings(Settings):
         label="Length",
         unit="factor",
         step=0.05,
-        help="How long it is, against how high what throws it is.",
+        help="Length of the shadow, against the height of the figure.",
         when={"form": ["ground"]},
     )
     feet: float | None = auto_number(
@@ -60,7 +60,7 @@ class ShadowSettings(Settings):
         [{"value": 1}],
         label="Feet",
         unit="units",
-        help="The height it stands on, down positive; by itself the lowest of what is there.",
+        help="The height it stands on, down positive. Automatic: its lowest point.",
         when={"form": ["ground"]},
     )
     distance: float = number(
@@ -70,7 +70,7 @@ class ShadowSettings(Settings):
         label="Distance",
         unit="units",
         step=0.002,
-        help="How far it lies from what throws it, or how wide an edge is.",
+        help="How far the shadow is offset, or how wide the edge is.",
         when={"form": _FLAT_ONES},
     )
     soft: float = number(
@@ -80,12 +80,12 @@ class ShadowSettings(Settings):
         label="Soft",
         unit="units",
         step=0.001,
-        help="How soft its edge is; on the ground it grows softer with its length.",
+        help="How soft its edge is. On the ground it gets softer further away.",
         when={"form": _CAST},
     )
-    fade: float = number(0, 0, 1, label="Fades", unit="share", help="How much fainter it is at its far end.", when={"form": ["ground"]})
-    dark: float = number(0.65, 0, 1, label="Strength", unit="share", help="How dark it is where it is darkest.", when={"form": _CAST})
-    colour: str = colour("#0c1020", label="Colour", help="Of the shadow: one taken from the scene's own shade belongs best.", when={"form": _CAST})  # fmt: skip
+    fade: float = number(0, 0, 1, label="Fades", unit="share", help="How much fainter its far end is.", when={"form": ["ground"]})
+    dark: float = number(0.65, 0, 1, label="Darkness", unit="share", help="How dark it is at its darkest.", when={"form": _CAST})
+    colour: str = colour("#0c1020", label="Colour", help="Colour of the shadow. A colour from the shade of the scene fits best.", when={"form": _CAST})  # fmt: skip
 
 
 def _lowest(alpha: Array) -> float:
@@ -173,7 +173,7 @@ SHADOW = PictureKind(
     key="shadow",
     label="Shadow",
     family="finish",
-    purpose="Casts a shadow on the ground or behind, or shades edges from within.",
+    purpose="Adds a shadow on the ground, behind or inside, or a relief.",
     words=("drop shadow", "cast", "emboss", "bevel", "relief", "inner shadow", "ground"),
     settings=ShadowSettings,
     handles=("shadow",),

@@ -22,12 +22,12 @@ LEAST = 0.3
 class SharpenSettings(Settings):
     """How much, how wide, and what is left alone."""
 
-    amount: float = number(1.4, 0, 4, label="Amount", unit="factor", step=0.05, help="How much of what is finer than the radius is added.")
-    radius: float = number(0.006, 0.0005, 0.2, label="Radius", unit="units", step=0.0005, help="How wide: the deviation of a Gaussian.")
+    amount: float = number(1.4, 0, 4, label="Amount", unit="factor", step=0.05, help="How much detail is strengthened.")
+    radius: float = number(0.006, 0.0005, 0.2, label="Radius", unit="units", step=0.0005, help="How wide the detail is.")
     threshold: float = number(
-        0.012, 0, 0.3, label="Threshold", unit="share", step=0.002, help="Differences up to here are left alone: grain, even sky."
+        0.012, 0, 0.3, label="Threshold", unit="share", step=0.002, help="Leaves smaller differences alone, such as grain."
     )
-    halo: float = number(0, 0, 1, label="Halo", unit="share", help="How far an edge may swing beyond what lies on its two sides; 0 never.")  # fmt: skip
+    halo: float = number(0, 0, 1, label="Halo", unit="share", help="How bright or dark a halo at an edge may be; 0 allows none.")  # fmt: skip
 
 
 def sharpen(picture: Array, rows: Rows, measured: dict[str, Any], s: SharpenSettings) -> Array:

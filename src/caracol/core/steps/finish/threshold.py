@@ -24,7 +24,7 @@ class ThresholdSettings(Settings):
         label="Level",
         unit="share",
         step=0.005,
-        help="From this light on everything is light; left free, it is found in the picture.",
+        help="Everything from this brightness becomes light. Automatic: found in the picture.",
     )
     light_share: float = number(
         0.5,
@@ -32,14 +32,14 @@ class ThresholdSettings(Settings):
         0.98,
         label="Light part",
         unit="share",
-        help="How much of the picture is light, while the level is left free.",
+        help="How much of the picture becomes light, while the level is automatic.",
     )
-    soft: float = number(0, 0, 0.5, label="Soft", unit="share", step=0.005, help="How wide the passage from dark to light is.")
-    dark: str = colour("#000000", label="Dark", help="What is below the level.")
-    light: str = colour("#ffffff", label="Light", help="What is at or above it.")
+    soft: float = number(0, 0, 0.5, label="Soft", unit="share", step=0.005, help="How soft the change from dark to light is.")
+    dark: str = colour("#000000", label="Dark", help="Colour below the level.")
+    light: str = colour("#ffffff", label="Light", help="Colour from the level on.")
     lines: int = number(
-        0, 0, 4320, label="Lines", unit="count", step=60, help="Of the raster whose pixels are told apart, along the shorter side; 0 for every "
-        "pixel of what is delivered.",
+        0, 0, 4320, label="Resolution", unit="count", step=60, help="Resolution of the outlines: lines along the shorter side. 0 uses every "
+        "pixel of the export.",
     )  # fmt: skip
 
 
@@ -64,7 +64,7 @@ THRESHOLD = HardKind(
     key="threshold",
     label="Threshold",
     family="finish",
-    purpose="Leaves two tones and nothing between.",
+    purpose="Leaves two tones.",
     words=("black and white", "bitmap", "stencil", "one bit", "two tones", "linocut", "photocopy"),
     settings=ThresholdSettings,
     starts=(

@@ -21,11 +21,11 @@ from ...pixels.tables import even_values
 class TintSettings(Settings):
     """The two colours, how strong, and where they pass into each other."""
 
-    dark: str = colour("#1f3f5c", label="Dark", help="What dark tones are tinted with.")
-    light: str = colour("#f0b673", label="Light", help="What light tones are tinted with.")
+    dark: str = colour("#1f3f5c", label="Dark", help="The colour for dark tones.")
+    light: str = colour("#f0b673", label="Light", help="The colour for light tones.")
     dark_share: float = number(0.5, 0, 1, label="In the dark", unit="share", help="How strongly dark tones are tinted.")
     light_share: float = number(0.5, 0, 1, label="In the light", unit="share", help="How strongly light tones are tinted.")
-    balance: float = number(0.5, 0.1, 0.9, label="Balance", unit="share", help="The light at which both tints are equally strong.")
+    balance: float = number(0.5, 0.1, 0.9, label="Balance", unit="share", help="The brightness at which both tints are equally strong.")
 
 
 @lru_cache(maxsize=64)
@@ -53,7 +53,7 @@ TINT = PixelKind(
     key="tint",
     label="Tint",
     family="finish",
-    purpose="Tints dark tones with one colour and light ones with another.",
+    purpose="Tints dark tones with one colour and light tones with another.",
     words=("split toning", "duotone", "toning", "sepia", "colour grade", "shadows", "highlights", "cast"),
     settings=TintSettings,
     starts=(

@@ -20,13 +20,11 @@ from ...pixels.tables import even_values
 class ToneSettings(Settings):
     """The picture's range of light."""
 
-    black: float = number(0, 0, 0.9, label="Black", unit="share", step=0.005, help="Values up to here become black.")
-    white: float = number(1, 0.1, 1, label="White", unit="share", step=0.005, help="Values from here on become white.")
+    black: float = number(0, 0, 0.9, label="Black", unit="share", step=0.005, help="Darker tones become black.")
+    white: float = number(1, 0.1, 1, label="White", unit="share", step=0.005, help="Lighter tones become white.")
     gamma: float = number(1, 0.2, 5, label="Gamma", unit="factor", help="Above 1 lightens the middle tones, below 1 darkens them.")
-    brightness: float = number(0, -1, 1, label="Brightness", unit="share", help="Added to every value.")
-    contrast: float = number(
-        0, -1, 1, label="Contrast", unit="share", help="Spreads the values away from the middle grey, or draws them to it."
-    )
+    brightness: float = number(0, -1, 1, label="Brightness", unit="share", help="Makes everything lighter or darker.")
+    contrast: float = number(0, -1, 1, label="Contrast", unit="share", help="Spreads tones away from middle grey, or towards it.")
 
 
 @lru_cache(maxsize=64)

@@ -12,11 +12,9 @@ from ...pixels.smear import smear
 class WheelBlurSettings(Settings):
     """The centre, and how far it smears."""
 
-    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Of the circles.")
-    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Of the circles.")
-    turns: float = number(
-        0.03, 0, 0.5, label="Turn", unit="turns", step=0.0025, help="How far round each point is smeared, half of it either way."
-    )
+    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre of the circles.")
+    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre of the circles.")
+    turns: float = number(0.03, 0, 0.5, label="Turn", unit="turns", step=0.0025, help="How far each point is blurred round the centre.")
 
 
 def wheel_blur(brush: Brush, under: Array, s: WheelBlurSettings) -> Array:
@@ -29,7 +27,7 @@ WHEEL_BLUR = PaintKind(
     key="wheel-blur",
     label="Wheel blur",
     family="finish",
-    purpose="Smears the picture round a centre.",
+    purpose="Blurs the picture round a centre.",
     words=("radial blur", "rotation", "motion", "whirl", "circular", "spinning"),
     settings=WheelBlurSettings,
     handles=("centre",),

@@ -16,12 +16,12 @@ BEGIN = {"outwards": -1.0, "both": -0.5, "inwards": 0.0}
 class ZoomBlurSettings(Settings):
     """The centre, and how far it smears."""
 
-    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Of the rays.")
-    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Of the rays.")
+    x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre of the rays.")
+    y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre of the rays.")
     amount: float = number(
-        0.2, 0, 0.9, label="Amount", unit="share", help="How long the smear is, as a share of the distance from the centre."
+        0.2, 0, 0.9, label="Amount", unit="share", help="How long the blur is, as a share of the distance from the centre."
     )
-    way: Literal["both", "outwards", "inwards"] = choice("outwards", label="Way", help="Which way light is drawn from where it was.")
+    way: Literal["both", "outwards", "inwards"] = choice("outwards", label="Direction", help="The direction of the blur.")
 
 
 def zoom_blur(brush: Brush, under: Array, s: ZoomBlurSettings) -> Array:
@@ -34,7 +34,7 @@ ZOOM_BLUR = PaintKind(
     key="zoom-blur",
     label="Zoom blur",
     family="finish",
-    purpose="Smears the picture away from a centre.",
+    purpose="Blurs the picture along rays from a centre.",
     words=("radial blur", "motion", "speed", "burst", "rush", "rays"),
     settings=ZoomBlurSettings,
     handles=("centre",),

@@ -33,14 +33,14 @@ class CentreSettings(Settings):
     """Where the middle is, and what becomes of it."""
 
     method: Way = choice(
-        "unpinch", label="Way", help="Un-pinch reads the middle again as coarse as it is further out. Texture takes one patch from there. Fill: "
-        "the colour round it. Soften: only what is finer along and across the ring.",
+        "unpinch", label="Method", help="Even out: redraws the middle as coarse as it is further out. Texture: a patch from further out. Fill: "
+        "the colour around it. Soften: blurs the finest detail.",
     )  # fmt: skip
     radius: float | None = auto_number(
         0.01, 1.5, [{"value": 0.18}], default=0.18, label="Radius", unit="units",
-        help="How far from the middle anything changes. Null: as far as the ring before it crushes it.",
+        help="How far from the centre the picture changes. Automatic: as far as the ring crushes it.",
     )  # fmt: skip
-    soft: float = number(0.5, 0, 1, label="Soft edge", unit="share", help="How much of the radius fades into what is round it.")
+    soft: float = number(0.5, 0, 1, label="Soft edge", unit="share", help="How much of the radius fades into its surroundings.")
     angular: float = number(
         0.08,
         0,
@@ -49,7 +49,7 @@ class CentreSettings(Settings):
         unit="units",
         step=0.005,
         when={"method": ["soften"]},
-        help="What is finer than this along the ring is softened.",
+        help="Softens detail finer than this along the ring.",
     )
     radial: float = number(
         0.01,
@@ -59,10 +59,10 @@ class CentreSettings(Settings):
         unit="units",
         step=0.005,
         when={"method": ["soften"]},
-        help="What is finer than this across the ring is softened.",
+        help="Softens detail finer than this across the ring.",
     )
-    x: float | None = auto_number(-10, 10, [{"value": 0}], label="Centre x", unit="units", help="Of the ring before it, by itself.")
-    y: float | None = auto_number(-10, 10, [{"value": 0}], label="Centre y", unit="units", help="Of the ring before it, by itself.")
+    x: float | None = auto_number(-10, 10, [{"value": 0}], label="Centre x", unit="units", help="Automatic: that of the ring before it.")
+    y: float | None = auto_number(-10, 10, [{"value": 0}], label="Centre y", unit="units", help="Automatic: that of the ring before it.")
 
 
 def follow_ring(settings: CentreSettings, earlier: Earlier) -> CentreSettings:
@@ -262,14 +262,14 @@ def centre(picture: Array, rows: Rows, measured: dict[str, Any], s: CentreSettin
 
 CENTRE = PictureKind(
     key="centre",
-    label="Centre",
+    label="Mend middle",
     family="mend",
-    purpose="Calms the crushed middle of a ring.",
-    words=("middle", "pinch", "star", "pole", "nadir", "zenith", "tripod", "hole"),
+    purpose="Mends the crushed middle of a ring.",
+    words=("pinch", "star", "pole", "nadir", "zenith", "tripod", "hole"),
     settings=CentreSettings,
     handles=("centre-disc",),
     starts=(
-        Start("Un-pinch", {}),
+        Start("Even out", {}),
         Start("Other texture", {"method": "texture", "radius": 0.2}),
         Start("Soften", {"method": "soften", "radius": 0.3}),
         Start("Plain middle", {"method": "fill", "radius": 0.16, "soft": 0.7}),

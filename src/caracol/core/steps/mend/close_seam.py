@@ -28,34 +28,32 @@ class CloseSeamSettings(Settings):
 
     method: Literal["auto", "cut", "blend", "crossfade", "none"] = choice(
         "auto",
-        label="Way",
-        help="Auto tries all ways and takes the least visible. Cut: along the least visible path. Blend: joins what changes, tones spread "
-        "out. Crossfade: both sides half transparent.",
+        label="Method",
+        help="Auto tries all methods and uses the least visible. Cut: along the least visible path. Blend: evens out tones across the "
+        "join. Crossfade: fades one side into the other.",
     )
     level_off: bool = choice(
         True,
         label="Level off",
-        help="Leads horizons that miss each other together, and tones where both edges show the same; a plain sky's over a quarter of the width.",
+        help="Lines up horizons that do not meet, and evens out tones where both edges show the same surface.",
     )
-    width: float = number(
-        0.08, 0.002, 0.5, label="Width", unit="share", step=0.005, help="How far from the join anything changes, as a share of the width."
-    )
+    width: float = number(0.08, 0.002, 0.5, label="Width", unit="share", step=0.005, help="How far from the join the picture changes.")
     along: Literal["edges", "ray"] = choice(
-        "edges", label="Along", help="The left and right edge of the picture, or a ray of a ring that is wrapped already."
+        "edges", label="Along", help="The left and right edge of the picture, or a ray of a finished ring."
     )
     x: float | None = auto_number(
-        -10, 10, [{"value": 0}], label="Centre x", unit="units", when={"along": ["ray"]}, help="Of the ring before it, by itself."
+        -10, 10, [{"value": 0}], label="Centre x", unit="units", when={"along": ["ray"]}, help="Automatic: that of the ring before it."
     )
     y: float | None = auto_number(
-        -10, 10, [{"value": 0}], label="Centre y", unit="units", when={"along": ["ray"]}, help="Of the ring before it, by itself."
+        -10, 10, [{"value": 0}], label="Centre y", unit="units", when={"along": ["ray"]}, help="Automatic: that of the ring before it."
     )
     ray: float | None = auto_number(
         -4, 4, [{"value": 0.5}], label="Ray", unit="turns", step=0.0025, when={"along": ["ray"]},
-        help="Where the join lies; that of the ring before it, by itself.",
+        help="Where the join lies. Automatic: that of the ring before it.",
     )  # fmt: skip
     pulls: tuple[tuple[Share, Bands], ...] = pairs(
         (), label="Pulled to", kind="pulls", least=0, most=64, reach=1,
-        help="Places the cut is pulled to: a share of the height from the top (or from the outside), and how far from the join, in widths.",
+        help="Points the cut passes through: height from the top (or from outside), and distance from the join.",
         when={"method": ["auto", "cut"]},
     )  # fmt: skip
 
@@ -210,7 +208,7 @@ CLOSE_SEAM = PictureKind(
     family="mend",
     role="joins",
     plain=True,
-    purpose="Makes the left and the right edge meet without a step.",
+    purpose="Joins the left and right edge without a visible seam.",
     words=("join", "stitch", "edge blend", "panorama", "loop", "hairline"),
     settings=CloseSeamSettings,
     handles=("seam-band",),

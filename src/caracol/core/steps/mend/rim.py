@@ -27,29 +27,29 @@ class RimSettings(Settings):
     """The circle, and what lies outside it."""
 
     x: float | None = auto_number(
-        -3, 3, [{"value": 0}], default=0, label="Centre x", unit="units", help="Centre, right positive. Null: the ring's before it.",
+        -3, 3, [{"value": 0}], default=0, label="Centre x", unit="units", help="Right positive. Automatic: that of the ring before it.",
     )  # fmt: skip
     y: float | None = auto_number(
-        -3, 3, [{"value": 0}], default=0, label="Centre y", unit="units", help="Centre, down positive. Null: the ring's before it.",
+        -3, 3, [{"value": 0}], default=0, label="Centre y", unit="units", help="Down positive. Automatic: that of the ring before it.",
     )  # fmt: skip
     radius: float | None = auto_number(
-        0.05, 4, [{"value": 0.92}], default=0.92, label="Radius", unit="units", help="The picture is whole up to here. Null: 0.7 of the ring's reach.",
+        0.05, 4, [{"value": 0.92}], default=0.92, label="Radius", unit="units", help="The picture stays unchanged up to here. Automatic: 0.7 of the ring.",
     )  # fmt: skip
     width: float | None = auto_number(
         0, 3, [{"value": 0.3}], default=0.3, label="Fade", unit="units",
-        help="How far it takes until only what lies outside is left. Null: so far that it is done within the ring's reach.",
+        help="Width of the fade. Automatic: it ends within the ring.",
     )  # fmt: skip
     into: INTO = choice(
-        "colour", label="Fade into", help="A colour; a gradient from it to another; the sky, going on by its own texture; or nothing, so that "
-        "what lies below shows.",
+        "colour", label="Fade into", help="A colour, a gradient, the sky with its own texture, or nothing, so that the layer "
+        "below shows.",
     )  # fmt: skip
     # Before `colour`, which from there on is the setting of that name.
-    outer: str = colour("#1d2440", label="At the corners", when={"into": ["gradient"]}, help="What the gradient ends in.")
+    outer: str = colour("#1d2440", label="At the corners", when={"into": ["gradient"]}, help="The colour the gradient ends with.")
     colour: str | None = colour(
         None,
         label="Colour",
         when={"into": ["colour", "gradient"]},
-        help="Left to itself it is taken from the picture along the circle.",
+        help="Automatic: the colour of the picture along the circle.",
     )
     band: float = number(
         0.25,
@@ -58,10 +58,10 @@ class RimSettings(Settings):
         label="Read from",
         unit="units",
         when={"into": ["sky"]},
-        help="How far inside the circle sky is taken from that goes on outside.",
+        help="How far inside the circle the sky is read from.",
     )
     border: Literal["even", "dark", "glow"] = choice(
-        "even", label="Border", help="As it comes, darker along the circle, or glowing.", when={"into": ["nothing", "colour", "gradient"]}
+        "even", label="Border", help="Unchanged, darker along the circle, or glowing.", when={"into": ["nothing", "colour", "gradient"]}
     )
 
 
@@ -197,7 +197,7 @@ RIM = PictureKind(
     key="rim",
     label="Rim",
     family="mend",
-    purpose="Fades everything outside a circle into the sky's colour.",
+    purpose="Fades everything outside a circle into the colour of the sky.",
     words=("border", "corners", "fade", "sky", "round", "vignette"),
     settings=RimSettings,
     handles=("rim",),

@@ -119,9 +119,7 @@ class TouchUpSettings(Settings):
 
     described_by_parts: ClassVar[bool] = True
 
-    strokes: tuple[Stroke, ...] = strokes(
-        most=MOST_STROKES, label="Strokes", help="Replayed in order, each on the picture as those before left it."
-    )
+    strokes: tuple[Stroke, ...] = strokes(most=MOST_STROKES, label="Strokes", help="Painted one after the other.")
 
 
 class _Canvas:

@@ -24,10 +24,8 @@ ALIKE = 0.00003
 class TrimSettings(Settings):
     """What becomes of a ragged rim, and how much more is taken."""
 
-    by: Literal["crop", "fill"] = choice("crop", label="By", help="The clean part enlarged to the frame, or mirrored over the rim.")
-    more: float = number(
-        0.004, 0, 0.2, label="A little more", unit="share", step=0.002, help="Taken beyond the rim that was found, of the side."
-    )
+    by: Literal["crop", "fill"] = choice("crop", label="By", help="Enlarge the clean part to the frame, or mirror it over the edge.")
+    more: float = number(0.004, 0, 0.2, label="A little more", unit="share", step=0.002, help="Trims a little more than was found.")
 
 
 def _depth(across: AnyArray, full: AnyArray) -> int:
@@ -100,7 +98,7 @@ TRIM = BendKind(
     key="trim",
     label="Trim",
     family="mend",
-    purpose="Crops or fills the ragged rim that shifts leave.",
+    purpose="Crops or fills the ragged edge that shifts leave.",
     words=("ragged edge", "border", "crop", "fill", "tidy"),
     settings=TrimSettings,
     starts=(Start("Trim the rim", {}), Start("Fill the rim", {"by": "fill"})),

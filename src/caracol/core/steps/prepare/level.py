@@ -17,7 +17,7 @@ class LevelSettings(Settings):
     """How far to turn, and what to do with the corners."""
 
     angle: float = number(
-        0, -0.125, 0.125, label="Turn", unit="turns", step=0.0005, help="Clockwise positive; the opposite of what the horizon leans."
+        0, -0.125, 0.125, label="Turn", unit="turns", step=0.0005, help="Clockwise positive. Opposite to the tilt of the horizon."
     )
     corners: Literal["crop", "fill"] = choice(
         "crop",
@@ -82,7 +82,7 @@ LEVEL = BendKind(
     label="Level",
     family="prepare",
     role="levels",
-    purpose="Turns a leaning horizon upright.",
+    purpose="Turns a tilted horizon level.",
     words=("straighten", "horizon", "tilt", "rotate", "upright", "lean"),
     settings=LevelSettings,
     handles=("level-line",),

@@ -18,8 +18,8 @@ class TurnSettings(Settings):
 
     angle: float = number(0, -1, 1, label="Turn", unit="turns", step=0.0025, help="Clockwise positive; the frame stays.")
     quarters: int = number(0, 0, 3, label="Quarter turns", unit="count", step=1, help="Clockwise; the frame turns with the picture.")
-    flip_x: bool = choice(False, label="Flip left to right", help="Turned over before it is turned round.")
-    flip_y: bool = choice(False, label="Flip top to bottom", help="Turned over before it is turned round.")
+    flip_x: bool = choice(False, label="Flip left to right", help="Flips first, then turns.")
+    flip_y: bool = choice(False, label="Flip top to bottom", help="Flips first, then turns.")
     edge: Edge = choice("beyond", label="Outside", idle=(({"angle": [0]}, "Nothing comes from outside while Turn is 0."),), help=EDGE_HELP)
 
 
@@ -51,7 +51,7 @@ TURN = BendKind(
     key="turn",
     label="Turn",
     family="prepare",
-    purpose="Turns the picture round or over.",
+    purpose="Turns or flips the picture.",
     words=("rotate", "flip", "mirror", "upside down", "quarter turn", "orientation"),
     settings=TurnSettings,
     handles=("turn-arc",),

@@ -12,13 +12,13 @@ import type { ControlProps } from "./types";
 const share = (name: keyof Bar, label: string, minimum: number, maximum: number, help: string, unit = "share"): Setting =>
   ownNumber(name, label, minimum, maximum, unit, 0.001, help);
 const NUMBERS = [
-  share("shift", "Aside", -1, 1, "How far it went, of the width; right positive."),
-  share("drop", "Down", -0.5, 0.5, "How far it went, of the height; down positive."),
-  share("top", "Top", 0, 1, "Where it was cut out, of the height."),
+  share("shift", "Shift", -1, 1, "How far it moves sideways; right positive."),
+  share("drop", "Down", -0.5, 0.5, "How far it moves up or down; down positive."),
+  share("top", "Top", 0, 1, "Where its top is cut out."),
   share("height", "Height", 0.001, 0.5, "Of the height."),
-  share("left", "Left", 0, 1, "Where it was cut out, of the width."),
+  share("left", "Left", 0, 1, "Where its left end is cut out."),
   share("width", "Width", 0.001, 1, "Of the width."),
-  share("stretch", "Stretch", 0.1, 4, "How much wider it is drawn, about its middle.", "factor"),
+  share("stretch", "Stretch", 0.1, 4, "How much wider it becomes, about its middle.", "factor"),
 ];
 
 /** The bars one by one: choose on the picture, change here; draw the others again while some are locked. */
@@ -66,7 +66,7 @@ export function BarsControl(props: ControlProps) {
       <div className="chips">
         {settings.bars && (
           <button type="button" className="bare chip" onClick={() => void again()}>
-            {locked ? "Draw the others again" : "Draw all again"}
+            {locked ? "New random, keep locked" : "New random bars"}
           </button>
         )}
         <button
@@ -86,11 +86,11 @@ export function BarsControl(props: ControlProps) {
               patch({ bar: null });
             }}
           >
-            Back to the draw
+            Reset to random
           </button>
         )}
       </div>
-      {tool === "bar" && <p className="quiet small">Drag boxes on the picture, as many as you like; Escape puts the tool away.</p>}
+      {tool === "bar" && <p className="quiet small">Drag bars on the picture. Escape ends.</p>}
       {own ? (
         <>
           <div className="part-head">
@@ -118,7 +118,7 @@ export function BarsControl(props: ControlProps) {
           ))}
         </>
       ) : (
-        <p className="quiet small">Press a bar on the picture to move it; with Alt it leaves its level.</p>
+        <p className="quiet small">Drag a bar on the picture to move it; with Alt also up and down.</p>
       )}
     </section>
   );

@@ -4,9 +4,16 @@ import { Name } from "./Name";
 import type { ControlProps } from "./types";
 
 const LABELS: Record<string, string> = {
-  bottom: "Bottom",
-  top: "Top",
-  beyond: "Beyond",
+  bottom: "Ground",
+  top: "Sky",
+  shape: "True to shape",
+  depth: "Tunnel",
+  globe: "Full sphere",
+  outwards: "Outwards",
+  rising: "Lowest first",
+  falling: "Highest first",
+  unpinch: "Even out",
+  beyond: "Keep what is there",
   stretch: "Stretch",
   mirror: "Mirror",
   tile: "Tile",

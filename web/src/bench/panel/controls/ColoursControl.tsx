@@ -27,7 +27,7 @@ export function ColoursControl(props: ControlProps) {
           </Button>
         ) : (
           <Button size="small" onClick={() => write(FRESH.slice(0, LEAST).map((name) => HEX[name]))}>
-            Choose them
+            Own colours
           </Button>
         )}
       </div>
@@ -52,7 +52,7 @@ export function ColoursControl(props: ControlProps) {
       ))}
       {own && own.length < MOST && (
         <Button size="small" onClick={() => write([...own, HEX[FRESH[own.length] ?? "sun"]])}>
-          One copy more
+          Add a copy
         </Button>
       )}
     </section>

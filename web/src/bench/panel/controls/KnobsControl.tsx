@@ -52,7 +52,7 @@ function KnobRow({
           type="button"
           className="bare name word-knob"
           aria-expanded={rangeShown}
-          title="Its range"
+          title="Range"
           onClick={() => setRangeShown(!rangeShown)}
           onDoubleClick={() => onChange({ ...knob, value: clamp(1, knob.low, knob.high) }, "reset")}
         >
@@ -92,7 +92,7 @@ export function KnobsControl({ kind, setting, settings, onChange, onDragging }: 
   const { formula } = useCatalogue();
   const names = knobsIn([String(effective(kind, settings, "first")), String(effective(kind, settings, "second"))], formula);
   const knobs = (settings[setting.name] ?? {}) as Record<string, KnobValue>;
-  if (!names.length) return <p className="quiet small">Use any other name in a line, and it gets a slider here.</p>;
+  if (!names.length) return <p className="quiet small">Write any other name in a formula to get a slider for it here.</p>;
   return (
     <fieldset className="knobs">
       <legend className="visually-hidden">Knobs</legend>

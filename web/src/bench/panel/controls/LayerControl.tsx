@@ -18,7 +18,7 @@ export function LayerControl(props: ControlProps) {
       <Select
         size="small"
         allowClear
-        placeholder="Its own"
+        placeholder="Its own picture"
         aria-label={setting.label}
         value={now === null ? null : String(now)}
         options={below.map((one) => ({ value: one.id, label: one.name || one.id }))}

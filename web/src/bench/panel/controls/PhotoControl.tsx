@@ -13,7 +13,7 @@ export function PhotoControl(props: ControlProps) {
       <PhotoSelect
         label={setting.label}
         photo={now === null ? null : String(now)}
-        placeholder="No other picture"
+        placeholder="None"
         onChange={onChange}
         onClear={() => onChange(null)}
       />

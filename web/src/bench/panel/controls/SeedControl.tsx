@@ -17,12 +17,12 @@ export function SeedControl(props: ControlProps) {
     <div className="setting wide">
       <div className="row">
         <Button size="small" disabled={held} onClick={drawAgain}>
-          Draw again
+          New random
         </Button>
         <Button size="small" aria-pressed={held} onClick={() => setHeld(!held)}>
-          {held ? "Held" : "Hold"}
+          {held ? "Locked" : "Lock"}
         </Button>
-        <span className="quiet small">draw {seed}</span>
+        <span className="quiet small">no. {seed}</span>
       </div>
       {earlier.length > 0 && (
         <div className="chips">

@@ -48,7 +48,7 @@ export function StopsControl(props: ControlProps) {
         ref={bar}
         type="button"
         className="bare gradient-bar"
-        aria-label="Add a stop: press where it shall be"
+        aria-label="Click to add a stop"
         style={{ background: cssOf(stops) }}
         onPointerDown={press}
         onKeyDown={(event) => (event.key === "Enter" || event.key === " ") && add(0.5)}
@@ -88,7 +88,7 @@ export function StopsControl(props: ControlProps) {
       )}
       <div className="chips">
         <button type="button" className="bare chip" onClick={() => write(turnedOver(stops))}>
-          Turn over
+          Reverse
         </button>
         <button type="button" className="bare chip" onClick={() => write(evenly(stops))}>
           Spread evenly
@@ -96,10 +96,10 @@ export function StopsControl(props: ControlProps) {
         <button
           type="button"
           className="bare chip"
-          title="Each colour at the place of its own light: light and dark stay where they are in the picture."
+          title="Places each colour by its own brightness, so light and dark stay as they are."
           onClick={() => write(byLight(stops))}
         >
-          By their light
+          Sort by brightness
         </button>
       </div>
       <Kept stops={stops} onTake={write} />
@@ -112,11 +112,11 @@ function Kept({ stops, onTake }: { stops: Stop[]; onTake: (stops: Stop[]) => voi
   const book = useGradients();
   const [gone, setGone] = useState<OwnGradient | null>(null);
   return (
-    <section aria-label="Kept gradients" className="kept-gradients">
+    <section aria-label="Saved gradients" className="kept-gradients">
       <div className="part-head">
-        <strong className="small">Kept gradients</strong>
+        <strong className="small">Saved gradients</strong>
         <Button size="small" onClick={() => book.keep.mutate({ name: `Gradient ${book.own.count + 1}`, stops })}>
-          Keep this one
+          Save this one
         </Button>
       </div>
       {gone && (
@@ -133,7 +133,7 @@ function Kept({ stops, onTake }: { stops: Stop[]; onTake: (stops: Stop[]) => voi
           <button
             type="button"
             className="bare gradient-bar"
-            aria-label={`Take ${gradient.name}`}
+            aria-label={`Use ${gradient.name}`}
             style={{ background: cssOf(gradient.stops) }}
             onClick={() => onTake(gradient.stops)}
           />
