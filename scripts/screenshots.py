@@ -79,7 +79,7 @@ def seam(camera: Camera) -> None:
         ("ring", {"spread": "shape", "reach": 1.5}),
     )
     camera.step("Close seam")
-    camera.page.get_by_label("Join in the middle").click()
+    camera.page.get_by_label("Show the join in the middle").click()
     camera.page.wait_for_timeout(2500)
     camera.settle()
 

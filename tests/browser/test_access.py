@@ -94,7 +94,7 @@ def test_a_step_is_found_added_set_and_removed_by_keyboard(plain: Bench, page: P
     page.keyboard.type("whirlpool")
     page.keyboard.press("Enter")
     plain.settle()
-    reach = page.get_by_role("slider", name="Size")
+    reach = page.get_by_role("slider", name="Radius")
     for _ in range(40):
         if reach.evaluate("(field) => field === document.activeElement"):
             break

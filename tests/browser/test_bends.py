@@ -21,7 +21,7 @@ def test_twirl_is_wound_by_its_arm(plain: Bench, page: Page) -> None:
     for way in ((0, 90), (-90, 0), (0, -90), (90, 0)):
         plain.drag(arm, (centre[0] + way[0], centre[1] + way[1]))
     assert plain.settings("twirl")["turns"] == pytest.approx(1.25, abs=0.02)
-    plain.drag(plain.knob("Size"), (centre[0] + 0.5 * box["height"] / 2, centre[1]))
+    plain.drag(plain.knob("Radius"), (centre[0] + 0.5 * box["height"] / 2, centre[1]))
     assert plain.settings("twirl")["reach"] == pytest.approx(0.5, abs=0.03)
     after = plain.picture()
     rows, cols = after.shape[:2]
@@ -91,7 +91,7 @@ def test_drawn_again_held_and_back(plain: Bench, page: Page) -> None:
     assert plain.settings("wave")["seed"] != first
     page.get_by_role("button", name=str(first), exact=True).click()
     assert plain.settings("wave")["seed"] == first
-    page.get_by_role("button", name="Hold", exact=True).click()
+    page.get_by_role("button", name="Lock", exact=True).click()
     expect(page.get_by_role("button", name="New random")).to_be_disabled()
 
 

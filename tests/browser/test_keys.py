@@ -26,7 +26,7 @@ def after_slider(page: Page) -> None:
 
 
 def after_choice(page: Page) -> None:
-    page.get_by_role("radiogroup", name="Inside").get_by_text("top").click()
+    page.get_by_role("radiogroup", name="In the middle").get_by_text("Sky").click()
 
 
 def after_number(page: Page) -> None:
@@ -106,7 +106,7 @@ def test_keys_are_explained_on_one_screen_and_found(bench: Bench, page: Page) ->
     page.keyboard.press("Shift+?")
     dialog = page.get_by_role("dialog", name="Shortcuts")
     expect(dialog.get_by_role("heading").nth(0)).to_have_text("Undo, copy, repeat")
-    page.wait_for_function("() => document.activeElement.ariaLabel === 'Search keys'")
+    page.wait_for_function("() => document.activeElement.ariaLabel === 'Search shortcuts'")
     ends = dialog.locator("dd").evaluate_all("(all) => all.map((one) => one.getBoundingClientRect()).map((box) => [box.right, box.bottom])")
     assert max(right for right, _ in ends) < 1280
     assert max(bottom for _, bottom in ends) < 800
@@ -158,7 +158,7 @@ def test_what_a_key_opens_has_the_keys_and_gives_them_back(plain: Bench, page: P
     page.keyboard.press("Enter")
     expect(shapes.get_by_role("radio", name="Poster")).to_be_checked()
     page.keyboard.press("e")
-    expect(page.get_by_role("region", name="Picture")).to_be_focused()
+    expect(page.get_by_role("region", name="Picture", exact=True)).to_be_focused()
     page.keyboard.press("v")
     assert page.evaluate("document.activeElement.closest('.bench-side') !== null")
     page.keyboard.press("v")
@@ -166,4 +166,4 @@ def test_what_a_key_opens_has_the_keys_and_gives_them_back(plain: Bench, page: P
     page.keyboard.press("Enter")
     page.get_by_label("Add a layer").get_by_role("button", name="The picture below, as a layer").focus()
     page.keyboard.press("Enter")
-    expect(page.get_by_role("region", name="Picture")).to_be_focused()
+    expect(page.get_by_role("region", name="Picture", exact=True)).to_be_focused()

@@ -250,12 +250,12 @@ def test_a_group_is_laid_like_one_layer(plain: Bench, page: Page) -> None:
 def test_a_reload_in_the_middle_of_a_drag_keeps_what_was_seen(plain: Bench, page: Page) -> None:
     plain.add("Soft twirl")
     box = plain.place()
-    x, y = plain.at(plain.knob("Size"))
+    x, y = plain.at(plain.knob("Radius"))
     page.mouse.move(x, y)
     page.mouse.down()
     for share in (0.4, 0.7, 1.0):
         page.mouse.move(x + (box["x"] + box["width"] / 2 + 0.5 * box["height"] / 2 - x) * share, y)
-    expect(page.get_by_label("Size, number")).to_have_value(re.compile("^0.[45]"))
+    expect(page.get_by_label("Radius, number")).to_have_value(re.compile("^0.[45]"))
     page.reload()
     plain.choose("Twirl")
     assert plain.settings("twirl")["reach"] == pytest.approx(0.5, abs=0.03)

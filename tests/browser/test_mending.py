@@ -131,7 +131,7 @@ def test_strokes_are_listed_hidden_moved_by_keyboard_and_survive_an_earlier_chan
 def test_the_cut_is_pulled_where_it_crosses_something_dear(plain: Bench, page: Page) -> None:
     plain.add("Along a cut", 1)
     expect(page.get_by_label("Join visible").get_by_role("status")).to_contain_text(re.compile(r"\d → now [01]\.\d.*by a cut"))
-    page.get_by_label("Join in the middle").click()
+    page.get_by_label("Show the join in the middle").click()
     before = plain.picture()
     cut = page.locator(".seam-cut path").last
     expect(cut).to_be_visible()
@@ -146,7 +146,7 @@ def test_the_cut_is_pulled_where_it_crosses_something_dear(plain: Bench, page: P
     page.mouse.move(x + 0.02 * width, y, steps=2)
     page.mouse.move(x + 0.04 * width, y, steps=2)
     page.mouse.up()
-    expect(page.get_by_text("pulled in 1")).to_be_visible()
+    expect(page.get_by_text("1 point pulled")).to_be_visible()
     pulled = plain.picture()
     assert difference(pulled, before) > 0.2
     far = pulled.shape[1] // 8
@@ -202,7 +202,7 @@ def test_the_best_loop_stands_beside_the_plain_way_and_keeps_the_worlds_size(
     page.goto("/")
     page.get_by_role("button", name=re.compile("^loops")).first.click()
     start = page.get_by_role("button", name=re.compile("^Trim to.*Planet from part"))
-    expect(start).to_contain_text(f"edges {round(loop['before'])} → {round(loop['after'])}")
+    expect(start).to_contain_text(f"Trim to {round((loop['right'] - loop['left']) * 100)} %")
     start.click()
     blank.settle()
     assert blank.settings("crop")["left"] == round(loop["left"], 5)

@@ -41,7 +41,7 @@ def leave_open(page: Page, *labels: str) -> None:
 def run_on_four(page: Page, sheet: Locator) -> None:
     """Run the recipe on four of the photos, and look into the ZIP that is downloaded."""
     for seed in (20, 21, 22, 23):
-        sheet.get_by_label(f"Pick six {seed}").check()
+        sheet.get_by_label(f"Select six {seed}").check()
     page.get_by_label("Longer side of the files").fill("160")
     page.get_by_label("Longer side of the files").press("Enter")
     page.get_by_label("Format").get_by_text("PNG", exact=True).click()
@@ -88,7 +88,7 @@ def test_a_recipe_with_two_dials_is_kept_tried_on_six_photos_and_made(page: Page
     after = shown(image)
     assert difference(before, after) > 6
     for name in ("six 21", "six 24"):
-        sheet.get_by_label(f"Pick {name}").check()
+        sheet.get_by_label(f"Select {name}").check()
     page.get_by_role("button", name="Make 2 pieces").click()
     expect(page.get_by_text("2 pieces are on the Shelf")).to_be_visible()
     run_on_four(page, sheet)
@@ -157,7 +157,7 @@ def test_several_recipes_picked_on_one_photo_all_become_pieces(page: Page, addre
     page.goto(f"/recipes/on/{row['id']}")
     sheet = page.get_by_label("Contact sheet")
     for name in ("Deep twirl", "Comb"):
-        sheet.get_by_role("checkbox", name=f"Pick {name}", exact=True).check()
+        sheet.get_by_role("checkbox", name=f"Select {name}", exact=True).check()
     before = api.call("GET", "pieces")["count"]
     page.get_by_role("button", name="Make 2 pieces").click()
     expect(sheet.get_by_role("checkbox", checked=True)).to_have_count(0)
@@ -177,7 +177,7 @@ def test_a_figure_is_chosen_for_all_photos_of_a_try(page: Page, address: str, ph
         out = io.BytesIO()
         disc.save(out, "PNG")
         api.upload(out.getvalue(), f"{name}.png")
-    recipe = api.call("GET", "recipes?search=fogged")["items"][0]["id"]
+    recipe = api.call("GET", "recipes?search=planet%20in%20fog")["items"][0]["id"]
     page.goto(f"/recipes/{recipe}/try")
     one = page.get_by_label("Contact sheet").get_by_role("listitem").filter(has_text="figure-ground")
     one.scroll_into_view_if_needed()

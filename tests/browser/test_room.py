@@ -90,7 +90,7 @@ def test_a_number_is_scrubbed_by_its_name(bench: Bench, page: Page) -> None:
     """Sideways, finer with Shift, as one edit; while it is dragged nothing lies on the picture. What does nothing now says why."""
     bench.choose("Ring")
     before = bench.settings("ring")["reach"]
-    name = middle(page.get_by_role("button", name=re.compile("^Reach:")).bounding_box())
+    name = middle(page.get_by_role("button", name=re.compile("^Size:")).bounding_box())
     page.mouse.move(*name)
     page.mouse.down()
     page.mouse.move(name[0] + 12, name[1])
@@ -161,7 +161,7 @@ def test_a_trail_is_pasted_onto_other_pieces_from_the_shelf(bench: Bench, ground
     page.locator("article", has=page.get_by_role("link", name=f"Open {own}")).first.hover()
     page.get_by_role("button", name=f"Copy the trail of {own}").first.click()
     for name in names:
-        page.get_by_role("checkbox", name=f"Pick {name}").first.check()
+        page.get_by_role("checkbox", name=f"Select {name}").first.check()
     page.get_by_role("button", name="Paste 3 steps onto them").click()
     expect(page.get_by_text("Pasted onto 2 pieces.")).to_be_visible()
     for piece in pieces:

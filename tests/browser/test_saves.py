@@ -183,7 +183,7 @@ def test_a_piece_that_cannot_be_read_says_so_and_the_others_open(plain: Bench, p
         database.execute("update studio_piece set document = ? where id = ?", (json.dumps(document), piece.replace("-", "")))
     page.goto("/")
     page.goto(f"/bench/{piece}")
-    expect(page.get_by_role("heading", name=re.compile("cannot be read by this release"))).to_be_visible()
+    expect(page.get_by_role("heading", name=re.compile("cannot be read by this version"))).to_be_visible()
     expect(page.get_by_text("unknown kind 'rign'; did you mean ring")).to_be_visible()
     with page.expect_download() as download:
         page.get_by_role("link", name="Download its file").click()

@@ -146,7 +146,7 @@ def test_several_are_picked_taken_away_brought_back_and_tried_with_a_dropped_fol
     expect(picks).to_have_count(5)
     photos.get_by_role("checkbox", name="Select flock 3").check()
     photos.get_by_role("checkbox", name="Select flock 1").click(modifiers=["Shift"])
-    bar = page.get_by_role("toolbar", name="The photos selected")
+    bar = page.get_by_role("toolbar", name="Selected photos")
     expect(bar.get_by_role("status")).to_have_text("3 photos selected")
     bar.get_by_role("button", name="Delete").click()
     expect(picks).to_have_count(2)

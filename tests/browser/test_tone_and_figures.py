@@ -108,7 +108,7 @@ def test_a_gradient_is_made_from_colours_of_the_picture_and_kept(plain: Bench, p
     bar.click(position={"x": 60, "y": 10})
     assert len(plain.settings("gradient-map")["stops"]) == 5
     # The new stop is chosen: its colour is taken from the finished picture.
-    page.get_by_role("button", name=re.compile("^Pick colour of stop 5")).click()
+    page.get_by_role("button", name=re.compile("^From picture: colour of stop 5")).click()
     # What is edited while the hand is on its way to the picture stays.
     panel.get_by_role("button", name="Spread evenly").click()
     evenly = [stop["at"] for stop in plain.settings("gradient-map")["stops"]]
@@ -131,7 +131,7 @@ def test_a_gradient_is_made_from_colours_of_the_picture_and_kept(plain: Bench, p
     expect(kept.locator(".kept-gradient")).not_to_have_count(0)
     page.keyboard.press("Control+z")
     assert difference(plain.picture(), turned) > 10
-    kept.get_by_role("button", name=re.compile("^Take ")).first.click()
+    kept.get_by_role("button", name=re.compile("^Use ")).first.click()
     assert difference(plain.picture(), turned) < 1
 
 

@@ -106,8 +106,8 @@ def test_the_last_layer_under_one_made_of_everything_below_stays(plain: Bench, p
 
 def test_a_turn_that_acts_partly_takes_a_quarter_turn_and_is_saved(plain: Bench, page: Page) -> None:
     plain.add("Upside down")
-    page.get_by_role("spinbutton", name="Strength").fill("50")
-    page.get_by_role("spinbutton", name="Strength").press("Enter")
+    page.get_by_role("spinbutton", name="Opacity").fill("50")
+    page.get_by_role("spinbutton", name="Opacity").press("Enter")
     plain.settle()
     page.get_by_label("Quarter turns, number").fill("1")
     page.get_by_label("Quarter turns, number").press("Enter")

@@ -44,9 +44,9 @@ def test_what_waits_says_behind_what_and_is_stopped_at_the_foot(bench: Bench, pa
     page.keyboard.press("e")
     panel = page.get_by_role("complementary", name="Export")
     panel.get_by_role("button", name="Export JPEG").click()
-    expect(panel.get_by_text(re.compile("^Waits behind [12] exports?$"))).to_be_visible()
-    panel.get_by_role("button", name=re.compile("^Stop ")).first.click()
-    expect(panel.get_by_text(re.compile("was stopped"))).to_be_visible()
+    expect(panel.get_by_text(re.compile("^Waiting: [12] exports? before it$"))).to_be_visible()
+    panel.get_by_role("button", name=re.compile("^Cancel ")).first.click()
+    expect(panel.get_by_text(re.compile("was cancelled"))).to_be_visible()
     for one in first:
         api.call("POST", f"exports/{one['id']}/cancel")
 
@@ -63,7 +63,7 @@ def test_a_draft_says_that_it_is_one_and_its_picture_can_be_given_up(bench: Benc
     page.route("**/api/looks", hold)
     bench_switch = page.get_by_role("switch", name="Rim on")
     bench_switch.click()
-    badge = page.get_by_role("status").filter(has_text="A draft")
+    badge = page.get_by_role("status").filter(has_text="Draft")
     expect(badge).to_contain_text("sharp")
     page.get_by_role("button", name="Stop", exact=True).click()
     page.unroute("**/api/looks")

@@ -64,7 +64,7 @@ def test_words_are_written_on_the_picture_and_made_to_fit(plain: Bench, page: Pa
     assert np.abs(ink(plain.picture(), ground) - first).max() < 0.01
 
     # Also where the layer is moved by hand, whose face is set back by nothing but its panel.
-    page.get_by_role("button", name=re.compile("^Layer Words\\b")).first.click()
+    page.get_by_role("button", name=re.compile("^Layer Text\\b")).first.click()
     face = page.get_by_role("button", name="Move the layer")
     face.focus()
     page.keyboard.press("Shift+ArrowRight")

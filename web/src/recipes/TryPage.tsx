@@ -113,12 +113,12 @@ export function TryRecipePage() {
               label={slot.label || slot.layer}
               cutOut={recipe.data.cut_outs.includes(slot.layer)}
               photo={slots[slot.layer]}
-              placeholder="As it comes"
+              placeholder="Automatic"
               onChange={(photo) => setSlots({ ...slots, [slot.layer]: photo })}
               onClear={() => setSlots(Object.fromEntries(Object.entries(slots).filter(([layer]) => layer !== slot.layer)))}
             />
           ))}
-          <h3>{chosen.length ? `${chosen.length} selected` : "Select what to go on with"}</h3>
+          <h3>{chosen.length ? `${chosen.length} selected` : "Select photos"}</h3>
           <Button
             type="primary"
             size="large"
@@ -185,7 +185,7 @@ export function TryPhotoPage() {
           </section>
         </div>
         <aside className="side" aria-label="Selected">
-          <h2>{chosen.length ? `${chosen.length} selected` : "Select what to go on with"}</h2>
+          <h2>{chosen.length ? `${chosen.length} selected` : "Select recipes"}</h2>
           <ul className="quiet">
             {chosen.map((one) => (
               <li key={keyOf(one)}>{one.recipe_name}</li>

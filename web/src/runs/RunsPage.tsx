@@ -80,12 +80,12 @@ export function RunPage() {
                 {data.state === "working" && <Button onClick={() => acts.mutate("pause")}>Pause</Button>}
                 {data.state === "paused" && (
                   <Button type="primary" onClick={() => acts.mutate("on")}>
-                    Go on
+                    Continue
                   </Button>
                 )}
                 {(data.state === "working" || data.state === "paused") && <Button onClick={() => acts.mutate("cancel")}>Cancel</Button>}
                 {data.failed + data.cancelled > 0 && data.state !== "working" && (
-                  <Button onClick={() => acts.mutate("retry")}>Do {data.failed + data.cancelled} again</Button>
+                  <Button onClick={() => acts.mutate("retry")}>Retry {data.failed + data.cancelled}</Button>
                 )}
                 {data.done > 0 && (
                   <>

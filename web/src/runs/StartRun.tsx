@@ -48,14 +48,9 @@ export function StartRun({ recipe, photos, dials, slots }: Props) {
       )}
       <Formats options={options} onChange={(part) => setOptions({ ...options, ...part })} />
       <div className="setting wide">
-        <span className="name">Names, from {"{photo}, {recipe}, {number}; {number:4} has four digits"}</span>
-        <Input
-          aria-label="Names of the files"
-          size="small"
-          maxLength={120}
-          value={pattern}
-          onChange={(event) => setPattern(event.target.value)}
-        />
+        <span className="name">File names</span>
+        <Input aria-label="File names" size="small" maxLength={120} value={pattern} onChange={(event) => setPattern(event.target.value)} />
+        <span className="quiet small">{"Use {photo}, {recipe} and {number}. {number:4} has four digits."}</span>
       </div>
       <Button
         size="large"

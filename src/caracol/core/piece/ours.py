@@ -63,7 +63,7 @@ OURS: tuple[Ours, ...] = (
     _one("deep-twirl", "Deep twirl", "twirl", "kelp-garden.jpg", (
         SQUARE, ("twirl", {"turns": 1.1, "reach": 1.7}), ("wave", {"length": 0.6, "height": 0.02, "number": 3, "variety": 0.7, "seed": 12}),
         ("tone", {"black": 0.03, "contrast": 0.12}),
-    ), ("Turns", ((2, "turns"),), -3, 3, 1.1), ("Reach", ((2, "reach"),), 0.5, 2.5, 1.7)),
+    ), ("Turns", ((2, "turns"),), -3, 3, 1.1), ("Radius", ((2, "reach"),), 0.5, 2.5, 1.7)),
     _one("vortex", "Vortex", "twirl light", "stilt-village-noon.jpg", (
         SQUARE, ("twirl", {"fall": "log", "turns": 0.35, "reach": 1.3}), ("zoom-blur", {"amount": 0.06}),
         ("light", {"reach": 1.0, "soft": 0.8, "inside": 0.35, "outside": -0.45, "warmth": 0.15}), ("tone", {"contrast": 0.1}),

@@ -192,6 +192,6 @@ def _led(step: Step, setting: dict[str, Any], value: float, way: float, by: floa
         return float(neutral + (value - neutral) * exp((factor or 1.0) * by * way))
     if setting["minimum"] >= 0:
         return value * exp((factor or 0.7) * by * way)
-    if value == 0 and setting["unit"] == "turns":
+    if value == 0 and setting["unit"] in ("turns", "revolutions"):
         return value  # what lies level goes on lying level
     return value + by * way * float(min(0.25 * (setting["maximum"] - setting["minimum"]), max(abs(value), 40 * setting["step"])))

@@ -159,17 +159,17 @@ def _judged(use: str, praise: str, *checks: _Check) -> Use:
 def _meets(agreement: float, least: float, seam: Seam) -> _Check:
     """Whether left and right edge agree, or can be made to meet without a trace."""
     closed = 1 + (CLOSED - seam.after) / CLOSED if seam.after < CLOSED else 0.0
-    return _Check(max(agreement / least, closed), "left and right edge differ")
+    return _Check(max(agreement / least, closed), "left and right end differ")
 
 
 def _for_planet(ratio: float, tilt: float | None, meets: _Check, sky: float, plain: float) -> Use:
     leans = 0.0 if tilt is None else abs(tilt * 360)
     return _judged(
         "planet",
-        "wide, level, edges that agree, plain sky",
+        "wide, level, ends that match, plain sky",
         _Check(ratio / 1.4, "not much wider than high"),
         _Check(0.0 if tilt is None else 2.0, "no clear horizon"),
-        _Check(0.0 if leans > 1 else 2.0, f"horizon leans {leans:.1f}°", mended=True),
+        _Check(0.0 if leans > 1 else 2.0, f"horizon tilted by {leans:.1f}°", mended=True),
         meets,
         _Check(sky / 0.25, "little plain sky"),
         _Check(plain / 0.2 if sky >= 0.25 else 1.0, "a busy sky"),
@@ -192,26 +192,26 @@ def _for_inside_out(sky: float, surround: float, detail: float, level: bool) -> 
         "inside-out",
         "it fills its frame",
         _Check(0.0 if level else 2.0, "a horizon: sky and ground change places"),
-        _Check(0.0 if void else min(2.0, 1 + detail - 0.4 * surround), "a plain surround would become an empty void"),
-        _Check(2 - sky / 0.45, "much of it is sky"),
+        _Check(0.0 if void else min(2.0, 1 + detail - 0.4 * surround), "a plain surround would become empty"),
+        _Check(2 - sky / 0.45, "mostly sky"),
     )
 
 
 def _for_tunnel(meets: _Check, detail: float, uneven: float) -> Use:
     return _judged(
         "tunnel",
-        "alike all the way round: rings that run into the depth",
+        "similar all the way round",
         meets,
-        _Check(detail / 0.15, "too plain to read as depth"),
-        _Check(UNEVEN / max(uneven, 1e-3), "what is on one side only would be drawn to a streak", rules_out=uneven > TOO_UNEVEN),
+        _Check(detail / 0.15, "too plain to show depth"),
+        _Check(UNEVEN / max(uneven, 1e-3), "what is on one side only would become a streak", rules_out=uneven > TOO_UNEVEN),
     )
 
 
 def _for_twirl(darkness: float, hue_spread: float, detail: float) -> Use:
     return _judged(
         "twirl",
-        "texture and colour to draw out",
-        _Check(detail / 0.2, "little texture to draw out"),
+        "texture and colour to twist",
+        _Check(detail / 0.2, "little texture to twist"),
         _Check(hue_spread / 0.25, "few colours"),
         _Check(darkness / 0.35, "pale"),
     )
@@ -221,17 +221,17 @@ def _for_breaking(tone_spread: float, hue_spread: float, detail: float) -> Use:
     return _judged(
         "breaking",
         "wide tones, hard edges",
-        _Check(tone_spread / 0.45, "a narrow range of tones washes out"),
+        _Check(tone_spread / 0.45, "few tones"),
         _Check(hue_spread / 0.15, "few colours to pull apart"),
-        _Check(detail / 0.15, "few edges that show a shift"),
+        _Check(detail / 0.15, "few edges to show a shift"),
     )
 
 
 def _for_one_thing() -> tuple[Use, ...]:
     """Return what one object by itself is good for, and the bends that would only wrap its empty ground."""
-    empty = ("one object by itself: there is nothing to wrap",)
+    empty = ("one object: there is nothing to wrap",)
     good = (
-        Use(use, "good", ("one object by itself",), worth) for use, worth in (("cut-out", 1.0), ("spiral repeat", 0.98), ("layer", 0.96))
+        Use(use, "good", ("one object",), worth) for use, worth in (("cut-out", 1.0), ("spiral repeat", 0.98), ("layer", 0.96))
     )
     return (*good, *(Use(use, "poor", empty) for use in ("planet", "sky well", "tunnel", "inside-out")))
 
@@ -248,7 +248,7 @@ def _is_face(picture: Array, found: Feature) -> bool:
 
 
 def _for_somebody() -> tuple[Use, ...]:
-    return (Use("cut-out", "good", ("somebody to be cut out of it",), 1.0),)
+    return (Use("cut-out", "good", ("a person to cut out",), 1.0),)
 
 
 def _best_first(uses: Iterable[Use]) -> tuple[Use, ...]:
@@ -264,11 +264,11 @@ def _words(tilt: float | None, agreement: float, uses: tuple[Use, ...], alone: b
     if alone:
         return "One object by itself; good for " + ", ".join([use.use for use in uses if use.verdict == "good"][:NAMED]) + "."
     edges = "Edges agree well" if agreement >= 70 else "Edges agree somewhat" if agreement >= 50 else "Edges differ"
-    lean = "no clear horizon" if tilt is None else "horizon is level" if abs(tilt * 360) < 0.3 else f"horizon leans {abs(tilt * 360):.1f}°"
+    lean = "no clear horizon" if tilt is None else "horizon is level" if abs(tilt * 360) < 0.3 else f"horizon tilted by {abs(tilt * 360):.1f}°"
     good = [u.use for u in uses if u.verdict == "good"][:NAMED]
     fair = [u.use for u in uses if u.verdict == "fair"][:NAMED]
     chosen = good or fair
-    end = "hard to bend; try it all the same" if not chosen else ("good for " if good else "fair for ") + ", ".join(chosen)
+    end = "hard to bend, but try it" if not chosen else ("good for " if good else "fair for ") + ", ".join(chosen)
     return f"{edges}; {lean}; {end}."
 
 

@@ -86,7 +86,7 @@ class LetteringSource(DrawnSource):
     label: ClassVar[str] = "Text"
     purpose: ClassVar[str] = "Text in a line or along a circle."
     looks: ClassVar = (
-        ("Words", {"text": "Tide\nand lamp", "size": 0.42}),
+        ("Text", {"text": "Tide\nand lamp", "size": 0.42}),
         (
             "Text on a circle",
             {"text": "From tide to tide · ", "round": 0.7, "size": 0.22, "face": "round", "colour": "#22606b", "ratio": 1},

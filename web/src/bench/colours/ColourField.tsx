@@ -47,7 +47,7 @@ export function ColourField({ label, value, onChange }: Props) {
       <Button
         size="small"
         aria-pressed={picking}
-        aria-label={`Choose ${label.toLowerCase()} from the picture`}
+        aria-label={`From picture: ${label.toLowerCase()}`}
         title="Click on the picture to use the colour there."
         onClick={pick}
       >

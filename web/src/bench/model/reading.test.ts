@@ -6,7 +6,9 @@ const reading = (part: Partial<Reading>) => ({ tilt: null, loop: null, ...part }
 
 describe("advice from a reading", () => {
   it("levels against the lean, and leaves small leans alone", () => {
-    expect(adviceOf(reading({ tilt: 2.3 / 360 }))).toMatchObject([{ name: "Level it", why: "leans 2.3°", settings: { angle: -0.00639 } }]);
+    expect(adviceOf(reading({ tilt: 2.3 / 360 }))).toMatchObject([
+      { name: "Level it", why: "tilted by 2.3°", settings: { angle: -0.00639 } },
+    ]);
     expect(adviceOf(reading({ tilt: 0.1 / 360 }))).toEqual([]);
   });
 

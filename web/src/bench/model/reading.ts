@@ -21,7 +21,7 @@ export function adviceOf(reading: Reading | undefined): Advice[] {
   const found: Advice[] = [];
   if (reading.tilt !== null && Math.abs(reading.tilt) >= LEAST_LEAN) {
     const lean = Math.abs(reading.tilt * 360).toFixed(1);
-    found.push({ name: "Level it", why: `leans ${lean}°`, role: "levels", settings: { angle: round(-reading.tilt) } });
+    found.push({ name: "Level it", why: `tilted by ${lean}°`, role: "levels", settings: { angle: round(-reading.tilt) } });
   }
   if (reading.loop) {
     const { left, right } = reading.loop;

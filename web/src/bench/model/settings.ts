@@ -9,6 +9,8 @@ export interface Settable {
 /** How a unit is shown: what stored values are multiplied by, with how many places, and what stands behind. */
 const SHOWN: Record<string, { times: number; places: number; after: string }> = {
   turns: { times: 360, places: 1, after: "°" },
+  // What may go round more than once.
+  revolutions: { times: 1, places: 2, after: " turns" },
   share: { times: 100, places: 1, after: " %" },
   units: { times: 1, places: 3, after: "" },
   ratio: { times: 1, places: 3, after: "" },

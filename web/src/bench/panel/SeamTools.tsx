@@ -32,8 +32,8 @@ export function SeamTools({ step }: ToolProps) {
       </p>
       {step.settings.along !== "ray" && (
         <div className="setting trailing">
-          <span>Join in the middle</span>
-          <Switch size="small" aria-label="Join in the middle" checked={joinShown} onChange={(on) => patch({ joinShown: on })} />
+          <span>Show the join in the middle</span>
+          <Switch size="small" aria-label="Show the join in the middle" checked={joinShown} onChange={(on) => patch({ joinShown: on })} />
         </div>
       )}
       {told?.way === "cut" && (
@@ -41,7 +41,9 @@ export function SeamTools({ step }: ToolProps) {
           <Button size="small" onClick={() => pull([...pulls, [0.5, 0.2]])}>
             Pull the cut
           </Button>
-          <span className="quiet small">{pulls.length ? `pulled in ${pulls.length}` : "or drag it on the picture"}</span>
+          <span className="quiet small">
+            {pulls.length ? `${pulls.length} ${pulls.length === 1 ? "point" : "points"} pulled` : "or drag it on the picture"}
+          </span>
           {pulls.length > 0 && (
             <Button size="small" onClick={() => pull([])}>
               Reset

@@ -86,7 +86,7 @@ export function RollSheet() {
     take(
       api.POST("/api/pieces/{piece_id}/versions", {
         params: { path: { piece_id: pieceId ?? "" } },
-        body: { name: `Rolled ${seed}, ${index + 1}`, document: variant.document },
+        body: { name: `Roll ${seed}, variant ${index + 1}`, document: variant.document },
       }),
     )
       .then(() => {

@@ -49,7 +49,7 @@ PINCH = BendKind(
     handles=("pinch-pull", "centre-reach"),
     starts=(
         Start("Pinched", {"amount": 0.5, "reach": 1.5}, words=("pucker", "squeeze", "implode", "shrink")),
-        Start("Swollen", {"amount": -0.5, "reach": 1.5}, words=("bulge", "swell", "bloat", "punch", "fat")),
+        Start("Bulged", {"amount": -0.5, "reach": 1.5}, words=("bulge", "swell", "bloat", "punch", "fat")),
     ),
     neutral={"amount": 0},
     pull=pinch_pull,

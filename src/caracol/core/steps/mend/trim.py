@@ -24,7 +24,7 @@ ALIKE = 0.00003
 class TrimSettings(Settings):
     """What becomes of a ragged rim, and how much more is taken."""
 
-    by: Literal["crop", "fill"] = choice("crop", label="By", help="Enlarge the clean part to the frame, or mirror it over the edge.")
+    by: Literal["crop", "fill"] = choice("crop", label="Method", help="Enlarge the clean part to the frame, or mirror it over the edge.")
     more: float = number(0.004, 0, 0.2, label="A little more", unit="share", step=0.002, help="Trims a little more than was found.")
 
 

@@ -18,9 +18,9 @@ class RefitSettings(Settings):
 
     ratio: float = number(1, 0.1, 10, label="Ratio", unit="ratio", step=0.01, help="Width divided by height.")
     how: Literal["squash", "cover", "contain"] = choice(
-        "cover", label="How", help="Squash or stretch the whole picture, cover the new frame and lose the rest, or contain all of it."
+        "cover", label="Method", help="Squash or stretch the whole picture, cover the new frame and lose the rest, or contain all of it."
     )
-    edge: Edge = choice("empty", label="Around it", when={"how": ["contain"]}, help=EDGE_HELP)
+    edge: Edge = choice("empty", label="Outside", when={"how": ["contain"]}, help=EDGE_HELP)
 
 
 def refit_pull(x: Array, y: Array, before: Frame, after: Frame, s: RefitSettings) -> tuple[Array, Array]:
