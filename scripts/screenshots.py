@@ -195,7 +195,7 @@ def run(camera: Camera) -> None:
     camera.page.get_by_role("button", name="Mirror flower twist").first.click()
     camera.press("Try it on your photos")
     camera.page.get_by_role("button", name=re.compile("^Select all")).click()
-    camera.page.get_by_role("button", name=re.compile("^Run it on")).click()
+    camera.page.get_by_role("button", name=re.compile("^Export \d+ files")).click()
     camera.page.get_by_role("link", name=re.compile("^All .* files as a ZIP")).wait_for(timeout=120_000)
     camera.page.wait_for_function(
         "() => document.querySelector('.run-head [role=status]').textContent.match(/^(\\d+) of \\1 /)", timeout=120_000

@@ -123,7 +123,8 @@ def test_panel_sliders_numbers_choices_and_reset(bench: Bench, page: Page) -> No
     page.get_by_role("slider", name="Seam").focus()
     page.keyboard.press("ArrowRight")
     assert bench.settings("ring")["seam"] == pytest.approx(0.5025)
-    page.get_by_label("Spread").get_by_text("Tunnel").click()
+    page.get_by_role("combobox", name="Spread").click()
+    page.get_by_title("Tunnel", exact=True).click()
     assert bench.settings("ring")["spread"] == "depth"
     expect(page.get_by_label("Hole, number", exact=True)).to_have_value(re.compile("^0.10"))
     page.get_by_role("button", name="Reset all").click()

@@ -109,7 +109,8 @@ def test_a_number_is_scrubbed_by_its_name(bench: Bench, page: Page) -> None:
     assert bench.settings("ring")["reach"] == before
     why = page.get_by_text("There is no hole to fill: Hole is 0.")
     expect(why).to_have_count(0)
-    page.get_by_label("Spread").get_by_text("Even", exact=True).click()
+    page.get_by_role("combobox", name="Spread").click()
+    page.get_by_title("Even", exact=True).click()
     expect(why).to_be_visible()
     page.get_by_label("Hole, number", exact=True).fill("0.2")
     expect(why).to_have_count(0)

@@ -54,7 +54,12 @@ def test_an_older_reading_is_made_anew(api: Api) -> None:
     Photo.objects.filter(id=photo["id"]).update(reading={"words": "old"})
     assert refresh_readings() == 1
     assert refresh_readings() == 0
-    assert api.rows("photos")[0]["reading"]["detail"] > 0
+    row = api.rows("photos")[0]
+    assert row["reading"]["detail"] > 0
+    # A reading with every field, made when readings said other things.
+    Photo.objects.filter(id=photo["id"]).update(reading={**row["reading"], "version": 0, "words": "old"})
+    assert refresh_readings() == 1
+    assert api.rows("photos")[0]["reading"]["words"] == row["reading"]["words"]
 
 
 def test_a_piece_without_a_photo(api: Api) -> None:

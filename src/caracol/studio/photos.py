@@ -21,7 +21,7 @@ from ..core.errors import MissingPhoto, PictureError
 from ..core.io.decode import read_photo
 from ..core.piece.files import check_piece, dump_piece
 from ..core.pixels.pyramid import Pyramid, build_pyramid
-from ..core.reading.reading import Reading, read
+from ..core.reading.reading import VERSION, Reading, read
 from ..core.render.cache import Cache
 from ..core.taking_in import LookedOver, look_over
 from ..core.taking_in import preview_of as small_picture
@@ -149,7 +149,7 @@ def refresh_readings() -> int:
     wanted = {field.name for field in fields(Reading)}
     count = 0
     for photo in Photo.objects.all():
-        if isinstance(photo.reading, dict) and wanted <= set(photo.reading):
+        if isinstance(photo.reading, dict) and wanted <= set(photo.reading) and photo.reading["version"] == VERSION:
             continue
         try:
             photo.reading = read(SHELF.pyramid(photo.file_name)).as_data()

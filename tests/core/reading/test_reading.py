@@ -62,7 +62,7 @@ def test_edges_that_join_score_higher() -> None:
 
 def test_words_and_verdicts() -> None:
     good = read(pyramid_of(landscape(2.3)))
-    assert good.words.startswith("Edges agree well; horizon tilted by 2.3°; good for planet")
+    assert good.words.startswith("Ends match well; horizon tilted by 2.3°; good for planet")
     planet = use_of(good, "planet")
     assert planet.verdict == "good"
     assert planet.reasons == ("horizon tilted by 2.3°",)

@@ -175,10 +175,9 @@ function Outlining({ photo, correct }: { photo: Photo; correct: Photo | null }) 
             </p>
           </section>
           <Segmented
-            block
             size="small"
             aria-label="Shown on"
-            className="tight"
+            className="at-start"
             value={ground}
             options={[
               { value: "photo", label: "Photo" },

@@ -44,14 +44,14 @@ OURS: tuple[Ours, ...] = (
     _one("small-world", "Planet", "planet ring", "salt-marsh-dusk.jpg", (
         ("close-seam", {}), ("ring", {"inside": "bottom", "spread": "shape", "reach": 1.05, "seam": 0.0}), ("centre", {"radius": 0.16}),
         ("rim", {"radius": 0.85, "width": 0.25}), ("tone", {"contrast": 0.08}),
-    ), ("Size", ((2, "reach"),), 0.5, 2.2, 1.05), ("Turned", ((2, "seam"),), -0.5, 0.5, 0.0), ("Middle", ((3, "radius"),), 0.05, 0.5, 0.16)),
+    ), ("Size", ((2, "reach"),), 0.5, 2.2, 1.05), ("Turn", ((2, "seam"),), -0.5, 0.5, 0.0), ("Middle", ((3, "radius"),), 0.05, 0.5, 0.16)),
     _one("sky-well", "Sky well", "sky ring", "stilt-village-noon.jpg", (
         ("close-seam", {}), ("ring", {"inside": "top", "spread": "even", "reach": 1.42, "edge": "mirror", "seam": 0.0}), ("centre", {"radius": 0.25}),
-    ), ("Reach", ((2, "reach"),), 0.9, 2.2, 1.42), ("Turned", ((2, "seam"),), -0.5, 0.5, 0.0)),
+    ), ("Size", ((2, "reach"),), 0.9, 2.2, 1.42), ("Turn", ((2, "seam"),), -0.5, 0.5, 0.0)),
     _one("tunnel", "Tunnel", "tunnel ring", "kelp-garden.jpg", (
         ("close-seam", {}), ("ring", {"inside": "top", "spread": "depth", "hole": 0.16, "reach": 1.42, "seam": 0.0}), ("centre", {"radius": 0.22}),
         ("tone", {"contrast": 0.1}),
-    ), ("Depth", ((2, "hole"),), 0.08, 0.4, 0.16), ("Turned", ((2, "seam"),), -0.5, 0.5, 0.0)),
+    ), ("Depth", ((2, "hole"),), 0.08, 0.4, 0.16), ("Turn", ((2, "seam"),), -0.5, 0.5, 0.0)),
     _one("spiral-tunnel", "Spiral tunnel", "tunnel ring twirl", "reed-bed.jpg", (
         ("close-seam", {}), ("ring", {"inside": "top", "spread": "depth", "hole": 0.16, "reach": 1.42, "seam": 0.0}), ("centre", {"radius": 0.22}),
         ("twirl", {"fall": "log", "turns": 0.14}), ("tone", {"contrast": 0.08}),

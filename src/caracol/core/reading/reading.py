@@ -33,6 +33,8 @@ ANYBODYS = 0.85
 """What a use that most photos serve is worth, beside those that few do."""
 NAMED = 3
 """So many uses, the best ones, are named in words."""
+VERSION = 1
+"""Grows with every change of what a reading says: photos that were read by an older one are read again."""
 Verdict = Literal["good", "fair", "poor"]
 RANK: dict[Verdict, int] = {"good": 0, "fair": 1, "poor": 2}
 
@@ -80,6 +82,8 @@ class Reading:
         What it is good for, the best first.
     uneven : float
         How much its rows differ along the width, as `unevenness` says.
+    version : int
+        VERSION of the release that read it.
     """
 
     width: int
@@ -105,6 +109,7 @@ class Reading:
     crush_bottom: float = 0.0
     alone: bool = False
     uneven: float = 0.0
+    version: int = 0
 
     @classmethod
     def from_data(cls, data: dict[str, Any]) -> Reading:
@@ -121,7 +126,7 @@ class Reading:
         """Return what stands for a reading where there is none; `words` say why."""
         return cls(
             width=width, height=height, ratio=width / max(height, 1), tilt=None, horizon=None, agreement=0, sky_share=0, sky_plainness=0,
-            surround="#808080", surround_plainness=0, darkness=0, tone_spread=0, hue_spread=0, detail=0, loop=None, features=(), uses=(), words=words,
+            surround="#808080", surround_plainness=0, darkness=0, tone_spread=0, hue_spread=0, detail=0, loop=None, features=(), uses=(), words=words, version=VERSION,
         )  # fmt: skip
 
     def as_data(self) -> dict[str, Any]:
@@ -230,9 +235,7 @@ def _for_breaking(tone_spread: float, hue_spread: float, detail: float) -> Use:
 def _for_one_thing() -> tuple[Use, ...]:
     """Return what one object by itself is good for, and the bends that would only wrap its empty ground."""
     empty = ("one object: there is nothing to wrap",)
-    good = (
-        Use(use, "good", ("one object",), worth) for use, worth in (("cut-out", 1.0), ("spiral repeat", 0.98), ("layer", 0.96))
-    )
+    good = (Use(use, "good", ("one object",), worth) for use, worth in (("cut-out", 1.0), ("spiral repeat", 0.98), ("layer", 0.96)))
     return (*good, *(Use(use, "poor", empty) for use in ("planet", "sky well", "tunnel", "inside-out")))
 
 
@@ -263,8 +266,10 @@ def _anybodys(use: Use) -> Use:
 def _words(tilt: float | None, agreement: float, uses: tuple[Use, ...], alone: bool) -> str:
     if alone:
         return "One object by itself; good for " + ", ".join([use.use for use in uses if use.verdict == "good"][:NAMED]) + "."
-    edges = "Edges agree well" if agreement >= 70 else "Edges agree somewhat" if agreement >= 50 else "Edges differ"
-    lean = "no clear horizon" if tilt is None else "horizon is level" if abs(tilt * 360) < 0.3 else f"horizon tilted by {abs(tilt * 360):.1f}°"
+    edges = "Ends match well" if agreement >= 70 else "Ends match somewhat" if agreement >= 50 else "Ends differ"
+    lean = (
+        "no clear horizon" if tilt is None else "horizon is level" if abs(tilt * 360) < 0.3 else f"horizon tilted by {abs(tilt * 360):.1f}°"
+    )
     good = [u.use for u in uses if u.verdict == "good"][:NAMED]
     fair = [u.use for u in uses if u.verdict == "fair"][:NAMED]
     chosen = good or fair
@@ -334,6 +339,6 @@ def read_look(picture: Array, width: int, height: int) -> Reading:
         width=width, height=height, ratio=ratio, tilt=tilt, horizon=horizon.height if horizon else None, agreement=agreement,
         sky_share=sky_share, sky_plainness=sky_plain, surround=surround, surround_plainness=surround_plain, darkness=darkness,
         tone_spread=tone_spread, hue_spread=hue_spread, detail=detail, loop=best_loop(picture, tilt), features=features, uses=uses,
-        words=_words(tilt, agreement, uses, alone), seam=seam, crush_top=crush_top, crush_bottom=crush_bottom, alone=alone,
+        words=_words(tilt, agreement, uses, alone), seam=seam, crush_top=crush_top, crush_bottom=crush_bottom, alone=alone, version=VERSION,
         uneven=round(uneven, 3),
     )  # fmt: skip

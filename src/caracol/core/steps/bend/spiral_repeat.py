@@ -40,7 +40,13 @@ class SpiralRepeatSettings(Settings):
     )
     follow: bool = choice(True, label="Turned along", help="Copies turn with the spiral. Off: all stay upright.")
     twist: float = number(
-        0, -4, 4, label="Twist a turn", unit="revolutions", step=0.0025, help="Turns each copy further than the one before, clockwise positive."
+        0,
+        -4,
+        4,
+        label="Twist a turn",
+        unit="revolutions",
+        step=0.0025,
+        help="Turns each copy further than the one before, clockwise positive.",
     )
     hue: float = number(0, -1, 1, label="Hue drift", unit="turns", step=0.0025, help="How far hues shift in one turn inwards.")
     light: float = number(

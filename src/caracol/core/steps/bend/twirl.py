@@ -24,7 +24,9 @@ class TwirlSettings(Settings):
     x: float = number(0, -4, 4, label="Centre x", unit="units", help="Centre, right positive.")
     y: float = number(0, -4, 4, label="Centre y", unit="units", help="Centre, down positive.")
     reach: float = number(1, 0.02, 6, label="Radius", unit="units", help="Radius within which it turns. Log has no end.")
-    turns: float = number(0.35, -6, 6, label="Turns", unit="revolutions", step=0.005, help="How far the centre is turned, clockwise positive.")
+    turns: float = number(
+        0.35, -6, 6, label="Turns", unit="revolutions", step=0.005, help="How far the centre is turned, clockwise positive."
+    )
     fall: Literal["soft", "even", "log"] = choice(
         "soft",
         label="Fall-off",

@@ -18,7 +18,9 @@ from .ring import SMALLEST_HOLE, SPREAD_HELP, Spread
 class UnringSettings(Settings):
     """Where the ring lies in the picture, and the flat picture's ratio."""
 
-    inside: Literal["bottom", "top"] = choice("bottom", label="In the middle", help="Which side of the flat picture is in the middle of the ring.")
+    inside: Literal["bottom", "top"] = choice(
+        "bottom", label="In the middle", help="Which side of the flat picture is in the middle of the ring."
+    )
     spread: Spread = choice("even", label="Spread", help=SPREAD_HELP)
     hole: float | None = auto_number(
         0, 3, [{"when": {"spread": "depth"}, "value": 0.1}, {"value": 0}], label="Hole", unit="units", when={"spread": ["even", "depth"]},

@@ -23,13 +23,16 @@ const LABELS: Record<string, string> = {
 };
 const named = (word: string) => LABELS[word] ?? word.charAt(0).toUpperCase() + word.slice(1);
 
+/** Letters that stand beside each other in the panel, gaps counted. */
+const ROOM = 46;
+
 /** One of several words. */
 export function ChoiceControl(props: ControlProps) {
   const { kind, setting, settings, onChange } = props;
   const choices = setting.choices ?? [];
   const value = String(effective(kind, settings, setting.name));
   const options = choices.map((choice) => ({ value: choice, label: named(choice) }));
-  const many = choices.length > 4;
+  const many = choices.length > 4 || options.reduce((room, one) => room + one.label.length + 4, 0) > ROOM;
   return (
     <div className={`setting ${many ? "" : "wide"}`} style={many ? { gridTemplateColumns: "84px minmax(0, 1fr)" } : undefined}>
       <Name {...props} />
