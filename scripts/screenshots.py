@@ -137,7 +137,7 @@ def layers(camera: Camera) -> None:
     camera.settle()
 
 
-def where(camera: Camera) -> None:
+def area(camera: Camera) -> None:
     camera.open("Sorted rain on the ridge")
     camera.step("Pixel sort")
     camera.press("Area")
@@ -206,7 +206,7 @@ def run(camera: Camera) -> None:
 SHOTS: dict[str, Callable[[Camera], None]] = {
     shot.__name__.replace("_", "-"): shot
     for shot in (
-        *(shelf, bench, finder, seam, export, curves, light, figure, touch_up, formula, layers, where, blends),
+        *(shelf, bench, finder, seam, export, curves, light, figure, touch_up, formula, layers, area, blends),
         *(slices, roll, melt, recipes, try_on, run),
     )
 }

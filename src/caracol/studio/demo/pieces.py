@@ -129,7 +129,7 @@ PIECES: tuple[tuple[str, dict[str, Any]], ...] = (
                 {"kind": "twirl", "settings": {"fall": "log", "turns": -0.22, "reach": 1.1}},
             ), blend="soft-light", opacity=0.45),
             _layer("Glow", {"kind": "fill", "form": "radial", "first": "#ffe2ad", "second": "#0b2433", "reach": 1.25, "ratio": 1}, blend="overlay", opacity=0.7),
-            _layer("Everything below", {"kind": "below"}, _steps(
+            _layer("Picture below", {"kind": "below"}, _steps(
                 {"kind": "twirl", "settings": {"turns": 0.6, "reach": 0.8}},
                 {"kind": "tone", "settings": {"contrast": 0.15}},
             ), where={"shapes": [{"kind": "radial", "inner": 0.3, "outer": 0.8}]}),
