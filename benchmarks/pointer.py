@@ -27,7 +27,7 @@ WATCH = """() => {
   window.log = [];
   const fetched = window.fetch;
   window.fetch = async (...asked) => {
-    if (!String(asked[0]).endsWith('/api/looks')) return fetched(...asked);
+    if (!String(asked[0]).endsWith('/api/v1/previews')) return fetched(...asked);
     const look = { sent: performance.now(), size: JSON.parse(asked[1].body).size };
     window.log.push(look);
     const answer = await fetched(...asked);

@@ -145,9 +145,9 @@ def encode_draft(picture: np.ndarray) -> None:
     import django
 
     django.setup()
-    from caracol.studio.looks import encode_look
+    from caracol.studio.previews import encode_preview
 
-    encode_look(picture, draft=True)
+    encode_preview(picture, draft=True)
 
 
 def six_steps(contrast: float, seam: float = 0.5) -> Piece:

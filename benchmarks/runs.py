@@ -73,7 +73,7 @@ def measure_tries(address: str, recipe: str, names: list[str]) -> dict[str, floa
     begun = time.perf_counter()
 
     def ask(name: str) -> float:
-        with urlopen(f"{address}/api/recipes/{recipe}/picture?photo={quote(name)}&size=384", timeout=60) as answer:
+        with urlopen(f"{address}/api/v1/recipes/{recipe}/preview?photo={quote(name)}&size=384", timeout=60) as answer:
             answer.read()
         return time.perf_counter() - begun
 

@@ -304,29 +304,29 @@ class Inputs:
     def __init__(self, client: Client) -> None:
         self.client = client
         self.files = seeds_of_files()
-        self.good = client.post("/api/photos", {"file": SimpleUploadedFile("marsh.png", self.files[2])}).json()["file_name"]
+        self.good = client.post("/api/v1/photos", {"file": SimpleUploadedFile("marsh.png", self.files[2])}).json()["file_name"]
 
     def post(self, path: str, body: Any) -> Any:
         """Send JSON."""
-        return self.client.post(f"/api/{path}", json.dumps(body), content_type="application/json")
+        return self.client.post(f"/api/v1/{path}", json.dumps(body), content_type="application/json")
 
     def uploads(self, rng: random.Random) -> Any:
         name = rng.choice(("a.jpg", "b.png", "../c.tif", "\u202ex.webp", "d" * 300, ""))
-        return self.client.post("/api/photos", {"file": SimpleUploadedFile(name or "x", mutated(rng.choice(self.files), rng))})
+        return self.client.post("/api/v1/photos", {"file": SimpleUploadedFile(name or "x", mutated(rng.choice(self.files), rng))})
 
     def looks(self, rng: random.Random) -> Any:
         body = {"document": document(rng, self.good), "size": rng.choice((16, 64, 128)), "draft": rng.random() < 0.5}
-        return self.post("looks", body)
+        return self.post("previews", body)
 
     def documents(self, rng: random.Random) -> Any:
         body: dict[str, Any] = {"document": document(rng, self.good), "name": rng.choice(WORDS)}
         data = json.dumps(spoilt(body, rng)).encode()
-        return self.client.post("/api/pieces", mutated(data, rng) if rng.random() < 0.3 else data, content_type="application/json")
+        return self.client.post("/api/v1/pieces", mutated(data, rng) if rng.random() < 0.3 else data, content_type="application/json")
 
     def formulas(self, rng: random.Random) -> Any:
         lines = [formula(rng) for _ in range(rng.choice((1, 2)))]
         if rng.random() < 0.5:
-            return self.post("formulas/check", {"lines": lines})
+            return self.post("formulas/checks", {"lines": lines})
         body = {"name": "f", "settings": {"first": lines[0], "second": lines[-1]}}
         return self.post("formulas", body)
 
@@ -342,7 +342,7 @@ class Inputs:
             for _ in range(rng.choice((0, 1, 3))) if steps
         ]  # fmt: skip
         data = spoilt({"caracol": 3, "name": "r", "layers": layers, "dials": dials, "slots": []}, rng)
-        made = self.post("recipes/opened", {"name": "r", "data": data})
+        made = self.post("recipes/imports", {"name": "r", "data": data})
         if made.status_code != 201:
             return made
         values = rng.choice((
@@ -350,7 +350,7 @@ class Inputs:
         ))  # fmt: skip
         slots = rng.choice(("", "{}", '{"l0": "gone.png"}', json.dumps({"l0": self.good}), "[[" * 900, '{"l0": {}}'))
         asked = {"photo": self.good, "dials": values, "slots": slots, "size": rng.choice((32, 64, -5, 10**30))}
-        return self.client.get(f"/api/recipes/{made.json()['id']}/picture", asked)
+        return self.client.get(f"/api/v1/recipes/{made.json()['id']}/preview", asked)
 
     def packets(self, rng: random.Random) -> Any:
         """A delivered file whose packet, or the tag that has it, is not what it should be."""
@@ -371,7 +371,7 @@ class Inputs:
             Image.new("RGB", (4, 4)).save(out, kind, **options)
         data = out.getvalue()
         data = mutated(data, rng) if rng.random() < 0.5 else data
-        return self.client.post("/api/pieces/opened", {"file": SimpleUploadedFile("x.png", data)})
+        return self.client.post("/api/v1/pieces/imports", {"file": SimpleUploadedFile("x.png", data)})
 
     def maps(self, rng: random.Random) -> Any:
         """A piece delivered as a map: how large, in what shape."""
@@ -385,7 +385,7 @@ class Inputs:
             "ratio": rng.choice(NUMBERS),
         }
         return self.client.post(
-            f"/api/pieces/{kept.json()['id']}/exports", json.dumps(spoilt(options, rng)), content_type="application/json"
+            f"/api/v1/pieces/{kept.json()['id']}/exports", json.dumps(spoilt(options, rng)), content_type="application/json"
         )
 
     def figures(self, rng: random.Random) -> Any:
@@ -395,7 +395,7 @@ class Inputs:
         search = {"box": [rng.uniform(-3, 3) for _ in range(4)], "hints": hints if rng.random() < 0.5 else []}
         if rng.random() < 0.4:
             return self.client.post(
-                "/api/figures/outline",
+                "/api/v1/figures/outlines",
                 json.dumps(spoilt({"photo": self.good, "search": search, "feather": 0.1}, rng)),
                 content_type="application/json",
             )
@@ -406,7 +406,7 @@ class Inputs:
             "fringe": rng.random(),
             "search": search,
         }
-        return self.post("figures/shown", spoilt(cut, rng))
+        return self.post("figures/previews", spoilt(cut, rng))
 
     def runs(self, rng: random.Random) -> Any:
         """A run whose files are to be called anything."""
@@ -432,7 +432,7 @@ class Inputs:
             )
             for _ in range(rng.choice((1, 2, 5)))
         )
-        recipes = self.client.get("/api/recipes").json()["items"]
+        recipes = self.client.get("/api/v1/recipes").json()["items"]
         body = {
             "recipe": recipes[0]["id"] if recipes else "none",
             "photos": [self.good] * rng.choice((0, 1, 3)),
@@ -450,7 +450,7 @@ class Inputs:
             f"{name}={rng.choice(('', '1', '-1', '1e999', '9' * 50, '%F0%9F', '[[[', 'null'))}"
             for name in ("limit", "offset", "size", "search", "use", "photo", "dials")
         )
-        return self.client.get(f"/api/{found}?{words}")
+        return self.client.get(f"/api/v1/{found}?{words}")
 
     def bodies(self, rng: random.Random) -> Any:
         """What every address that takes a body may be sent: very many parts, very deep ones, very long ones."""
@@ -460,7 +460,7 @@ class Inputs:
             json.dumps({"document": {"caracol": 3, "layers": [{"id": "a", **{f"k{n}": n for n in range(900)}}]}}).encode(), b"9" * 5000, b'"' + b"x" * 3_000_000 + b'"', b"\xff\xfe",
         ))  # fmt: skip
         return self.client.post(
-            f"/api/{rng.choice(('pieces', 'looks', 'stages', 'recipes', 'recipes/opened', 'runs', 'figures', 'formulas', 'veils', 'gradients'))}",
+            f"/api/v1/{rng.choice(('pieces', 'previews', 'analyses/identities', 'recipes', 'recipes/imports', 'runs', 'figures', 'formulas', 'previews/area', 'gradients'))}",
             data,
             content_type="application/json",
         )

@@ -42,7 +42,7 @@ def steps_table() -> str:
 def documents() -> dict[str, str]:
     """Return the contents of each generated file by name."""
     return {
-        "openapi.json": json.dumps(api.get_openapi_schema(path_prefix="/api/"), indent=1) + "\n",
+        "openapi.json": json.dumps(api.get_openapi_schema(path_prefix="/api/v1/"), indent=1) + "\n",
         "piece.schema.json": json.dumps(piece_schema(), indent=1) + "\n",
         "recipe.schema.json": json.dumps(recipe_schema(), indent=1) + "\n",
         "catalogue.json": json.dumps(describe_everything(), indent=1) + "\n",

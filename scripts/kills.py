@@ -126,7 +126,7 @@ def what_is_wrong(actors: Actors, address: str) -> tuple[list[str], dict[str, An
     if len({job["number"] for job in jobs.values()}) != len(jobs):
         faults.append("two exports of one number")
     for job in jobs.values():
-        with urlopen(f"{address}/api/exports/{job['id']}/file", timeout=60) as answer:
+        with urlopen(f"{address}/api/v1/exports/{job['id']}/file", timeout=60) as answer:
             Image.open(io.BytesIO(answer.read())).load()
     return faults, jobs
 

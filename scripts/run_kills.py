@@ -80,7 +80,7 @@ def main() -> None:
         rows = [
             row for offset in range(0, args.photos, 60) for row in api.call("GET", f"runs/{run}/photos?limit=60&offset={offset}")["items"]
         ]
-        with urlopen(f"{server.address}/api/runs/{run}/zip", timeout=60) as answer:
+        with urlopen(f"{server.address}/api/v1/runs/{run}/archive", timeout=60) as answer:
             archive = zipfile.ZipFile(io.BytesIO(answer.read()))
         assert state["done"] == args.photos, state
         assert len(rows) == len({row["file_name"] for row in rows}) == args.photos

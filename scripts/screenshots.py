@@ -28,7 +28,7 @@ class Camera:
 
     def open(self, piece: str) -> None:
         """Open a demo piece by its name."""
-        rows = self.page.request.get(f"{self.address}/api/pieces?limit=200").json()["items"]
+        rows = self.page.request.get(f"{self.address}/api/v1/pieces?limit=200").json()["items"]
         self.page.goto(f"{self.address}/bench/{next(row['id'] for row in rows if row['name'] == piece)}")
         self.settle()
 
@@ -37,7 +37,7 @@ class Camera:
         trail = [{"id": f"s{n}", "kind": kind, "settings": settings} for n, (kind, settings) in enumerate(steps, 1)]
         document = {"caracol": 3, "layers": [{"id": "land", "name": "Land", "source": {"kind": "photo", "photo": photo}, "steps": trail}]}
         name = photo.rsplit(".", 1)[0].replace("-", " ").capitalize()
-        made = self.page.request.post(f"{self.address}/api/pieces", data={"name": name, "document": document}).json()
+        made = self.page.request.post(f"{self.address}/api/v1/pieces", data={"name": name, "document": document}).json()
         self.page.goto(f"{self.address}/bench/{made['id']}")
         self.settle()
 

@@ -289,7 +289,7 @@ class Walk:
     def rendered(self, document: dict[str, Any], size: int, on_paper: bool = False) -> np.ndarray:
         """Return a document as the core renders it now."""
         body = json.dumps({"document": document, "size": size})
-        return fetched(Request(f"{self.api.address}/api/looks", body.encode(), {"Content-Type": "application/json"}), on_paper)
+        return fetched(Request(f"{self.api.address}/api/v1/previews", body.encode(), {"Content-Type": "application/json"}), on_paper)
 
     def delivered(self) -> None:
         """At the end: the file that the panel makes is the piece as it is saved."""

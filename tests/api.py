@@ -17,14 +17,14 @@ class Api:
     def call(self, method: str, path: str, body: Any = None) -> Any:
         """Send JSON and return the JSON that comes back."""
         data = None if body is None else json.dumps(body).encode()
-        return self._answer(Request(f"{self.address}/api/{path}", data, {"Content-Type": "application/json"}, method=method))
+        return self._answer(Request(f"{self.address}/api/v1/{path}", data, {"Content-Type": "application/json"}, method=method))
 
     def upload(self, content: bytes, name: str) -> Any:
         """Put a picture file on the Shelf."""
         border = "caracol-test"
         head = f'--{border}\r\nContent-Disposition: form-data; name="file"; filename="{name}"\r\n\r\n'
         body = head.encode() + content + f"\r\n--{border}--\r\n".encode()
-        return self._answer(Request(f"{self.address}/api/photos", body, {"Content-Type": f"multipart/form-data; boundary={border}"}))
+        return self._answer(Request(f"{self.address}/api/v1/photos", body, {"Content-Type": f"multipart/form-data; boundary={border}"}))
 
     def piece(self, photo: Path, *steps: tuple[str, dict[str, Any]], called: str | None = None) -> Any:
         """Make a piece of these steps from a photo file, called like it unless told otherwise."""

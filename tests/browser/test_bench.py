@@ -238,10 +238,10 @@ def test_connection_lost_while_saving_loses_nothing(bench: Bench, page: Page) ->
     def refuse(route: Route) -> Any:
         return route.abort() if route.request.method == "PUT" else route.continue_()
 
-    page.route("**/api/pieces/*", refuse)
+    page.route("**/api/v1/pieces/*", refuse)
     page.get_by_role("switch", name="Rim on").click()
     expect(page.get_by_role("status").filter(has_text="Not saved")).to_have_attribute("title", re.compile("does not answer"))
-    page.unroute("**/api/pieces/*")
+    page.unroute("**/api/v1/pieces/*")
     assert bench.saved()["layers"][0]["steps"][2]["on"] is False
 
 
@@ -259,6 +259,6 @@ def test_keys_are_listed_and_the_piece_renamed(bench: Bench, page: Page) -> None
 
 def test_a_piece_that_is_not_there_says_so(page: Page) -> None:
     page.goto("/bench/00000000-0000-4000-8000-000000000000")
-    expect(page.get_by_role("heading", name="That is not here any more.")).to_be_visible()
+    expect(page.get_by_role("heading", name="This no longer exists.")).to_be_visible()
     page.get_by_role("link", name="To the Shelf", exact=True).click()
     expect(page.get_by_role("button", name="Add photos")).to_be_visible()

@@ -42,7 +42,7 @@ def wait_for(api: Api, piece: str, *states: str) -> Any:
 
 
 def shape_of(address: str, export: str) -> tuple[int, ...]:
-    with urlopen(f"{address}/api/exports/{export}/file", timeout=60) as answer:
+    with urlopen(f"{address}/api/v1/exports/{export}/file", timeout=60) as answer:
         return np.asarray(Image.open(answer)).shape
 
 
@@ -88,7 +88,7 @@ def test_killed_at_any_moment_nothing_acknowledged_is_lost(tmp_path: Path) -> No
         wait_until(lambda: after.call("GET", f"runs/{run}")["state"] == "done")
         rows = after.call("GET", f"runs/{run}/photos")["items"]
         assert [row["state"] for row in rows] == ["done"] * 5
-        with urlopen(f"{again.address}/api/runs/{run}/zip", timeout=60) as answer:
+        with urlopen(f"{again.address}/api/v1/runs/{run}/archive", timeout=60) as answer:
             archive = zipfile.ZipFile(io.BytesIO(answer.read()))
         assert archive.namelist() == [row["file_name"] for row in rows]
         for name in archive.namelist():
@@ -106,7 +106,7 @@ def test_a_client_that_has_gone_is_not_worked_for(address: str) -> None:
     body = {"document": {"caracol": 1, "layers": [{"id": "a", "source": source, "steps": steps}]}, "size": 2048}
     data = json.dumps(body).encode()
     host, port = address.removeprefix("http://").split(":")
-    head = f"POST /api/looks HTTP/1.1\r\nHost: {host}:{port}\r\nContent-Type: application/json\r\nContent-Length: {len(data)}\r\n\r\n"
+    head = f"POST /api/v1/previews HTTP/1.1\r\nHost: {host}:{port}\r\nContent-Type: application/json\r\nContent-Length: {len(data)}\r\n\r\n"
     waiting = [socket.create_connection((host, int(port))) for _ in range(12)]
     for connection in waiting:
         connection.sendall(head.encode() + data)
@@ -114,6 +114,6 @@ def test_a_client_that_has_gone_is_not_worked_for(address: str) -> None:
     for connection in waiting:
         connection.close()
     small = {"document": {"caracol": 1, "layers": [{"id": "a", "source": {"kind": "fill"}}]}, "size": 64}
-    request = Request(f"{address}/api/looks", json.dumps(small).encode(), {"Content-Type": "application/json"})
+    request = Request(f"{address}/api/v1/previews", json.dumps(small).encode(), {"Content-Type": "application/json"})
     with urlopen(request, timeout=20) as answer:  # one of the others alone takes longer
-        assert answer.headers["X-Look-Size"] == "64x43"
+        assert answer.headers["X-Preview-Size"] == "64x43"

@@ -63,7 +63,7 @@ def test_every_panel_fits_its_frame(page: Page, ground: Path, var: Path, address
             faults[key] = found
     # The longest that is said of saving, with all that can be pressed beside it.
     page.keyboard.press("Escape")
-    page.route("**/api/pieces/*", lambda route: route.abort() if route.request.method == "PUT" else route.continue_())
+    page.route("**/api/v1/pieces/*", lambda route: route.abort() if route.request.method == "PUT" else route.continue_())
     page.keyboard.press(".")
     page.keyboard.press("x")
     expect(page.get_by_role("status").filter(has_text="Not saved")).to_be_visible()

@@ -97,12 +97,12 @@ def test_handles_wait_for_the_picture_they_lie_on(page: Page, photo: Path, addre
     page.get_by_role("button", name=re.compile(r"^Step \d+, Ring$")).click()
     blank.settle()
     held: list[Route] = []
-    page.route("**/api/looks", lambda route: held.append(route))
+    page.route("**/api/v1/previews", lambda route: held.append(route))
     page.get_by_role("button", name="Switch on", exact=True).click()
     expect(page.get_by_role("button", name="Switch off", exact=True)).to_be_visible()
     expect(page.locator(".stage")).to_have_attribute("data-settled", "no")
     assert page.locator(".handles g.knob").count() == 0
-    page.unroute("**/api/looks")
+    page.unroute("**/api/v1/previews")
     expect(page.get_by_label("Handles of Ring", exact=True)).to_be_visible()
     before = blank.at(blank.knob("Size"))
     blank.settle()

@@ -55,7 +55,7 @@ def test_two_quick_edits_while_a_save_is_on_its_way_are_no_quarrel(bench: Bench,
         else:
             route.continue_()
 
-    page.route("**/api/pieces/*", hold)
+    page.route("**/api/v1/pieces/*", hold)
     page.get_by_role("switch", name="Rim on").click()
     expect(page.get_by_role("status").filter(has_text="Saving")).to_be_visible()
     page.get_by_role("switch", name="Close seam on").click()
@@ -73,7 +73,7 @@ def test_two_quick_edits_while_a_save_is_on_its_way_are_no_quarrel(bench: Bench,
 
 def test_a_page_closed_without_a_connection_gives_its_edits_to_the_next(bench: Bench, page: Page, address: str) -> None:
     bench.saved()
-    page.route("**/api/pieces/*", lambda route: route.abort() if route.request.method == "PUT" else route.continue_())
+    page.route("**/api/v1/pieces/*", lambda route: route.abort() if route.request.method == "PUT" else route.continue_())
     page.get_by_role("switch", name="Rim on").click()
     expect(page.get_by_role("status").filter(has_text="Not saved")).to_have_attribute("title", re.compile("does not answer"))
     banner = page.get_by_role("alert", name="Not saved yet")
@@ -83,7 +83,7 @@ def test_a_page_closed_without_a_connection_gives_its_edits_to_the_next(bench: B
     assert steps_on({"document": json.loads(Path(download.value.path()).read_text())}) == [True, True, False]
     there = page.url
     page.goto("about:blank")
-    page.unroute("**/api/pieces/*")
+    page.unroute("**/api/v1/pieces/*")
     page.goto(there)
     bench.settle()
     expect(page.get_by_role("switch", name="Rim on")).not_to_be_checked()
@@ -105,7 +105,7 @@ def test_an_answer_that_got_lost_is_no_quarrel(bench: Bench, page: Page, address
         else:
             route.continue_()
 
-    page.route("**/api/pieces/*", lose)
+    page.route("**/api/v1/pieces/*", lose)
     page.get_by_role("switch", name="Rim on").click()
     expect(page.get_by_role("status").filter(has_text="Not saved")).to_have_attribute("title", re.compile("does not answer"))
     assert lost == [200]

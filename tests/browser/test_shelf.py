@@ -38,14 +38,14 @@ def test_rename_search_delete_and_undo(page: Page, photo: Path, var: Path) -> No
     side.get_by_label("Name of the photo").fill(name)
     page.keyboard.press("Enter")
     held: list[Route] = []
-    page.route(re.compile(r"/api/photos\?search=Ebb"), lambda route: held.append(route))
+    page.route(re.compile(r"/api/v1/photos\?search=Ebb"), lambda route: held.append(route))
     page.get_by_label("Search photos").fill(name)
     # Until the answer is there, those of before are only looked at.
     grid = page.locator("section[aria-label=Photos] .cards")
     expect(grid).to_have_js_property("inert", True)
     for route in held:
         route.continue_()
-    page.unroute(re.compile(r"/api/photos\?search=Ebb"))
+    page.unroute(re.compile(r"/api/v1/photos\?search=Ebb"))
     card = page.get_by_role("button", name=re.compile(f"^{name}"))
     expect(card).to_be_visible()
     expect(grid).to_have_js_property("inert", False)
@@ -157,7 +157,7 @@ def test_several_are_picked_taken_away_brought_back_and_tried_with_a_dropped_fol
     photos.get_by_role("checkbox", name="Select flock 4").check()
     # Enter before the answer has come takes none of those that answered to what was typed before.
     held: list[Route] = []
-    page.route(re.compile("/api/recipes.*deep"), lambda route: held.append(route))
+    page.route(re.compile("/api/v1/recipes.*deep"), lambda route: held.append(route))
     bar.get_by_label("Try a recipe on them").fill("deep twirl")
     expect(page.get_by_text("Looking", exact=True)).to_be_visible()
     page.keyboard.press("Enter")

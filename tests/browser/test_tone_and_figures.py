@@ -233,7 +233,7 @@ def test_a_heron_is_cut_out_of_the_reeds_and_belongs_in_a_tunnel(
     expect(page.locator('.figure-stage[data-busy="no"]')).to_be_visible()
     name = f"Heron {called}"
     page.get_by_label("Name of the figure").fill(name)
-    with page.expect_request("**/api/figures") as kept:
+    with page.expect_request("**/api/v1/figures") as kept:
         page.get_by_role("button", name="Save to the Shelf").click()
     assert len(kept.value.post_data_json["cut"]["search"]["hints"]) == 2
     expect(page.get_by_role("complementary", name=f"Photo {name}")).to_be_visible()

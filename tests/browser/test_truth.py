@@ -42,7 +42,7 @@ def test_bars_of_two_groups_stay_their_own(page: Page, blank: Bench, ground: Pat
     blank.open(made)
     api = Api(address)
     drawn = {
-        name: api.call("POST", "bars", {"document": made["document"], "layer": name, "step": f"s-{name}"})["bars"]
+        name: api.call("POST", "analyses/bars", {"document": made["document"], "layer": name, "step": f"s-{name}"})["bars"]
         for name in ("lower", "upper")
     }
     assert drawn["lower"] != drawn["upper"]
@@ -71,8 +71,8 @@ def asked_for(page: Page) -> Counter[str]:
     found: Counter[str] = Counter()
 
     def heard(request: Request) -> None:
-        if "/api/" in request.url:
-            found[request.url.split("/api/")[1].split("?")[0]] += 1
+        if "/api/v1/" in request.url:
+            found[request.url.split("/api/v1/")[1].split("?")[0]] += 1
 
     page.on("request", heard)
     return found
@@ -86,7 +86,7 @@ def test_what_is_the_same_is_asked_for_once(bench: Bench, page: Page) -> None:
     seen = asked_for(page)
     for step in ("Ring", "Close seam", "Rim", "Ring"):
         bench.choose(step)
-    assert seen["readings"] == seen["told"] == seen["stages"] == 0
+    assert seen["analyses/readings"] == seen["analyses/steps"] == seen["analyses/identities"] == 0
 
 
 def test_the_last_layer_under_one_made_of_everything_below_stays(plain: Bench, page: Page) -> None:
@@ -159,7 +159,7 @@ def test_what_is_refused_is_said_where_it_is_seen(plain: Bench, page: Page) -> N
         else:
             route.continue_()
 
-    page.route(re.compile("/api/(pieces/|looks|stages)"), refuse)
+    page.route(re.compile("/api/v1/(pieces/|previews|analyses/identities)"), refuse)
     page.get_by_role("button", name="Add a step at place 1").click()
     page.get_by_label("Search steps").fill("Soft twirl")
     page.get_by_role("button", name=re.compile("^Soft twirl")).first.click()
@@ -168,7 +168,7 @@ def test_what_is_refused_is_said_where_it_is_seen(plain: Bench, page: Page) -> N
     with page.expect_download() as downloaded:
         banner.get_by_role("button", name="Save as a file").click()
     assert '"twirl"' in Path(downloaded.value.path()).read_text()
-    page.unroute(re.compile("/api/(pieces/|looks|stages)"))
+    page.unroute(re.compile("/api/v1/(pieces/|previews|analyses/identities)"))
     banner.get_by_role("button", name="Undo").click()
     expect(banner).to_be_hidden()
     assert difference(plain.picture(), before) < 0.5

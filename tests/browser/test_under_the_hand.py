@@ -21,7 +21,7 @@ WATCH = """() => {
   const fetched = window.fetch;
   window.fetch = async (...asked) => {
     const answer = await fetched(...asked);
-    if (!String(asked[0]).endsWith('/api/looks')) return answer;
+    if (!String(asked[0]).endsWith('/api/v1/previews')) return answer;
     const { document, draft, bench } = JSON.parse(asked[1].body);
     if (!bench.endsWith('-stage')) return answer;
     const blob = answer.blob.bind(answer);
@@ -91,7 +91,7 @@ def test_what_only_turns_is_turned_at_once(bench: Bench, page: Page) -> None:
     bench.choose("Ring")
     bench.drag(bench.knob("Seam"), (bench.place()["x"] + bench.place()["width"] * 0.9, bench.place()["y"] + bench.place()["height"] / 2))
     held: list[object] = []
-    page.route("**/api/looks", lambda route: held.append(route))
+    page.route("**/api/v1/previews", lambda route: held.append(route))
     x, y = bench.at(bench.knob("Seam"))
     page.mouse.move(x, y)
     page.mouse.down()
@@ -102,7 +102,7 @@ def test_what_only_turns_is_turned_at_once(bench: Bench, page: Page) -> None:
     turns = float((image.evaluate("(i) => i.style.rotate") or "0turn").removesuffix("turn"))
     assert 0.01 < turns < 0.3
     expect(page.locator(".stage img.under")).to_have_count(1)
-    page.unroute("**/api/looks")
+    page.unroute("**/api/v1/previews")
     page.mouse.move(x - 31, y + 151)
     page.mouse.up()
     bench.settle()
@@ -130,7 +130,7 @@ def test_a_moved_layer_is_moved_at_once(page: Page, blank: Bench, ground: Path, 
         page.get_by_role("button", name="Layer Spot").click()
     blank.settle()
     held: list[object] = []
-    page.route("**/api/looks", lambda route: held.append(route))
+    page.route("**/api/v1/previews", lambda route: held.append(route))
     box = blank.place()
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
     page.mouse.move(x, y)
@@ -142,7 +142,7 @@ def test_a_moved_layer_is_moved_at_once(page: Page, blank: Bench, ground: Path, 
     assert seen is not None
     assert abs(seen["x"] + seen["width"] / 2 - x - 120) < 2
     assert abs(seen["y"] + seen["height"] / 2 - y - 30) < 2
-    page.unroute("**/api/looks")
+    page.unroute("**/api/v1/previews")
     page.mouse.up()
     picture = blank.picture()
     expect(page.locator(".moved-picture")).to_have_count(0)

@@ -60,13 +60,13 @@ def test_a_draft_says_that_it_is_one_and_its_picture_can_be_given_up(bench: Benc
         else:
             held.append(route)
 
-    page.route("**/api/looks", hold)
+    page.route("**/api/v1/previews", hold)
     bench_switch = page.get_by_role("switch", name="Rim on")
     bench_switch.click()
     badge = page.get_by_role("status").filter(has_text="Draft")
     expect(badge).to_contain_text("sharp")
     page.get_by_role("button", name="Stop", exact=True).click()
-    page.unroute("**/api/looks")
+    page.unroute("**/api/v1/previews")
     expect(page.locator('.stage[data-settled="no"]')).to_be_visible()
     page.get_by_role("button", name="Make it sharp").click()
     bench.settle()

@@ -20,7 +20,7 @@ def ink(picture: np.ndarray, ground: np.ndarray) -> np.ndarray:
 
 def test_words_are_written_on_the_picture_and_made_to_fit(plain: Bench, page: Page) -> None:
     asked: list[str] = []
-    page.on("request", lambda request: asked.append(request.url) if request.url.endswith("/api/words") else None)
+    page.on("request", lambda request: asked.append(request.url) if request.url.endswith("/api/v1/analyses/text-boxes") else None)
     ground = plain.picture()
     assert asked == [], "a piece without words asks for none"
     page.get_by_role("button", name="+ Layer").click()

@@ -143,7 +143,7 @@ def test_a_run_on_two_workers_one_of_which_dies(folder: Path, database: str, que
         again = [row["number"] for row in rows if row["times"] != 1]
         assert len(again) <= 1, "only what the dead one had in hand was begun again"
         assert max(row["times"] for row in rows) <= 2
-        with urlopen(f"{web.address}/api/runs/{run}/zip", timeout=60) as answer:
+        with urlopen(f"{web.address}/api/v1/runs/{run}/archive", timeout=60) as answer:
             archive = zipfile.ZipFile(io.BytesIO(answer.read()))
         assert archive.namelist() == [row["file_name"] for row in rows]
         pictures = [np.asarray(Image.open(io.BytesIO(archive.read(name)))) for name in archive.namelist()]

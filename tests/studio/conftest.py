@@ -36,17 +36,17 @@ class Api:
         self.client = Client()
 
     def get(self, path: str) -> Any:
-        return self.client.get(f"/api/{path}")
+        return self.client.get(f"/api/v1/{path}")
 
     def rows(self, path: str) -> list[dict[str, Any]]:
         """Return the first page of a list."""
         return list(self.get(path).json()["items"])
 
     def send(self, method: str, path: str, body: Any = None) -> Any:
-        return getattr(self.client, method)(f"/api/{path}", data=body, content_type="application/json")
+        return getattr(self.client, method)(f"/api/v1/{path}", data=body, content_type="application/json")
 
     def upload(self, content: bytes, name: str = "marsh.png") -> Any:
-        return self.client.post("/api/photos", {"file": SimpleUploadedFile(name, content)})
+        return self.client.post("/api/v1/photos", {"file": SimpleUploadedFile(name, content)})
 
     def photo(self, seed: int = 1) -> dict[str, Any]:
         answer = self.upload(png(seed), f"marsh {seed}.png")

@@ -21,7 +21,7 @@ EVERYTHING = {"dpi": 200, "title": "Marsh", "author": "Ana", "space": "display-p
 
 
 def opened(api: Api, file: bytes, name: str = "file.png") -> Any:
-    return api.client.post("/api/pieces/opened", {"file": SimpleUploadedFile(name, file)})
+    return api.client.post("/api/v1/pieces/imports", {"file": SimpleUploadedFile(name, file)})
 
 
 @pytest.mark.parametrize("kind", ["png", "png16", "jpeg", "webp", "avif", "tiff", "tiff16"])
@@ -60,7 +60,7 @@ def test_openraster_is_delivered_with_what_it_cannot_say(api: Api) -> None:
 def test_an_estimate_is_near(api: Api, kind: str) -> None:
     piece = api.piece()
     options = {"size": 1000, "format": kind, "quality": 80}
-    said = api.send("post", "estimates", {"document": piece["document"], "options": options}).json()
+    said = api.send("post", "export-estimates", {"document": piece["document"], "options": options}).json()
     file = content(api, ask(api, piece, **options))
     assert (said["width"], said["height"]) == (1000, 1000)
     assert len(file) / 1.6 < said["size_bytes"] < len(file) * 1.6
@@ -68,13 +68,13 @@ def test_an_estimate_is_near(api: Api, kind: str) -> None:
 
 def test_the_honest_size_is_the_photos_own_where_nothing_is_moved(api: Api) -> None:
     piece = api.piece(start="plain")
-    said = api.send("post", "estimates", {"document": piece["document"], "options": {"size": 2048}}).json()
+    said = api.send("post", "export-estimates", {"document": piece["document"], "options": {"size": 2048}}).json()
     assert said["honest"] == pytest.approx(256, abs=3)
     # Softness is shown where it is: everywhere beyond that size, nowhere up to it.
     for size, share in ((200, 0.0), (512, 1.0)):
-        answer = api.send("post", "soft", {"document": piece["document"], "size": size})
+        answer = api.send("post", "previews/softness", {"document": piece["document"], "size": size})
         assert float((np.asarray(Image.open(io.BytesIO(answer.content)))[..., 3] > 0).mean()) == share
-    square = api.send("post", "estimates", {"document": piece["document"], "options": {"size": 2048, "shape": "square"}}).json()
+    square = api.send("post", "export-estimates", {"document": piece["document"], "options": {"size": 2048, "shape": "square"}}).json()
     assert square["honest"] == pytest.approx(128, abs=3)
 
 
@@ -85,7 +85,7 @@ def test_that_a_piece_has_colours_beyond_sRGB_is_told(api: Api) -> None:
 
     def told(**more: Any) -> bool:
         document = {"caracol": 3, "layers": [layer | more]}
-        return bool(api.send("post", "estimates", {"document": document, "options": options}).json()["wide"])
+        return bool(api.send("post", "export-estimates", {"document": document, "options": options}).json()["wide"])
 
     assert told()
     assert not told(visible=False)
@@ -102,7 +102,7 @@ def test_a_coordinate_map_is_delivered_in_the_shape_that_is_asked_for(api: Api) 
     piece["document"]["layers"][0]["steps"] = [{"id": "t", "kind": "tone", "settings": {"contrast": 0.2}}]
     api.send("put", f"pieces/{piece['id']}", {"revision": 1, "name": piece["name"], "document": piece["document"]})
     options = {"format": "map", "size": 64, "shape": "square"}
-    said = api.send("post", "estimates", {"document": piece["document"], "options": options}).json()
+    said = api.send("post", "export-estimates", {"document": piece["document"], "options": options}).json()
     assert (said["width"], said["height"]) == (64, 64)
     export = ask(api, piece, **options)
     assert export["file_name"].endswith("-01.map.tif")

@@ -35,17 +35,17 @@ def test_a_formula_that_cannot_be_read_is_not_kept(api: Api) -> None:
 
 
 def test_lines_are_checked_with_columns_and_knobs(api: Api) -> None:
-    told = api.send("post", "formulas/check", {"lines": ["x + sine(k)", "y * h + k"]}).json()
+    told = api.send("post", "formulas/checks", {"lines": ["x + sine(k)", "y * h + k"]}).json()
     assert told["faults"] == [{"line": 0, "column": 5, "length": 4, "message": told["faults"][0]["message"]}]
     assert told["knobs"] == ["h", "k"]
 
 
 def test_a_stage_is_read_as_a_photo_is(api: Api) -> None:
     piece = api.piece()
-    whole = api.send("post", "readings", {"document": piece["document"], "upto": 0}).json()
+    whole = api.send("post", "analyses/readings", {"document": piece["document"], "upto": 0}).json()
     assert whole["ratio"] == pytest.approx(2, abs=0.01)
     assert {use["use"] for use in whole["uses"]} == {"planet", "sky well", "tunnel", "inside-out", "twirl", "breaking"}
-    ringed = api.send("post", "readings", {"document": piece["document"]}).json()
+    ringed = api.send("post", "analyses/readings", {"document": piece["document"]}).json()
     assert ringed["ratio"] == pytest.approx(1)
 
 
@@ -66,8 +66,8 @@ def test_a_piece_without_a_photo(api: Api) -> None:
     piece = api.send("post", "pieces", {"source": {"kind": "pattern", "form": "plasma"}}).json()
     assert piece["name"] == "Plasma"
     assert piece["document"]["layers"][0]["source"]["seed"] == 1
-    look = api.send("post", "looks", {"document": piece["document"], "size": 64})
-    assert (look.status_code, look["X-Look-Size"]) == (200, "64x43")
+    look = api.send("post", "previews", {"document": piece["document"], "size": 64})
+    assert (look.status_code, look["X-Preview-Size"]) == (200, "64x43")
     assert api.rows("pieces")[0]["photo"] is None
     wrong = api.send("post", "pieces", {"source": {"kind": "pattern", "form": "clouds"}})
     assert "layers[0].source.form: got 'clouds'" in wrong.json()["error"]["message"]

@@ -23,7 +23,7 @@ FILL = json.dumps({"source": {"kind": "fill"}})
 def post(**headers: str) -> Any:
     """Start a piece as a page would, with these headers."""
     kind = headers.pop("content_type", "application/json")
-    return Client().post("/api/pieces", FILL, content_type=kind, headers=headers)
+    return Client().post("/api/v1/pieces", FILL, content_type=kind, headers=headers)
 
 
 def code(answer: Any) -> str:
@@ -70,13 +70,13 @@ def test_a_trusted_origin_may_write(db: None, settings: Any) -> None:
 
 
 def test_only_hosts_that_are_named_are_answered(db: None) -> None:
-    for path in ("/api/pieces", "/", "/bench/x"):
+    for path in ("/api/v1/pieces", "/", "/bench/x"):
         answer = Client().get(path, headers={"host": "elsewhere.example"})
         assert (answer.status_code, code(answer)) == (400, "host")
     assert set(studio.ALLOWED_HOSTS) <= {"localhost", "127.0.0.1", "[::1]", "testserver"}  # the last is the test client's own
 
 
-@pytest.mark.parametrize("path", ["/", "/bench/x", "/api/catalogue", "/api/nothing", "/favicon.svg"])
+@pytest.mark.parametrize("path", ["/", "/bench/x", "/api/v1/catalogue", "/api/v1/nothing", "/favicon.svg"])
 def test_every_answer_forbids_frames_and_foreign_scripts(db: None, path: str) -> None:
     answer = Client().get(path)
     assert answer["X-Content-Type-Options"] == "nosniff"
@@ -88,7 +88,7 @@ def test_every_answer_forbids_frames_and_foreign_scripts(db: None, path: str) ->
 
 
 def test_a_body_over_the_limit_is_told_so(db: None) -> None:
-    answer = Client().post("/api/pieces", b'{"name":"' + b"x" * (17 << 20) + b'"}', content_type="application/json")
+    answer = Client().post("/api/v1/pieces", b'{"name":"' + b"x" * (17 << 20) + b'"}', content_type="application/json")
     assert (answer.status_code, code(answer)) == (413, "too-large")
     assert "at most 16 MB" in answer.json()["error"]["message"]
 
@@ -100,12 +100,12 @@ def test_an_upload_over_the_limit_is_refused_by_its_length(db: None, settings: A
 
 
 def test_errors_outside_the_api_have_the_same_shape(db: None, monkeypatch: pytest.MonkeyPatch) -> None:
-    assert code(Client().get("/api/nothing")) == "not-found"
-    assert code(Client().get("/api/photos?search=" + "x" * 8000)) == "too-long"
-    assert code(Client().post("/api/photos", b"x", content_type="multipart/form-data")) == "malformed"
-    assert code(Client().post("/api/pieces", b"{", content_type="application/json")) == "malformed"
+    assert code(Client().get("/api/v1/nothing")) == "not-found"
+    assert code(Client().get("/api/v1/photos?search=" + "x" * 8000)) == "too-long"
+    assert code(Client().post("/api/v1/photos", b"x", content_type="multipart/form-data")) == "malformed"
+    assert code(Client().post("/api/v1/pieces", b"{", content_type="application/json")) == "malformed"
     monkeypatch.setattr("caracol.studio.models.Removables.present", lambda _: 1 / 0)
-    answer = Client(raise_request_exception=False).get("/api/pieces")
+    answer = Client(raise_request_exception=False).get("/api/v1/pieces")
     assert (answer.status_code, code(answer)) == (500, "fault")
 
 
@@ -117,11 +117,11 @@ def opened(db: None, settings: Any) -> Client:
 
 
 def test_opened_to_a_network_nothing_is_answered_without_a_login(opened: Client) -> None:
-    answer = opened.get("/api/pieces")
+    answer = opened.get("/api/v1/pieces")
     assert (answer.status_code, code(answer)) == (401, "login")
-    assert code(opened.post("/api/pieces", FILL, content_type="application/json")) == "login"
+    assert code(opened.post("/api/v1/pieces", FILL, content_type="application/json")) == "login"
     assert opened.get("/bench/x?y=1")["Location"] == "/login?next=/bench/x%3Fy%3D1"
-    assert opened.get("/api/photos/00000000-0000-0000-0000-000000000000/preview").status_code == 401
+    assert opened.get("/api/v1/photos/00000000-0000-0000-0000-000000000000/preview").status_code == 401
 
 
 def test_who_logs_in_works_as_at_home(opened: Client) -> None:
@@ -129,7 +129,7 @@ def test_who_logs_in_works_as_at_home(opened: Client) -> None:
     assert b"do not go together" in opened.post("/login", {"username": "ada", "password": "wrong"}).content
     answer = opened.post("/login", {"username": "ada", "password": "a long sentence of her own", "next": "/bench/x"})
     assert answer["Location"] == "/bench/x"
-    assert opened.post("/api/pieces", FILL, content_type="application/json").status_code == 201
+    assert opened.post("/api/v1/pieces", FILL, content_type="application/json").status_code == 201
 
 
 def test_opened_without_a_login_it_does_not_start(db: None, settings: Any) -> None:

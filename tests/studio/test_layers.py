@@ -41,52 +41,52 @@ def opened(response: Any) -> np.ndarray:
 
 def test_looks_of_the_piece_and_of_one_layer(api: Api) -> None:
     document = layered(api)["document"]
-    whole = opened(api.send("post", "looks", {"document": document, "size": 128}))
-    star = opened(api.send("post", "looks", {"document": document, "size": 128, "layer": "star", "upto": 0}))
+    whole = opened(api.send("post", "previews", {"document": document, "size": 128}))
+    star = opened(api.send("post", "previews", {"document": document, "size": 128, "layer": "star", "upto": 0}))
     assert whole.shape == (64, 128, 3)
     assert star.shape[2] == 4  # alone it is see-through
     assert api.rows("pieces")[0]["layers"] == 2
-    wrong = api.send("post", "looks", {"document": document, "size": 64, "layer": "moon", "upto": 0})
+    wrong = api.send("post", "previews", {"document": document, "size": 64, "layer": "moon", "upto": 0})
     assert (wrong.status_code, "no layer has the id 'moon'" in wrong.json()["error"]["message"]) == (422, True)
 
 
 def test_a_missing_photo_is_told_and_the_rest_is_shown(api: Api) -> None:
     document = layered(api)["document"]
     document["layers"].append({"id": "lost", "source": {"kind": "photo", "photo": "gone.png"}, "place": {"scale": 0.2}})
-    answer = api.send("post", "looks", {"document": document, "size": 64})
+    answer = api.send("post", "previews", {"document": document, "size": 64})
     assert answer.status_code == 200
-    assert "gone.png" in answer["X-Look-Missing"]
+    assert "gone.png" in answer["X-Preview-Missing"]
 
 
 def test_a_sheet_shows_every_mode(api: Api) -> None:
     document = layered(api)["document"]
-    answer = api.send("post", "blends", {"document": document, "layer": "star", "size": 64})
-    cols, rows = map(int, answer["X-Look-Size"].split("x"))
+    answer = api.send("post", "previews/blend-modes", {"document": document, "layer": "star", "size": 64})
+    cols, rows = map(int, answer["X-Preview-Size"].split("x"))
     sheet = opened(answer)
     assert sheet.shape == (rows * len(MODES), cols, 3)
     multiply = list(MODES).index("multiply")
     document["layers"][1]["blend"] = "multiply"
-    alone = opened(api.send("post", "looks", {"document": document, "size": 64, "draft": True})).astype(int)
+    alone = opened(api.send("post", "previews", {"document": document, "size": 64, "draft": True})).astype(int)
     parts = sheet.reshape(len(MODES), rows, cols, 3).astype(int)
     assert np.abs(parts - alone).mean(axis=(1, 2, 3)).argmin() == multiply
-    of_step = api.send("post", "blends", {"document": document, "layer": "land", "step": "t", "size": 32})
+    of_step = api.send("post", "previews/blend-modes", {"document": document, "layer": "land", "step": "t", "size": 32})
     assert of_step.status_code == 200
-    assert api.send("post", "blends", {"document": document, "layer": "land", "step": "x", "size": 32}).status_code == 422
+    assert api.send("post", "previews/blend-modes", {"document": document, "layer": "land", "step": "x", "size": 32}).status_code == 422
 
 
 def test_a_veil_is_as_strong_as_the_where(api: Api) -> None:
     document = layered(api)["document"]
     document["layers"][0]["steps"][0]["where"] = {"shapes": [{"kind": "rectangle", "x": -1, "rx": 1, "ry": 2}]}
-    veil = opened(api.send("post", "veils", {"document": document, "layer": "land", "step": "t", "size": 64}))
+    veil = opened(api.send("post", "previews/area", {"document": document, "layer": "land", "step": "t", "size": 64}))
     assert veil[:, :31, 3].min() > 100
     assert veil[:, 33:, 3].max() == 0
-    assert opened(api.send("post", "veils", {"document": document, "layer": "star", "size": 64}))[..., 3].min() > 100
+    assert opened(api.send("post", "previews/area", {"document": document, "layer": "star", "size": 64}))[..., 3].min() > 100
 
 
 def test_the_edge_of_a_where_lies_along_it_alone(api: Api) -> None:
     document = layered(api)["document"]
     document["layers"][0]["steps"][0]["where"] = {"shapes": [{"kind": "rectangle", "x": -1, "rx": 1, "ry": 2}]}
-    edge = opened(api.send("post", "veils", {"document": document, "layer": "land", "step": "t", "size": 64, "edge": True}))
+    edge = opened(api.send("post", "previews/area", {"document": document, "layer": "land", "step": "t", "size": 64, "edge": True}))
     assert edge[:, 30:34, 3].max(axis=1).min() == 255
     assert edge[:, :28, 3].max() == edge[:, 36:, 3].max() == 0
 
@@ -99,28 +99,28 @@ def test_a_group_is_looked_at_like_a_layer(api: Api) -> None:
     api.send("post", "pieces", {"name": "grouped", "document": document})
     row = next(row for row in api.rows("pieces") if row["name"] == "grouped")
     assert (row["layers"], row["steps"]) == (2, 2)
-    before, after = (opened(api.send("post", "looks", {"document": document, "layer": "g", "upto": n, "size": 64})) for n in (0, 1))
+    before, after = (opened(api.send("post", "previews", {"document": document, "layer": "g", "upto": n, "size": 64})) for n in (0, 1))
     assert before.shape == after.shape
     assert not np.array_equal(before, after)
-    told = json.loads(unquote(api.send("post", "looks", {"document": document, "size": 64})["X-Look-Frames"]))
+    told = json.loads(unquote(api.send("post", "previews", {"document": document, "size": 64})["X-Preview-Frames"]))
     assert told["layers"]["g"] == pytest.approx(2)
 
 
 def test_frames_tell_where_layers_lie(api: Api) -> None:
     document = layered(api)["document"]
     document["layers"][1]["steps"] = [{"id": "r", "kind": "ring", "settings": {}}]
-    told = json.loads(unquote(api.send("post", "looks", {"document": document, "size": 64})["X-Look-Frames"]))
+    told = json.loads(unquote(api.send("post", "previews", {"document": document, "size": 64})["X-Preview-Frames"]))
     assert told["ratio"] == pytest.approx(2)
     assert told["layers"] == {"land": pytest.approx(2), "star": 1}
 
 
 def test_a_stage_is_kept_on_the_shelf_with_its_transparency(api: Api) -> None:
     document = layered(api)["document"]
-    kept = api.send("post", "shelved", {"document": document, "layer": "star", "upto": 0, "name": "My star", "size": 256}).json()
+    kept = api.send("post", "photos/from-piece", {"document": document, "layer": "star", "upto": 0, "name": "My star", "size": 256}).json()
     assert (kept["name"], kept["transparent"]) == ("My star", True)
     assert Photo.objects.get(id=kept["id"]).width == 256
     document["layers"][1]["source"] = {"kind": "cut-out", "photo": kept["file_name"], "fit": "tile", "cell": 0.3}
-    assert api.send("post", "looks", {"document": document, "size": 64}).status_code == 200
+    assert api.send("post", "previews", {"document": document, "size": 64}).status_code == 200
 
 
 def test_named_areas_of_a_photo(api: Api) -> None:
@@ -153,7 +153,7 @@ def test_versions_are_kept_by_name_and_by_themselves(api: Api) -> None:
     assert restored["document"]["layers"][1]["opacity"] == 1
     before = api.rows(versions)[0]["id"]
     assert api.get(f"versions/{before}").json()["document"]["layers"][1]["opacity"] == 0.25
-    branched = api.send("post", f"versions/{named['id']}/branch").json()
+    branched = api.send("post", f"versions/{named['id']}/pieces").json()
     assert branched["name"] == "Two, Good one"
     assert branched["id"] != piece["id"]
     assert api.get(f"versions/{named['id']}/thumbnail").status_code == 200
@@ -188,7 +188,7 @@ def test_small_looks_have_their_own_colour_at_every_pixel(api: Api) -> None:
     """Fine stripes: colours shared by four pixels run into each other, and the card shows others than the piece has."""
     stripes = {"kind": "pattern", "form": "stripes", "first": "#203040", "second": "#e8613f", "third": "#f3ead8", "size": 0.2}
     document = {"caracol": 1, "layers": [{"id": "a", "source": stripes}]}
-    shown = np.asarray(Image.open(io.BytesIO(api.send("post", "looks", {"document": document, "size": 208, "draft": True}).content)))
+    shown = np.asarray(Image.open(io.BytesIO(api.send("post", "previews", {"document": document, "size": 208, "draft": True}).content)))
     true = collect(*Renderer(check_piece(document), Context(ShelfPhotos(1 << 20))).rows(208))
     assert psnr(shown / 255, true / 255) > 30
 
@@ -198,7 +198,7 @@ def test_photos_of_a_piece_are_looked_up_once(api: Api, django_assert_max_num_qu
     ring = [{"id": "r", "kind": "ring", "settings": {}}]
     layers = [{"id": f"l{n}", "source": {"kind": "photo", "photo": photo}, "steps": ring, "opacity": 0.5} for n in range(8)]
     with django_assert_max_num_queries(1):
-        assert api.send("post", "looks", {"document": {"caracol": 1, "layers": layers}, "size": 64}).status_code == 200
+        assert api.send("post", "previews", {"document": {"caracol": 1, "layers": layers}, "size": 64}).status_code == 200
 
 
 def test_small_pictures_on_disk_do_not_grow_without_end(api: Api, settings: Any) -> None:

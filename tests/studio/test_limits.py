@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 
 from caracol.core.render.limits import Limits
-from caracol.studio import delivery, looks
+from caracol.studio import delivery, rendering
 from caracol.studio.jobs import run_export
 from caracol.studio.models import Export
 
@@ -22,17 +22,17 @@ def document(*steps: tuple[str, dict[str, Any]], source: dict[str, Any] = NARROW
 
 
 def test_a_look_that_would_cost_too_much_is_refused_with_a_sentence(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(looks, "LIMITS", Limits(60, 2 << 30))
-    answer = api.send("post", "looks", {"document": document(("pixel-sort", {"lines": 4320})), "size": 16})
+    monkeypatch.setattr(rendering, "LIMITS", Limits(60, 2 << 30))
+    answer = api.send("post", "previews", {"document": document(("pixel-sort", {"lines": 4320})), "size": 16})
     assert (answer.status_code, answer.json()["error"]["code"]) == (422, "too-large")
     assert "GB of memory; at most 2.1 GB are allowed. Most of it is pixel sort." in answer.json()["error"]["message"]
 
 
 def test_a_large_look_comes_smaller_rather_than_not_at_all(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(looks, "LIMITS", Limits(bytes=90 << 20))
+    monkeypatch.setattr(rendering, "LIMITS", Limits(bytes=90 << 20))
     blurred = document(("blur", {"radius": 0.1}), source={**NARROW, "ratio": 1.5})
-    assert api.send("post", "looks", {"document": blurred, "size": 1024})["X-Look-Size"] == "1024x683"
-    assert api.send("post", "looks", {"document": blurred, "size": 4096})["X-Look-Size"] == "1024x683"
+    assert api.send("post", "previews", {"document": blurred, "size": 1024})["X-Preview-Size"] == "1024x683"
+    assert api.send("post", "previews", {"document": blurred, "size": 4096})["X-Preview-Size"] == "1024x683"
 
 
 def test_an_export_that_would_cost_too_much_fails_with_the_reason(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -49,7 +49,7 @@ def test_an_export_that_would_cost_too_much_fails_with_the_reason(api: Api, monk
 @pytest.mark.parametrize("text", ["", "\n", "\n\n\n", "a\n", "😀" * 100, "A" * 300, "W\n" * 150])
 def test_any_words_can_be_shown(api: Api, text: str) -> None:
     words = document(source={"kind": "lettering", "text": text, "size": 4})
-    assert api.send("post", "looks", {"document": words, "size": 64}).status_code == 200
+    assert api.send("post", "previews", {"document": words, "size": 64}).status_code == 200
 
 
 @pytest.mark.parametrize(
@@ -64,9 +64,9 @@ def test_any_words_can_be_shown(api: Api, text: str) -> None:
         (b'{"document": NaN}', "NaN is not a number JSON knows"),
     ],
 )
-@pytest.mark.parametrize("path", ["pieces", "stages"])
+@pytest.mark.parametrize("path", ["pieces", "analyses/identities"])
 def test_what_is_too_much_is_told_in_few_words(api: Api, path: str, body: bytes, told: str) -> None:
-    answer = api.client.post(f"/api/{path}", body, content_type="application/json")
+    answer = api.client.post(f"/api/v1/{path}", body, content_type="application/json")
     assert answer.status_code in (400, 422)
     assert told in answer.json()["error"]["message"]
     assert len(answer.content) < 2000

@@ -15,9 +15,9 @@ from caracol.core.io.formats import collect
 from caracol.core.piece.files import check_piece
 from caracol.core.render import Context, Renderer
 from caracol.studio import media
-from caracol.studio.looks import Queue
 from caracol.studio.models import Photo
 from caracol.studio.photos import ShelfPhotos
+from caracol.studio.rendering import NewestRequests
 
 from .conftest import Api, file_of, png
 
@@ -85,32 +85,32 @@ def test_delete_and_restore(api: Api) -> None:
 
 def test_a_look_is_what_the_core_renders(api: Api, pixels: Any) -> None:
     piece = api.piece()
-    answer = api.send("post", "looks", {"document": piece["document"], "size": 256})
+    answer = api.send("post", "previews", {"document": piece["document"], "size": 256})
     assert answer["Content-Type"] == "image/jpeg"
-    assert answer["X-Look-Size"] == "256x256"
+    assert answer["X-Preview-Size"] == "256x256"
     expected = collect(*Renderer(check_piece(piece["document"]), Context(ShelfPhotos(1 << 28))).rows(256))
     assert np.abs(pixels(answer.content).astype(int) - expected).mean() < 2
-    draft = api.send("post", "looks", {"document": piece["document"], "size": 256, "draft": True})
+    draft = api.send("post", "previews", {"document": piece["document"], "size": 256, "draft": True})
     assert np.abs(pixels(draft.content).astype(int) - expected).mean() < 6
 
 
 def test_a_look_of_a_stage_and_of_a_transparent_piece(api: Api) -> None:
     piece = api.piece()
-    assert api.send("post", "looks", {"document": piece["document"], "size": 128, "upto": 0})["X-Look-Size"] == "128x64"
+    assert api.send("post", "previews", {"document": piece["document"], "size": 128, "upto": 0})["X-Preview-Size"] == "128x64"
     document = {**piece["document"]}
     document["layers"][0]["steps"] = [{"id": "r", "kind": "rim", "settings": {"into": "nothing"}}]
-    assert api.send("post", "looks", {"document": document, "size": 128})["Content-Type"] == "image/png"
+    assert api.send("post", "previews", {"document": document, "size": 128})["Content-Type"] == "image/png"
 
 
 def test_a_part_of_a_look_is_that_part_of_the_whole(api: Api, pixels: Any) -> None:
     document = {**api.piece("plain")["document"]}
     document["layers"][0]["steps"] = [{"id": "k", "kind": "kaleidoscope", "settings": {}}, {"id": "r", "kind": "rim", "settings": {}}]
-    whole = pixels(api.send("post", "looks", {"document": document, "size": 500}).content).astype(int)
+    whole = pixels(api.send("post", "previews", {"document": document, "size": 500}).content).astype(int)
     part = {"left": 0.3, "top": 0.25, "right": 0.61, "bottom": 0.9}
-    answer = api.send("post", "looks", {"document": document, "size": 500, "part": part})
+    answer = api.send("post", "previews", {"document": document, "size": 500, "part": part})
     rows = whole.shape[0]
     top, bottom = int(rows * 0.25), int(np.ceil(rows * 0.9))
-    assert (answer["X-Look-Size"], answer["X-Look-Part"]) == (f"500x{rows}", f"150,{top},305,{bottom}")
+    assert (answer["X-Preview-Size"], answer["X-Preview-Part"]) == (f"500x{rows}", f"150,{top},305,{bottom}")
     shown = pixels(answer.content).astype(int)
     assert shown.shape == (bottom - top, 155, 3)
     # Both went through JPEG, in blocks that lie elsewhere.
@@ -119,20 +119,20 @@ def test_a_part_of_a_look_is_that_part_of_the_whole(api: Api, pixels: Any) -> No
 
 def test_very_large_looks_are_looked_at_in_parts(api: Api) -> None:
     document = api.piece("plain")["document"]
-    told = api.send("post", "looks", {"document": document, "size": 8192})
+    told = api.send("post", "previews", {"document": document, "size": 8192})
     assert told.status_code == 422
     assert "ask for a part of it" in told.json()["error"]["faults"][0]
     part = {"left": 0.5, "top": 0.5, "right": 0.55, "bottom": 0.55}
-    assert api.send("post", "looks", {"document": document, "size": 16384, "part": part})["X-Look-Size"] == "16384x8192"
+    assert api.send("post", "previews", {"document": document, "size": 16384, "part": part})["X-Preview-Size"] == "16384x8192"
     # All of it would be 134 megapixels: it comes smaller.
     part = {"left": 0, "top": 0, "right": 1, "bottom": 1}
-    assert api.send("post", "looks", {"document": document, "size": 16384, "part": part, "draft": True})["X-Look-Size"] == "4096x2048"
+    assert api.send("post", "previews", {"document": document, "size": 16384, "part": part, "draft": True})["X-Preview-Size"] == "4096x2048"
     part = {"left": 0.5, "top": 0.5, "right": 0.5, "bottom": 0.6}
-    assert api.send("post", "looks", {"document": document, "size": 512, "part": part}).status_code == 422
+    assert api.send("post", "previews", {"document": document, "size": 512, "part": part}).status_code == 422
 
 
 def test_newer_requests_overtake_older_ones() -> None:
-    queue = Queue()
+    queue = NewestRequests()
     first, other = queue.enter("bench", 1), queue.enter("elsewhere", 1)
     assert not first()
     second = queue.enter("bench", 2)
@@ -142,23 +142,23 @@ def test_newer_requests_overtake_older_ones() -> None:
 
 def test_an_overtaken_look_is_told_so(api: Api) -> None:
     piece = api.piece(seed=5)
-    assert api.send("post", "looks", {"document": piece["document"], "size": 512, "bench": "b", "turn": 9}).status_code == 200
+    assert api.send("post", "previews", {"document": piece["document"], "size": 512, "bench": "b", "turn": 9}).status_code == 200
     document = json.loads(json.dumps(piece["document"]))
     document["layers"][0]["steps"][-1]["settings"]["radius"] = 0.5
-    answer = api.send("post", "looks", {"document": document, "size": 512, "bench": "b", "turn": 8})
+    answer = api.send("post", "previews", {"document": document, "size": 512, "bench": "b", "turn": 8})
     assert answer.status_code == 409
-    assert answer.json()["error"]["code"] == "overtaken"
+    assert answer.json()["error"]["code"] == "superseded"
 
 
 def test_a_photo_that_is_gone_is_named(api: Api) -> None:
     piece = api.piece(seed=9)
     row = Photo.objects.get()
     file_of(media.photo_name(row.digest, row.suffix)).unlink()
-    answer = api.send("post", "looks", {"document": piece["document"], "size": 333})
+    answer = api.send("post", "previews", {"document": piece["document"], "size": 333})
     assert answer.status_code == 404
     assert answer.json()["error"]["message"] == "The file of the photo “marsh 9” is gone from the disk. Put the photo on the Shelf again."
     api.upload(png(9), "marsh 9.png")
-    assert api.send("post", "looks", {"document": piece["document"], "size": 333}).status_code == 200
+    assert api.send("post", "previews", {"document": piece["document"], "size": 333}).status_code == 200
 
 
 @pytest.mark.parametrize("path", ["pieces/{}", "pieces/{}/exports", "pieces/{}/thumbnail", "photos/{}/preview", "exports/{}/file"])
@@ -170,7 +170,7 @@ def test_what_is_not_there_answers_in_the_one_shape(api: Api, path: str) -> None
 
 def test_requests_off_the_rules_answer_in_the_one_shape(api: Api) -> None:
     for body in ({}, {"document": {}, "size": 1}, {"document": [], "size": 64}, {"document": {}, "size": "big"}):
-        error = api.send("post", "looks", body).json()["error"]
+        error = api.send("post", "previews", body).json()["error"]
         assert error["code"] in ("invalid", "piece")
         assert error["faults"]
 

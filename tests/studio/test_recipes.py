@@ -42,7 +42,7 @@ def test_a_recipe_is_kept_filled_and_edited(api: Api) -> None:
     assert recipe["slots"] == [{"layer": "land", "label": "Photo"}]
     assert recipe["steps"] == ["twirl"]
     other = api.photo(2)["file_name"]
-    made = api.send("post", f"recipes/{recipe['id']}/filled", {"photos": {"land": other}, "dials": {"Turn": 0.9}}).json()["document"]
+    made = api.send("post", f"recipes/{recipe['id']}/documents", {"photos": {"land": other}, "dials": {"Turn": 0.9}}).json()["document"]
     assert made["layers"][0]["source"]["photo"] == other
     assert made["layers"][0]["steps"][0]["settings"]["turns"] == 0.9
     changed = {"name": "Deep whirl", "tags": ["day"], "dials": [{**DIAL, "high": 2.0}], "slots": [{"layer": "land", "label": "Any"}]}
@@ -56,18 +56,18 @@ def test_a_recipe_goes_out_and_comes_in_as_a_file(api: Api) -> None:
     recipe = kept(api)
     data = json.loads(api.get(f"recipes/{recipe['id']}/file").content)
     assert check_recipe(data).dials[0].name == "Turn"
-    again = api.send("post", "recipes/opened", {"data": data}).json()
+    again = api.send("post", "recipes/imports", {"data": data}).json()
     assert again["name"] == "Whirl 2"
     assert json.loads(api.get(f"recipes/{again['id']}/file").content) == {**data, "name": "Whirl 2"}
-    wrong = api.send("post", "recipes/opened", {"data": {**data, "dials": [{**DIAL, "high": 1e6}]}})
+    wrong = api.send("post", "recipes/imports", {"data": {**data, "dials": [{**DIAL, "high": 1e6}]}})
     assert wrong.status_code == 422
     assert "turns takes" in str(wrong.json())
 
 
 def test_copying_deleting_and_bringing_back(api: Api) -> None:
     recipe = kept(api)
-    assert api.send("post", f"recipes/{recipe['id']}/copy").json()["name"] == "Whirl 2"
-    api.client.delete(f"/api/recipes/{recipe['id']}")
+    assert api.send("post", f"recipes/{recipe['id']}/copies").json()["name"] == "Whirl 2"
+    api.client.delete(f"/api/v1/recipes/{recipe['id']}")
     assert [row["name"] for row in api.rows("recipes")] == ["Whirl 2"]
     api.send("post", f"recipes/{recipe['id']}/restore")
     assert {row["name"] for row in api.rows("recipes")} == {"Whirl", "Whirl 2"}
@@ -75,16 +75,16 @@ def test_copying_deleting_and_bringing_back(api: Api) -> None:
 
 def test_a_try_shows_what_the_recipe_makes_of_the_photo(api: Api) -> None:
     recipe, photo = kept(api), api.photo(2)["file_name"]
-    address = f"recipes/{recipe['id']}/picture?photo={photo}&size=200"
+    address = f"recipes/{recipe['id']}/preview?photo={photo}&size=200"
     plain, turned = (np.asarray(Image.open(io.BytesIO(api.get(address + more).content))) for more in ("", '&dials={"Turn": 0.8}'))
-    document = api.send("post", f"recipes/{recipe['id']}/filled", {"photos": {"land": photo}, "dials": {"Turn": 0.8}}).json()["document"]
-    look = api.send("post", "looks", {"document": document, "size": 200})
+    document = api.send("post", f"recipes/{recipe['id']}/documents", {"photos": {"land": photo}, "dials": {"Turn": 0.8}}).json()["document"]
+    look = api.send("post", "previews", {"document": document, "size": 200})
     shown = np.asarray(Image.open(io.BytesIO(look.content)).convert("RGB"), float)
     assert np.abs(turned - shown).mean() < 4
     assert np.abs(plain.astype(float) - turned).mean() > 8
     assert api.get(address + "&dials=7").status_code == 422
     assert api.get(address + '&dials={"Speed": 1}').status_code == 422
-    assert api.get(f"recipes/{recipe['id']}/picture?photo=gone.png").status_code in (404, 422)
+    assert api.get(f"recipes/{recipe['id']}/preview?photo=gone.png").status_code in (404, 422)
 
 
 def test_picked_tries_become_pieces(api: Api) -> None:
@@ -108,7 +108,7 @@ def test_a_photo_chosen_for_a_slot_is_seen_made_and_run(api: Api, monkeypatch: p
     slots = {"over": veil}
 
     def seen(**asked: str) -> np.ndarray:
-        answer = api.get(f"recipes/{recipe['id']}/picture?{urlencode({'photo': land, 'size': 64, **asked})}")
+        answer = api.get(f"recipes/{recipe['id']}/preview?{urlencode({'photo': land, 'size': 64, **asked})}")
         assert answer.status_code == 200, answer.content
         return np.asarray(Image.open(io.BytesIO(answer.content)).convert("RGB")).astype(int)
 
@@ -125,18 +125,18 @@ def test_a_photo_chosen_for_a_slot_is_seen_made_and_run(api: Api, monkeypatch: p
     assert len({b"".join(api.get(path).streaming_content) for path in files}) == 1
     assert api.send("post", "runs", {**asked, "slots": {"over": "gone.png"}}).status_code == 404
     assert api.send("post", "runs", {**asked, "slots": {"sky": veil}}).status_code == 422
-    assert api.get(f"recipes/{recipe['id']}/picture?slots=[1]").status_code == 422
+    assert api.get(f"recipes/{recipe['id']}/preview?slots=[1]").status_code == 422
 
 
 def test_tries_stand_best_first_with_the_reason(api: Api) -> None:
     load_ours()
     photo = api.photo(1)
-    on_photo = api.get(f"recipes/on/{photo['id']}").json()
+    on_photo = api.get(f"photos/{photo['id']}/try-ons").json()
     assert len(on_photo) == len(OURS)
     assert [one["worth"] for one in on_photo] == sorted((one["worth"] for one in on_photo), reverse=True)
     api.photo(2)
     world = next(row for row in api.rows("recipes?search=planet") if row["ours"] and row["name"] == "Planet")
-    tries = api.get(f"recipes/{world['id']}/tries").json()
+    tries = api.get(f"recipes/{world['id']}/try-ons").json()
     assert len(tries) == 2
     assert "planet" in tries[0]["reason"]
 
@@ -148,7 +148,7 @@ def test_what_cannot_be_read_hides_nothing(api: Api) -> None:
     Recipe.objects.create(name="Of tomorrow", data={"caracol": 99, "layers": []})
     rows = api.rows("recipes")
     assert {row["name"]: bool(row["faults"]) for row in rows} == {"Whirl": False, "Of tomorrow": True}
-    assert len(api.get(f"recipes/on/{api.photo()['id']}").json()) == 1
+    assert len(api.get(f"photos/{api.photo()['id']}/try-ons").json()) == 1
 
 
 @pytest.mark.parametrize("one", OURS, ids=lambda one: one.key)
@@ -168,6 +168,6 @@ def test_ours_are_whole(one: Any) -> None:
 def test_ours_stay_deleted(api: Api) -> None:
     assert load_ours() == len(OURS)
     gone = api.rows("recipes?search=vortex")[0]
-    api.client.delete(f"/api/recipes/{gone['id']}")
+    api.client.delete(f"/api/v1/recipes/{gone['id']}")
     assert load_ours() == 0
     assert api.rows("recipes?search=vortex") == []

@@ -81,7 +81,7 @@ def test_every_file_is_what_an_export_would_be(api: Api, queued: list[Handed]) -
     rows = photos(api, run)
     assert [row["file_name"] for row in rows] == [f"marsh {k}-whirl.png" for k in (2, 3, 4)]
     assert [row["times"] for row in rows] == [1, 1, 1]
-    archive = zipfile.ZipFile(io.BytesIO(b"".join(api.get(f"runs/{run['id']}/zip").streaming_content)))
+    archive = zipfile.ZipFile(io.BytesIO(b"".join(api.get(f"runs/{run['id']}/archive").streaming_content)))
     assert archive.testzip() is None
     assert archive.namelist() == [row["file_name"] for row in rows]
     file = b"".join(api.get(f"runs/{run['id']}/photos/2/file").streaming_content)
@@ -94,9 +94,9 @@ def test_every_file_is_what_an_export_would_be(api: Api, queued: list[Handed]) -
 
     delivery.work(export["id"])
     assert b"".join(api.get(f"exports/{export['id']}/file").streaming_content) == file
-    sheet = Image.open(io.BytesIO(api.get(f"runs/{run['id']}/sheet").content))
+    sheet = Image.open(io.BytesIO(api.get(f"runs/{run['id']}/contact-sheet").content))
     assert sheet.width > 600
-    small = Image.open(io.BytesIO(b"".join(api.get(f"runs/{run['id']}/photos/1/picture").streaming_content)))
+    small = Image.open(io.BytesIO(b"".join(api.get(f"runs/{run['id']}/photos/1/preview").streaming_content)))
     assert max(small.size) == run_work.SMALL
 
 
@@ -130,7 +130,7 @@ def test_pausing_cancelling_and_going_on(api: Api, queued: list[Handed], monkeyp
     assert api.send("post", f"runs/{run['id']}/pause").json()["state"] == "paused"
     assert work(queued[0]) == 0
     assert state(api, run)["done"] == 1
-    api.send("post", f"runs/{run['id']}/on")
+    api.send("post", f"runs/{run['id']}/resume")
     assert work(queued[0]) == 0, "what was handed out before is worked on no more"
     assert (state(api, run)["done"], len(queued)) == (1, 2)
     honest = run_work._do
@@ -256,7 +256,7 @@ def test_its_files_are_not_swept(api: Api, queued: list[Handed]) -> None:
     work(queued[0])
     sweep_files(timezone.now().timestamp() + 60)
     assert api.get(f"runs/{run['id']}/photos/1/file").status_code == 200
-    assert api.get(f"runs/{run['id']}/photos/1/picture").status_code == 200
+    assert api.get(f"runs/{run['id']}/photos/1/preview").status_code == 200
 
 
 def test_two_hands_take_no_photo_twice(api: Api, queued: list[Handed], monkeypatch: pytest.MonkeyPatch) -> None:
@@ -306,7 +306,7 @@ def test_downloads_are_named_in_every_script(api: Api, queued: list[Handed]) -> 
     """A run called 潮だまり was “zip.zip” (RFC 6266, RFC 8187)."""
     run = asked(api, 1)
     Run.objects.filter(id=run["id"]).update(name="潮だまり, früh")
-    told = api.get(f"runs/{run['id']}/zip")["Content-Disposition"]
+    told = api.get(f"runs/{run['id']}/archive")["Content-Disposition"]
     assert told == f"attachment; filename*=utf-8''{quote('潮だまり-früh.zip')}"
     piece = api.piece("plain")
     api.send("put", f"pieces/{piece['id']}", {"revision": 1, "name": "Before/After v1.2", "document": piece["document"]})
@@ -330,5 +330,5 @@ def test_a_run_whose_dials_are_none_is_not_begun(api: Api, dials: dict[str, floa
 @pytest.mark.parametrize("dials", ["[" * 2000, '{"Turn": 1' + "0" * 400 + "}", '{"Turn": NaN}', '{"Turn": []}', "[1]", '{"Trun": 1}'])
 def test_dials_in_an_address_are_read_or_refused(api: Api, dials: str) -> None:
     photo = api.photo(2)["file_name"]
-    answer = api.client.get(f"/api/recipes/{kept(api)['id']}/picture", {"photo": photo, "dials": dials, "size": 32})
+    answer = api.client.get(f"/api/v1/recipes/{kept(api)['id']}/preview", {"photo": photo, "dials": dials, "size": 32})
     assert answer.status_code == 422, answer.content

@@ -80,7 +80,7 @@ def test_a_piece_of_eight_megabytes_is_kept_delivered_and_opened_again(api: Api)
     assert kept["revision"] == 2
     # In a JPEG, where it travels in many segments.
     content = encode(np.zeros((8, 8, 3), np.uint8), "jpeg", note=Note(trail=kept["document"]))
-    opened = api.client.post("/api/pieces/opened", {"file": SimpleUploadedFile("large.jpg", content)})
+    opened = api.client.post("/api/v1/pieces/imports", {"file": SimpleUploadedFile("large.jpg", content)})
     assert (opened.status_code, opened.json().get("document")) == (201, kept["document"])
     file = api.get(f"pieces/{piece['id']}/file").content
     assert len(file) < SPACED

@@ -30,7 +30,7 @@ def _loosened(schema: Any) -> Any:
 
 
 def _description() -> dict[str, Any]:
-    described = dict(published.get_openapi_schema(path_prefix="/api/"))
+    described = dict(published.get_openapi_schema(path_prefix="/api/v1/"))
     parts = described["components"]["schemas"]
     asked = {name: _loosened(part) for name, part in parts.items() if name.endswith(("In", "Patch", "AreaOut"))}
     return {**described, "components": {**described["components"], "schemas": {**parts, **asked}}}

@@ -204,8 +204,8 @@ def test_photos_are_found_by_what_they_are_good_for(api: Api) -> None:
 def test_what_was_deleted_is_listed_and_brought_back(api: Api) -> None:
     piece = api.piece()
     photo = api.photo(2)
-    api.client.delete(f"/api/pieces/{piece['id']}")
-    api.client.delete(f"/api/photos/{photo['id']}")
+    api.client.delete(f"/api/v1/pieces/{piece['id']}")
+    api.client.delete(f"/api/v1/photos/{photo['id']}")
     assert [row["name"] for row in api.rows("pieces?gone=true")] == [piece["name"]]
     assert [row["name"] for row in api.rows("photos?gone=true")] == ["marsh 2"]
     api.send("post", f"photos/{photo['id']}/restore")

@@ -16,7 +16,7 @@ from .test_recipes import kept
 
 
 def stages(api: Api, document: dict[str, Any]) -> dict[str, Any]:
-    answer = api.send("post", "stages", {"document": document})
+    answer = api.send("post", "analyses/identities", {"document": document})
     assert answer.status_code == 200, answer.content
     return dict(answer.json())
 
@@ -31,7 +31,7 @@ def test_bars_of_two_groups_are_asked_for_apart(api: Api) -> None:
     document = {"caracol": 3, "layers": [group("one", names[0]), group("two", names[1])]}
     found = stages(api, document)["entries"]
     assert found["one"]["steps"]["s"]["answer"] != found["two"]["steps"]["s"]["answer"]
-    bars = [api.send("post", "bars", {"document": document, "layer": name, "step": "s"}).json()["bars"] for name in ("one", "two")]
+    bars = [api.send("post", "analyses/bars", {"document": document, "layer": name, "step": "s"}).json()["bars"] for name in ("one", "two")]
     assert bars[0] != bars[1]
     assert set(found) == {"one", "two", "in-one", "in-two"}
 
@@ -49,19 +49,19 @@ def test_a_photo_that_has_other_contents_is_another_stage(api: Api) -> None:
 
 
 def test_a_piece_that_is_none_is_refused_with_its_faults(api: Api) -> None:
-    answer = api.send("post", "stages", {"document": {"caracol": 3, "layers": []}})
+    answer = api.send("post", "analyses/identities", {"document": {"caracol": 3, "layers": []}})
     assert answer.status_code == 422
     assert answer.json()["error"]["code"] == "piece"
 
 
 def test_a_wrong_method_is_answered_like_every_other_error(api: Api) -> None:
-    answer = api.client.delete("/api/catalogue")
+    answer = api.client.delete("/api/v1/catalogue")
     assert (answer.status_code, answer.headers["Content-Type"]) == (405, "application/json")
     assert answer.json()["error"]["message"] == "This address does not take DELETE; it takes GET."
     assert answer.headers["Allow"] == "GET"
 
 
-@pytest.mark.parametrize("what", ["branch", "restore"])
+@pytest.mark.parametrize("what", ["pieces", "restore"])
 def test_a_version_that_cannot_be_read_makes_no_piece(api: Api, what: str) -> None:
     piece = api.piece()
     row = Piece.objects.get(id=piece["id"])
@@ -86,7 +86,7 @@ def test_a_run_says_how_many_photos_it_would_enlarge(api: Api) -> None:
 
     def asked(size: int) -> dict[str, Any]:
         body = {"recipe": recipe["id"], "photos": [small, large], "size": size}
-        return dict(api.send("post", "runs/sharpness", body).json())
+        return dict(api.send("post", "runs/estimates", body).json())
 
     found = asked(4096)
     assert found["enlarged"] == 2

@@ -66,18 +66,18 @@ def utmost(server: Server, photo: str) -> list[Any]:
     look = {"document": {"caracol": 3, "layers": [{"id": "a", "source": {"kind": "photo", "photo": photo}}, *LENSES]}, "size": 1024}
     wrong = [{"x": n} for n in range(200_000)]
     return [
-        lambda: ask(server, "POST", "/api/looks", json.dumps(look)),
-        lambda: ask(server, "POST", "/api/pieces", json.dumps({"document": {"caracol": 3, "layers": wrong}})),
-        lambda: ask(server, "POST", "/api/pieces", b'{"document": {"layers": [' + b"1," * 4_000_000 + b"1]}}"),
-        lambda: ask(server, "POST", "/api/pieces", b"[" * 4_000_000),
-        lambda: send(server, "/api/pieces/opened", carrying({"caracol": 3, "layers": wrong})),
-        lambda: send(server, "/api/pieces/opened", carrying({}, "<b/>" * 2_000_000)),
-        lambda: send(server, "/api/photos", b"II*\0" + struct.pack("<IH", 8, 1) + tag + b"\0" * 124, "x.tif"),
+        lambda: ask(server, "POST", "/api/v1/previews", json.dumps(look)),
+        lambda: ask(server, "POST", "/api/v1/pieces", json.dumps({"document": {"caracol": 3, "layers": wrong}})),
+        lambda: ask(server, "POST", "/api/v1/pieces", b'{"document": {"layers": [' + b"1," * 4_000_000 + b"1]}}"),
+        lambda: ask(server, "POST", "/api/v1/pieces", b"[" * 4_000_000),
+        lambda: send(server, "/api/v1/pieces/imports", carrying({"caracol": 3, "layers": wrong})),
+        lambda: send(server, "/api/v1/pieces/imports", carrying({}, "<b/>" * 2_000_000)),
+        lambda: send(server, "/api/v1/photos", b"II*\0" + struct.pack("<IH", 8, 1) + tag + b"\0" * 124, "x.tif"),
     ]
 
 
 def test_others_are_answered_within_a_second(server: Server) -> None:
-    status, _, body = send(server, "/api/photos", png(3), "marsh.png")
+    status, _, body = send(server, "/api/v1/photos", png(3), "marsh.png")
     assert status == 201, body
     calls = utmost(server, json.loads(body)["file_name"])
     waited: list[float] = []
@@ -85,7 +85,7 @@ def test_others_are_answered_within_a_second(server: Server) -> None:
         asked = [pool.submit(call) for call in calls]
         while not all(one.done() for one in asked) or not waited:
             begun = time.monotonic()
-            assert ask(server, "GET", "/api/runs")[0] == 200
+            assert ask(server, "GET", "/api/v1/runs")[0] == 200
             waited.append(time.monotonic() - begun)
         answers = [one.result() for one in asked]
     assert [status for status, _, _ in answers] == [200, 422, 422, 422, 422, 422, 422]
@@ -95,7 +95,7 @@ def test_others_are_answered_within_a_second(server: Server) -> None:
 
 
 def test_what_is_here_is_for_its_own_page_alone(server: Server) -> None:
-    for path in ("/", "/api/runs", "/assets/none.js"):
+    for path in ("/", "/api/v1/runs", "/assets/none.js"):
         _, headers, _ = ask(server, "GET", path)
         assert "Access-Control-Allow-Origin" not in headers, path
         assert headers["Cross-Origin-Resource-Policy"] == "same-origin", path

@@ -42,7 +42,7 @@ def test_what_is_no_gradient_is_not_kept(api: Api, stops: list[dict[str, Any]]) 
 def test_a_palette_is_of_the_finished_piece(api: Api) -> None:
     name = api.photo()["file_name"]
     inked = document(name, ("threshold", {"dark": "#102040", "light": "#f0e0c0"}))
-    found = api.send("post", "palettes", {"document": inked}).json()["colours"]
+    found = api.send("post", "analyses/palettes", {"document": inked}).json()["colours"]
     dark, light = ([int(code[n : n + 2], 16) for n in (1, 3, 5)] for code in (found[0], found[-1]))
     assert dark == pytest.approx([0x10, 0x20, 0x40], abs=2)
     assert light == pytest.approx([0xF0, 0xE0, 0xC0], abs=2)
@@ -50,20 +50,22 @@ def test_a_palette_is_of_the_finished_piece(api: Api) -> None:
 
 def test_a_step_tells_the_tones_of_its_input(api: Api) -> None:
     trail = document(api.photo()["file_name"], ("colour", {"saturation": -1}), ("curves", {}))
-    told = api.send("post", "told", {"document": trail, "layer": "land", "step": "s2"}).json()["told"]
+    told = api.send("post", "analyses/steps", {"document": trail, "layer": "land", "step": "s2"}).json()["found"]
     assert set(told["histogram"]) == {"red", "green", "blue", "light", "middle"}
     assert told["histogram"]["red"] == told["histogram"]["blue"]
 
 
 def test_lost_tones_are_shown_in_two_colours(api: Api) -> None:
     trail = document(api.photo()["file_name"], ("tone", {"black": 0.4, "white": 0.6}))
-    answer = api.send("post", "clipped", {"document": trail, "layer": "land", "step": "s1", "size": 128})
+    answer = api.send("post", "previews/clipping", {"document": trail, "layer": "land", "step": "s1", "size": 128})
     shown = np.asarray(Image.open(io.BytesIO(answer.content)))
     colours = {tuple(one) for one in shown.reshape(-1, 4)}
     assert {(40, 120, 220, 230), (232, 60, 50, 230)} <= colours
-    none = api.send("post", "clipped", {"document": document(api.photo()["file_name"], ("tone", {})), "layer": "land", "step": "s1"})
+    none = api.send(
+        "post", "previews/clipping", {"document": document(api.photo()["file_name"], ("tone", {})), "layer": "land", "step": "s1"}
+    )
     assert np.asarray(Image.open(io.BytesIO(none.content))).max() == 0
-    gone = api.send("post", "clipped", {"document": trail, "layer": "land", "step": "s7"})
+    gone = api.send("post", "previews/clipping", {"document": trail, "layer": "land", "step": "s7"})
     assert gone.status_code == 422
 
 
@@ -83,7 +85,7 @@ BOX = {"box": [-0.7, -0.7, 0.7, 0.7]}
 @pytest.fixture
 def cut(api: Api) -> dict[str, Any]:
     photo = api.upload(bird(), "bird.png").json()["file_name"]
-    outline = api.send("post", "figures/outline", {"photo": photo, "search": BOX}).json()["outline"]
+    outline = api.send("post", "figures/outlines", {"photo": photo, "search": BOX}).json()["outline"]
     return {"photo": photo, "outline": outline, "hair": 0.004, "fringe": 1, "search": BOX}
 
 
@@ -94,7 +96,7 @@ def pixels_of(name: str) -> np.ndarray:
 
 
 def test_a_figure_is_outlined_shown_kept_and_corrected(api: Api, cut: dict[str, Any]) -> None:
-    shown = np.asarray(Image.open(io.BytesIO(api.send("post", "figures/shown", cut).content)))
+    shown = np.asarray(Image.open(io.BytesIO(api.send("post", "figures/previews", cut).content)))
     assert shown.shape == (200, 300, 4)
     assert shown[100, 150, 3] == 255
     assert shown[10, 10, 3] == 0
@@ -108,13 +110,13 @@ def test_a_figure_is_outlined_shown_kept_and_corrected(api: Api, cut: dict[str, 
     off = {"kind": "polygon", "points": [[0, -1], [1, -1], [1, 1], [0, 1]], "join": "subtract"}
     half = {**cut, "outline": {**cut["outline"], "shapes": [*cut["outline"]["shapes"], off]}}
     piece = document("Bird.png")
-    look = api.send("post", "looks", {"document": piece, "size": 100}).content
+    look = api.send("post", "previews", {"document": piece, "size": 100}).content
     corrected = api.send("put", f"figures/{kept['id']}", {"cut": half}).json()
     assert (corrected["id"], corrected["file_name"]) == (kept["id"], "Bird.png")
     assert corrected["preview"] != kept["preview"]
     after = pixels_of("Bird.png")
     assert 0.3 < after[..., 3].mean() / after[..., 3].size * before[..., 3].size / before[..., 3].mean() * after.size / before.size < 1.2
-    assert api.send("post", "looks", {"document": piece, "size": 100}).content != look
+    assert api.send("post", "previews", {"document": piece, "size": 100}).content != look
     assert Photo.objects.get(id=kept["id"]).cut["outline"]["shapes"][-1]["join"] == "subtract"
 
 
@@ -133,7 +135,7 @@ def test_a_figure_is_corrected_in_the_photo_it_was_cut_out_of_alone(api: Api, cu
 def test_an_outline_is_made_of_shapes(api: Api, cut: dict[str, Any]) -> None:
     """A range of light ended in a fault without a name."""
     light = {"shapes": [{"kind": "light", "low": 0.2, "high": 0.8}], "feather": 0, "invert": False}
-    for path in ("figures", "figures/shown"):
+    for path in ("figures", "figures/previews"):
         body = {**cut, "outline": light}
         answer = api.send("post", path, {"name": "Light", "cut": body} if path == "figures" else body)
         assert (answer.status_code, "an outline is made of shapes" in answer.json()["error"]["message"]) == (422, True)
@@ -144,13 +146,13 @@ def test_what_cannot_be_cut_out_is_said(api: Api, cut: dict[str, Any]) -> None:
     answer = api.send("post", "figures", {"name": "Nothing", "cut": empty})
     assert answer.status_code in (415, 422)
     assert "outline holds nothing" in answer.json()["error"]["message"]
-    gone = api.send("post", "figures/outline", {"photo": "gone.png", "search": BOX})
+    gone = api.send("post", "figures/outlines", {"photo": "gone.png", "search": BOX})
     assert gone.status_code in (404, 410, 422)
     assert "gone.png" in gone.json()["error"]["message"]
     flat = io.BytesIO()
     Image.new("RGB", (120, 80), (90, 90, 90)).save(flat, "PNG")
     name = api.upload(flat.getvalue(), "flat.png").json()["file_name"]
-    nothing = api.send("post", "figures/outline", {"photo": name, "search": {"box": [0.1, 0.1, 0.1001, 0.1001]}})
+    nothing = api.send("post", "figures/outlines", {"photo": name, "search": {"box": [0.1, 0.1, 0.1001, 0.1001]}})
     assert "Nothing in this box" in nothing.json()["error"]["message"]
     strange = {**cut, "outline": {"shapes": [{"kind": "blob"}]}}
     assert api.send("post", "figures", {"name": "Strange", "cut": strange}).status_code == 422

@@ -103,7 +103,7 @@ def _delivered(piece: Piece, renderer: Renderer, wanted: Wanted) -> Delivered:
 
     Raises
     ------
-    PieceError, PictureError, Overtaken
+    PieceError, PictureError, Superseded
     """
     context = renderer.context
     if wanted.kind == MAPPED:

@@ -55,7 +55,7 @@ class MissingPhoto(CaracolError, FileNotFoundError):
         return str(self.args[0])
 
 
-class Overtaken(CaracolError):
+class Superseded(CaracolError):
     """The work was stopped because nobody waits for it any more."""
 
 

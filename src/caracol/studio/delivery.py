@@ -11,7 +11,7 @@ from django.db.models import QuerySet
 from django.utils import timezone
 
 from ..core.delivering import ENCODING, Delivered, Wanted, check_cost, deliver
-from ..core.errors import CaracolError, Overtaken
+from ..core.errors import CaracolError, Superseded
 from ..core.io.formats import LAYERED
 from ..core.piece.files import check_piece, dump_piece
 from ..core.piece.model import Piece
@@ -81,7 +81,7 @@ def work(export_id: str) -> None:
         with beating(mine):
             found = made(check_piece(export.document), export.options, Watch(mine))
             stored = media.store("exports", found.content, wanted_of(export.options).suffix)
-    except Overtaken:
+    except Superseded:
         return
     except (CaracolError, OSError) as error:
         _finish(export, state=Export.State.FAILED, message=in_words(error))

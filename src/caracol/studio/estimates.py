@@ -14,8 +14,8 @@ from ..core.piece.model import Piece
 from ..core.render import Context, Renderer
 from ..core.render.mapping import honest_size
 from .delivery import wanted_of
-from .looks import CACHE
 from .photos import SHELF
+from .rendering import CACHE
 from .shapes import finish_of, ratio_of, shaped
 
 TRIED = 400, 800

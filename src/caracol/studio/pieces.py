@@ -42,7 +42,7 @@ def start_drawn(source: dict[str, Any]) -> Piece:
     """Start a piece from a drawn source: a fill, a shape or a pattern."""
     if source.get("kind") == "photo":
         raise PieceError(["source.kind: a photo is named by `photo`; expected fill, shape or pattern"])
-    named = str(source.get("form") or source["kind"]).capitalize()
+    named = str(source.get("form") or source.get("kind")).capitalize()
     return _named(named, check_piece({"caracol": 3, "layers": [{"id": "land", "name": named, "source": source}]}))
 
 

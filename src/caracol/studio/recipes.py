@@ -16,11 +16,11 @@ from ..core.piece.ours import OURS
 from ..core.piece.recipe import Recipe, check_recipe, dump_recipe, kept, with_one_photo
 from ..core.render import Context, Renderer
 from .database import one_writer
-from .looks import CACHE, LIMITS
 from .models import Photo, Piece, free_name
 from .models import Recipe as Row
 from .photos import SHELF
 from .pieces import create
+from .rendering import CACHE, LIMITS
 
 
 def load_ours() -> int:

@@ -12,7 +12,7 @@ from django.db import connections
 from django.db.models import F
 from django.utils import timezone
 
-from ..core.errors import CaracolError, Overtaken
+from ..core.errors import CaracolError, Superseded
 from ..core.io.formats import to_jpeg
 from ..core.piece.recipe import check_recipe, with_one_photo
 from ..core.render import Context, Renderer
@@ -104,7 +104,7 @@ def _do(photo: RunPhoto) -> None:
             small = media.store("previews", to_jpeg(Renderer(piece, Context(SHELF.once())).picture(SMALL)), ".jpg")
         done = {"stored": stored, "small": small, "size_bytes": len(found.content)}
         said = {"state": State.DONE, "share": 1.0, "width": found.width, "height": found.height, "message": found.lost}
-    except Overtaken:
+    except Superseded:
         return
     except (CaracolError, OSError) as error:
         done, said = {}, {"state": State.FAILED, "message": in_words(error)}

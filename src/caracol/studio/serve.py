@@ -228,7 +228,7 @@ def _wait_until_up(bind: str, port: int, is_dead: Callable[[], bool]) -> None:
         if is_dead():
             raise Refused("a part of it ended at once; the lines above say why.")
         try:
-            with urlopen(f"http://{host}:{port}/api/catalogue", timeout=2):
+            with urlopen(f"http://{host}:{port}/api/v1/catalogue", timeout=2):
                 return
         except HTTPError:
             return  # it answers; opened to a network it asks for a login

@@ -8,7 +8,7 @@ import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 
-from ..core.errors import Overtaken
+from ..core.errors import Superseded
 
 QUIET = 0.7
 """Seconds without a picture asked for, after which a hand is thought to rest."""
@@ -122,7 +122,7 @@ class Seats:
 
         Raises
         ------
-        Overtaken
+        Superseded
             The picture is not wanted any more.
         Crowded
             So many wait already that one more would keep all else from being answered.
@@ -140,7 +140,7 @@ class Seats:
         try:
             while not self._free.acquire(timeout=PATIENCE):
                 if stop():
-                    raise Overtaken("nobody waits for this picture any more")
+                    raise Superseded("nobody waits for this picture any more")
         finally:
             self._waiting.release()
 

@@ -7,6 +7,7 @@ from django.contrib.auth.views import LoginView, LogoutView
 from django.http import FileResponse, HttpRequest, HttpResponse
 from django.http.response import HttpResponseBase
 from django.urls import path, re_path
+from django.views.generic import RedirectView
 
 from .api.app import api
 from .guard import refused
@@ -39,7 +40,11 @@ def handler500(request: HttpRequest) -> HttpResponse:
 
 
 urlpatterns = [
-    path("api/", api.urls),
+    path("api/v1/", api.urls),
+    # Addresses of files from before the version stood in them.
+    re_path(
+        r"^api/(?!v1/)(?P<rest>.*)$", RedirectView.as_view(url="/api/v1/%(rest)s", query_string=True, http_method_names=["get", "head"])
+    ),
     path("login", LoginView.as_view(template_name="login.html"), name="login"),
     path("logout", LogoutView.as_view(), name="logout"),
     re_path(r"^(?!api/|assets/).*$", page),

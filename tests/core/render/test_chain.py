@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from caracol.core.arrays import Array
-from caracol.core.errors import Overtaken
+from caracol.core.errors import Superseded
 from caracol.core.geometry.frame import Frame
 from caracol.core.kinds.kind import BendKind
 from caracol.core.kinds.settings import Settings
@@ -95,7 +95,7 @@ def test_work_stops_when_it_is_overtaken() -> None:
         asked.append(1)
         return len(asked) > 2
 
-    with pytest.raises(Overtaken, match="newer request"):
+    with pytest.raises(Superseded, match="newer request"):
         render(piece(("ring", {})), 1024, PHOTO, stop=stop)
     assert len(asked) < 16
 

@@ -13,7 +13,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from caracol.core.errors import Overtaken, PieceError
+from caracol.core.errors import PieceError, Superseded
 from caracol.core.piece.files import check_piece
 from caracol.core.piece.model import Piece
 from caracol.core.render import Context, Photos, Renderer, bend
@@ -174,7 +174,7 @@ class Deaf(Node):
 
 def test_a_stop_is_heard_though_the_work_is_deaf() -> None:
     node = Deaf()
-    with pytest.raises(Overtaken):
+    with pytest.raises(Superseded):
         whole(node, Context(PHOTO, stop=node.begun.is_set))
     node.end.set()
 

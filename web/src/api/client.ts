@@ -33,8 +33,8 @@ export type Try = Schemas["TryOut"];
 export type RunState = Schemas["RunOut"];
 export type RunPhoto = Schemas["RunPhotoOut"];
 export type RunAsked = Schemas["RunIn"];
-export type Stages = Schemas["StagesOut"];
-export type EntryStages = Schemas["EntryStages"];
+export type Stages = Schemas["IdentitiesOut"];
+export type EntryIdentities = Schemas["EntryIdentities"];
 export type Fault = Schemas["ErrorBody"];
 
 /** A fault the server named, or none it could name (no connection). */
@@ -95,29 +95,33 @@ export interface Frames {
 }
 
 /** Ask for a look of a document. */
-export const makeLook = (body: Schemas["LookIn"], signal?: AbortSignal): Promise<Look> => fetchPicture("/api/looks", body, signal);
+export const makeLook = (body: Schemas["PreviewIn"], signal?: AbortSignal): Promise<Look> => fetchPicture("/api/v1/previews", body, signal);
 
 /** Where the small picture of a piece is, as it is at a revision. */
-export const thumbnailOf = (piece: string, revision: number): string => `/api/pieces/${piece}/thumbnail?${revision}`;
+export const thumbnailOf = (piece: string, revision: number): string => `/api/v1/pieces/${piece}/thumbnail?${revision}`;
 
 /** Ask for a sheet of blend modes. */
-export const makeSheet = (body: Schemas["BlendsIn"], signal?: AbortSignal): Promise<Look> => fetchPicture("/api/blends", body, signal);
+export const makeSheet = (body: Schemas["BlendSheetIn"], signal?: AbortSignal): Promise<Look> =>
+  fetchPicture("/api/v1/previews/blend-modes", body, signal);
 
 /** Ask for what shows a where. */
-export const makeVeil = (body: Schemas["VeilIn"], signal?: AbortSignal): Promise<Look> => fetchPicture("/api/veils", body, signal);
+export const makeVeil = (body: Schemas["AreaOverlayIn"], signal?: AbortSignal): Promise<Look> =>
+  fetchPicture("/api/v1/previews/area", body, signal);
 
 /** Ask for what a step acts on, as a tinted picture. */
-export const makeStretches = (body: Schemas["VeiledIn"], signal?: AbortSignal): Promise<Look> =>
-  fetchPicture("/api/stretches", body, signal);
+export const makeStretches = (body: Schemas["StepOverlayIn"], signal?: AbortSignal): Promise<Look> =>
+  fetchPicture("/api/v1/previews/sorted", body, signal);
 
 /** Ask for a figure where it stands in its photo, the rest transparent. */
-export const makeFigure = (body: Cut, signal?: AbortSignal): Promise<Look> => fetchPicture("/api/figures/shown", body, signal);
+export const makeFigure = (body: Cut, signal?: AbortSignal): Promise<Look> => fetchPicture("/api/v1/figures/previews", body, signal);
 
 /** Ask for where a step loses dark and light tones. */
-export const makeClipped = (body: Schemas["VeiledIn"], signal?: AbortSignal): Promise<Look> => fetchPicture("/api/clipped", body, signal);
+export const makeClipped = (body: Schemas["StepOverlayIn"], signal?: AbortSignal): Promise<Look> =>
+  fetchPicture("/api/v1/previews/clipping", body, signal);
 
 /** Ask for where a delivery would be soft. */
-export const makeSoft = (body: Schemas["SoftIn"], signal?: AbortSignal): Promise<Look> => fetchPicture("/api/soft", body, signal);
+export const makeSoft = (body: Schemas["SoftnessOverlayIn"], signal?: AbortSignal): Promise<Look> =>
+  fetchPicture("/api/v1/previews/softness", body, signal);
 
 async function fetchPicture(path: string, body: object, signal?: AbortSignal): Promise<Look> {
   let response: Response;
@@ -133,16 +137,16 @@ async function fetchPicture(path: string, body: object, signal?: AbortSignal): P
     throw new ApiFault("connection", LOST);
   }
   if (!response.ok) throw faultOf(await response.json().catch(() => undefined));
-  const [width = 1, height = 1] = (response.headers.get("X-Look-Size") ?? "1x1").split("x").map(Number);
+  const [width = 1, height = 1] = (response.headers.get("X-Preview-Size") ?? "1x1").split("x").map(Number);
   const words = (name: string) => decodeURIComponent(response.headers.get(name) ?? "");
-  const [left = 0, top = 0, right = width, bottom = height] = words("X-Look-Part").split(",").filter(Boolean).map(Number);
-  const frames = words("X-Look-Frames");
+  const [left = 0, top = 0, right = width, bottom = height] = words("X-Preview-Part").split(",").filter(Boolean).map(Number);
+  const frames = words("X-Preview-Frames");
   return {
     blob: await response.blob(),
     width,
     height,
     part: { left: left / width, top: top / height, right: right / width, bottom: bottom / height },
-    missing: words("X-Look-Missing").split("\n").filter(Boolean),
+    missing: words("X-Preview-Missing").split("\n").filter(Boolean),
     frames: frames ? JSON.parse(frames) : null,
   };
 }

@@ -4,7 +4,7 @@ import { ApiFault, faultOf, type Photo } from "./client";
 export function uploadPhoto(file: File, onShare: (share: number) => void): Promise<Photo> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
-    request.open("POST", "/api/photos");
+    request.open("POST", "/api/v1/photos");
     request.responseType = "json";
     request.upload.onprogress = (event) => onShare(event.total ? event.loaded / event.total : 0);
     request.onload = () => (request.status < 300 ? resolve(request.response as Photo) : reject(faultOf(request.response)));

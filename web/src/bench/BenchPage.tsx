@@ -46,8 +46,8 @@ export function BenchPage() {
     queryFn: async () => {
       await settled(pieceId);
       const at = { params: { path: { piece_id: pieceId } } };
-      const found = await take(api.GET("/api/pieces/{piece_id}", at));
-      const { history, revision } = await take(api.GET("/api/pieces/{piece_id}/history", at));
+      const found = await take(api.GET("/api/v1/pieces/{piece_id}", at));
+      const { history, revision } = await take(api.GET("/api/v1/pieces/{piece_id}/history", at));
       return { found, history: revision === found.revision ? history : null };
     },
     staleTime: 0,
@@ -103,7 +103,7 @@ export function BenchPage() {
   };
   const keepBoth = (mine: Draft) =>
     take(
-      api.POST("/api/pieces", {
+      api.POST("/api/v1/pieces", {
         body: {
           name: `${mine.name} (mine)`.slice(0, 200),
           document: mine.document,

@@ -23,7 +23,7 @@ export function Unreadable({ piece }: { piece: SavedPiece }) {
           ))}
         </ul>
         <div className="line">
-          <Button type="primary" href={`/api/pieces/${piece.id}/file`}>
+          <Button type="primary" href={`/api/v1/pieces/${piece.id}/file`}>
             Download its file
           </Button>
           <Button onClick={() => navigate("/")}>To the Shelf</Button>

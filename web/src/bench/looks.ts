@@ -150,7 +150,7 @@ export class Looks {
         while (this.urls.length > HELD) URL.revokeObjectURL(this.urls.shift() ?? "");
       } else URL.revokeObjectURL(url);
     } catch (error) {
-      const given = flight.signal.aborted || (error instanceof ApiFault && error.code === "overtaken");
+      const given = flight.signal.aborted || (error instanceof ApiFault && error.code === "superseded");
       if (turn === this.newest && !given) this.onFault((error as Error).message);
     } finally {
       this.flying.delete(turn);

@@ -23,7 +23,7 @@ export function useBars(document: PieceDocument, step: Step | undefined): Bars {
     what: ["bars"],
     document,
     of: (stages) => stages.entries[id]?.steps[step?.id ?? ""]?.answer,
-    ask: (signal) => take(api.POST("/api/bars", { body: { document, layer: id, step: step?.id ?? "" }, signal })),
+    ask: (signal) => take(api.POST("/api/v1/analyses/bars", { body: { document, layer: id, step: step?.id ?? "" }, signal })),
     wanted: hasBars && !own,
     place: `${id} ${step?.id}`,
   });
@@ -32,4 +32,4 @@ export function useBars(document: PieceDocument, step: Step | undefined): Bars {
 
 /** Draw bars again from a seed, the locked ones kept. */
 export const drawAgain = async (document: PieceDocument, layer: string, step: string, seed: number): Promise<Bar[]> =>
-  (await take(api.POST("/api/bars", { body: { document, layer, step, again: seed } }))).bars;
+  (await take(api.POST("/api/v1/analyses/bars", { body: { document, layer, step, again: seed } }))).bars;

@@ -22,8 +22,8 @@ export function useDoubles() {
       const entry = stages.entries[id];
       return entry && `${entry.after[at + 1]} ${entry.steps[step?.id ?? ""]?.answer}`;
     },
-    ask: (signal) => take(api.POST("/api/doubles", { body: { document, layer: id, step: step?.id ?? "" }, signal })),
+    ask: (signal) => take(api.POST("/api/v1/analyses/repeats", { body: { document, layer: id, step: step?.id ?? "" }, signal })),
     wanted: shown && isPainted,
   });
-  return shown ? data?.doubles : undefined;
+  return shown ? data?.repeats : undefined;
 }

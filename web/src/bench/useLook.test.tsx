@@ -94,7 +94,7 @@ describe("the look of a piece", () => {
 
   it("takes no note of being overtaken, and tells other faults until a picture comes", async () => {
     const hook = look(wanted(document("a")), true);
-    await told(0).answer(new ApiFault("overtaken", "newer"));
+    await told(0).answer(new ApiFault("superseded", "newer"));
     expect(hook.result.current.fault).toBeNull();
     hook.rerender({ now: wanted(document("b")), drags: true });
     await told(1).answer(new ApiFault("missing-photo", "The photo is gone."));

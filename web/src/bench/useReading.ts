@@ -12,7 +12,7 @@ export function useReading(document: PieceDocument, upto: number, layer: string 
     what: ["reading"],
     document,
     of: (stages) => pictureOf(stages, document, upto, id),
-    ask: (signal) => take(api.POST("/api/readings", { body: { document, upto, layer: id }, signal })),
+    ask: (signal) => take(api.POST("/api/v1/analyses/readings", { body: { document, upto, layer: id }, signal })),
     wanted: rests,
   }).data;
 }

@@ -16,8 +16,8 @@ export function useTold(): Record<string, unknown> | undefined {
     what: ["told"],
     document,
     of: (stages) => stages.entries[layer.id]?.steps[step?.id ?? ""]?.answer,
-    ask: (signal) => take(api.POST("/api/told", { body: { document, layer: layer.id, step: step?.id ?? "" }, signal })),
+    ask: (signal) => take(api.POST("/api/v1/analyses/steps", { body: { document, layer: layer.id, step: step?.id ?? "" }, signal })),
     wanted: Boolean(step && byKey.get(step.kind)?.tells),
     place: `${layer.id} ${step?.id}`,
-  }).data?.told;
+  }).data?.found;
 }

@@ -58,7 +58,7 @@ export function useFigure(photo: string, cut: Cut | null, name: string) {
     scope: { id: key },
     mutationFn: (wanted: NonNullable<Figure["search"]>) =>
       take(
-        api.POST("/api/figures/outline", {
+        api.POST("/api/v1/figures/outlines", {
           body: { photo, search: wanted, feather: now.outline?.feather ?? FEATHER },
         }),
       ),
@@ -79,8 +79,8 @@ export function useFigure(photo: string, cut: Cut | null, name: string) {
   const keep = useMutation({
     mutationFn: ({ name, correct }: { name: string; correct: Photo | null }) =>
       correct
-        ? take(api.PUT("/api/figures/{photo_id}", { params: { path: { photo_id: correct.id } }, body: { cut: whole as Cut } }))
-        : take(api.POST("/api/figures", { body: { name, cut: whole as Cut } })),
+        ? take(api.PUT("/api/v1/figures/{photo_id}", { params: { path: { photo_id: correct.id } }, body: { cut: whole as Cut } }))
+        : take(api.POST("/api/v1/figures", { body: { name, cut: whole as Cut } })),
     onSuccess: () => {
       stored.remove(key);
       return queries.invalidateQueries({ queryKey: ["photos"] });

@@ -89,7 +89,7 @@ export function RecipeSide({ recipe, onChange, onCopy, onDelete }: Props) {
         <Button onClick={onCopy} disabled={recipe.faults.length > 0}>
           Duplicate
         </Button>
-        <Button href={`/api/recipes/${recipe.id}/file`} download>
+        <Button href={`/api/v1/recipes/${recipe.id}/file`} download>
           Save as a file
         </Button>
         <Button type="text" onClick={onDelete}>

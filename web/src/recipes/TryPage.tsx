@@ -26,7 +26,7 @@ export function TryRecipePage() {
   const recipe = useRecipe(recipeId);
   const { data, isPending, error } = useQuery({
     queryKey: ["recipes", "tries", recipeId],
-    queryFn: () => take(api.GET("/api/recipes/{recipe_id}/tries", { params: { path: { recipe_id: recipeId ?? "" } } })),
+    queryFn: () => take(api.GET("/api/v1/recipes/{recipe_id}/try-ons", { params: { path: { recipe_id: recipeId ?? "" } } })),
     retry: false,
   });
   const asked = useLocation().state as { photos?: string[] } | null;
@@ -147,7 +147,7 @@ export function TryPhotoPage() {
   const { photoId } = useParams();
   const { data, isPending, error } = useQuery({
     queryKey: ["recipes", "on", photoId],
-    queryFn: () => take(api.GET("/api/recipes/on/{photo_id}", { params: { path: { photo_id: photoId ?? "" } } })),
+    queryFn: () => take(api.GET("/api/v1/photos/{photo_id}/try-ons", { params: { path: { photo_id: photoId ?? "" } } })),
     retry: false,
   });
   const { picked, pick, chosen, none } = usePicks(data ?? NOTHING, keyOf);

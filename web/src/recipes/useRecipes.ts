@@ -17,7 +17,7 @@ export function pictureOf(
   if (photo) asked.set("photo", photo);
   if (Object.keys(dials).length) asked.set("dials", JSON.stringify(dials));
   if (Object.keys(slots).length) asked.set("slots", JSON.stringify(slots));
-  return `/api/recipes/${recipe.id}/picture?${asked}`;
+  return `/api/v1/recipes/${recipe.id}/preview?${asked}`;
 }
 
 /** The book, and what can be done with a recipe of it. */
@@ -27,15 +27,15 @@ export function useRecipes(search: string) {
   const offerUndo = useUndoNotice();
   const tell = (fault: Error) => void message.error(fault.message);
   const refresh = () => queries.invalidateQueries({ queryKey: ["recipes"] });
-  const book = usePages(["recipes", search], (query) => take(api.GET("/api/recipes", { params: { query: { ...query, search } } })));
+  const book = usePages(["recipes", search], (query) => take(api.GET("/api/v1/recipes", { params: { query: { ...query, search } } })));
   const change = useMutation({
     mutationFn: ({ id, to }: { id: string; to: RecipeChange }) =>
-      take(api.PUT("/api/recipes/{recipe_id}", { params: { path: { recipe_id: id } }, body: to })),
+      take(api.PUT("/api/v1/recipes/{recipe_id}", { params: { path: { recipe_id: id } }, body: to })),
     onSettled: refresh,
     onError: tell,
   });
   const copy = useMutation({
-    mutationFn: (id: string) => take(api.POST("/api/recipes/{recipe_id}/copy", { params: { path: { recipe_id: id } } })),
+    mutationFn: (id: string) => take(api.POST("/api/v1/recipes/{recipe_id}/copies", { params: { path: { recipe_id: id } } })),
     onSettled: refresh,
     onError: tell,
   });
@@ -47,16 +47,16 @@ export function useRecipes(search: string) {
       } catch {
         throw new Error(`${file.name} is not a recipe file: it is not valid JSON.`);
       }
-      return take(api.POST("/api/recipes/opened", { body: { data, name: file.name.replace(/\.json$/, "") || "Recipe" } }));
+      return take(api.POST("/api/v1/recipes/imports", { body: { data, name: file.name.replace(/\.json$/, "") || "Recipe" } }));
     },
     onSettled: refresh,
     onError: (fault: Error, file) => void message.error({ content: `${file.name}: ${fault.message}`, duration: 12 }),
   });
   const remove = useMutation({
-    mutationFn: (recipe: Recipe) => take(api.DELETE("/api/recipes/{recipe_id}", { params: { path: { recipe_id: recipe.id } } })),
+    mutationFn: (recipe: Recipe) => take(api.DELETE("/api/v1/recipes/{recipe_id}", { params: { path: { recipe_id: recipe.id } } })),
     onSuccess: (_, recipe) => {
       offerUndo(`“${recipe.name}” was deleted`, () =>
-        take(api.POST("/api/recipes/{recipe_id}/restore", { params: { path: { recipe_id: recipe.id } } })).then(refresh),
+        take(api.POST("/api/v1/recipes/{recipe_id}/restore", { params: { path: { recipe_id: recipe.id } } })).then(refresh),
       );
     },
     onSettled: refresh,
@@ -69,7 +69,7 @@ export function useRecipes(search: string) {
 export function useRecipe(id: string | undefined) {
   return useQuery({
     queryKey: ["recipes", "one", id],
-    queryFn: () => take(api.GET("/api/recipes/{recipe_id}", { params: { path: { recipe_id: id ?? "" } } })),
+    queryFn: () => take(api.GET("/api/v1/recipes/{recipe_id}", { params: { path: { recipe_id: id ?? "" } } })),
     enabled: Boolean(id),
     retry: false,
   });
@@ -92,7 +92,7 @@ export function useMakePieces() {
   const { message } = App.useApp();
   return useMutation({
     mutationFn: ({ recipe, photos, dials, slots }: Making) =>
-      take(api.POST("/api/recipes/{recipe_id}/pieces", { params: { path: { recipe_id: recipe } }, body: { photos, dials, slots } })),
+      take(api.POST("/api/v1/recipes/{recipe_id}/pieces", { params: { path: { recipe_id: recipe } }, body: { photos, dials, slots } })),
     onSuccess: (pieces, { stay }) => {
       const [only] = pieces;
       if (stay) void message.success(`“${only?.name}” is on the Shelf.`);

@@ -89,10 +89,10 @@ export function RunPage() {
                 )}
                 {data.done > 0 && (
                   <>
-                    <Button href={`/api/runs/${data.id}/sheet`} download>
+                    <Button href={`/api/v1/runs/${data.id}/contact-sheet`} download>
                       Contact sheet
                     </Button>
-                    <Button type="primary" href={`/api/runs/${data.id}/zip`} download>
+                    <Button type="primary" href={`/api/v1/runs/${data.id}/archive`} download>
                       {data.done === 1 ? "The file as a ZIP" : `All ${data.done} files as a ZIP`}
                     </Button>
                   </>
@@ -116,7 +116,7 @@ export function RunPage() {
 const STATES: Record<RunPhoto["state"], string> = { waiting: "waiting", working: "", done: "", failed: "failed", cancelled: "cancelled" };
 
 function PhotoItem({ run, photo }: { run: string; photo: RunPhoto }) {
-  const address = `/api/runs/${run}/photos/${photo.number}`;
+  const address = `/api/v1/runs/${run}/photos/${photo.number}`;
   return (
     <li className={photo.state}>
       <div className="run-picture">

@@ -9,7 +9,7 @@ export const goes = (run: Pick<RunState, "state">) => run.state === "working";
 
 /** All runs, the newest first; looked at again while one goes. */
 export const useRuns = () =>
-  usePages(["runs"], (query) => take(api.GET("/api/runs", { params: { query } })), {
+  usePages(["runs"], (query) => take(api.GET("/api/v1/runs", { params: { query } })), {
     refetchInterval: (runs) => (runs.some(goes) ? LIVELY : false),
   });
 
@@ -18,7 +18,7 @@ export function useRun(id: string) {
   const path = { params: { path: { run_id: id } } };
   const run = useQuery({
     queryKey: ["runs", id],
-    queryFn: () => take(api.GET("/api/runs/{run_id}", path)),
+    queryFn: () => take(api.GET("/api/v1/runs/{run_id}", path)),
     refetchInterval: ({ state }) => (state.data && (goes(state.data) || state.data.working > 0) ? LIVELY : false),
     retry: false,
   });
@@ -27,7 +27,7 @@ export function useRun(id: string) {
   const photos = usePages(
     // Looked at once more whenever one has ended: the last one ends the run, and with it this watching.
     ["runs", id, "photos", ended],
-    (query) => take(api.GET("/api/runs/{run_id}/photos", { params: { path: { run_id: id }, query } })),
+    (query) => take(api.GET("/api/v1/runs/{run_id}/photos", { params: { path: { run_id: id }, query } })),
     { refetchInterval: () => (lively ? LIVELY : false) },
   );
   return { run, photos };
@@ -39,10 +39,10 @@ export function useRunActs(id: string) {
   const { message } = App.useApp();
   const path = { params: { path: { run_id: id } } };
   const acts = {
-    pause: () => take(api.POST("/api/runs/{run_id}/pause", path)),
-    on: () => take(api.POST("/api/runs/{run_id}/on", path)),
-    cancel: () => take(api.POST("/api/runs/{run_id}/cancel", path)),
-    retry: () => take(api.POST("/api/runs/{run_id}/retry", path)),
+    pause: () => take(api.POST("/api/v1/runs/{run_id}/pause", path)),
+    on: () => take(api.POST("/api/v1/runs/{run_id}/resume", path)),
+    cancel: () => take(api.POST("/api/v1/runs/{run_id}/cancel", path)),
+    retry: () => take(api.POST("/api/v1/runs/{run_id}/retry", path)),
   };
   return useMutation({
     mutationFn: (act: keyof typeof acts) => acts[act](),
@@ -57,7 +57,7 @@ export function useStartRun() {
   const navigate = useNavigate();
   const { message } = App.useApp();
   return useMutation({
-    mutationFn: (asked: RunAsked) => take(api.POST("/api/runs", { body: asked })),
+    mutationFn: (asked: RunAsked) => take(api.POST("/api/v1/runs", { body: asked })),
     onSuccess: (run) => {
       navigate(`/runs/${run.id}`);
       return queries.invalidateQueries({ queryKey: ["runs"] });

@@ -15,7 +15,7 @@ export function useSharpness(asked: Asked): { enlarged: number; sharp: number | 
   const body = useSettled(JSON.stringify(asked));
   const { data } = useQuery({
     queryKey: ["photos", "sharpness", body],
-    queryFn: ({ signal }) => take(api.POST("/api/runs/sharpness", { body: JSON.parse(body) as Asked, signal })),
+    queryFn: ({ signal }) => take(api.POST("/api/v1/runs/estimates", { body: JSON.parse(body) as Asked, signal })),
     enabled: asked.photos.length > 0,
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: (old) => old,

@@ -37,7 +37,7 @@ const EMPTY: CatalogueData = {
 export function useCatalogue(): Catalogue {
   const { data = EMPTY } = useQuery({
     queryKey: ["catalogue"],
-    queryFn: () => take(api.GET("/api/catalogue")),
+    queryFn: () => take(api.GET("/api/v1/catalogue")),
     staleTime: Number.POSITIVE_INFINITY,
   });
   return useMemo(

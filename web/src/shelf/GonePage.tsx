@@ -16,9 +16,11 @@ interface Gone {
 
 /** What was taken off the Shelf or out of the book; nothing of it is lost before it is brought back. */
 export function GonePage() {
-  const photos = usePages(["photos", "gone"], (query) => take(api.GET("/api/photos", { params: { query: { ...query, gone: true } } })));
-  const pieces = usePages(["pieces", "gone"], (query) => take(api.GET("/api/pieces", { params: { query: { ...query, gone: true } } })));
-  const recipes = usePages(["recipes", "gone"], (query) => take(api.GET("/api/recipes", { params: { query: { ...query, gone: true } } })));
+  const photos = usePages(["photos", "gone"], (query) => take(api.GET("/api/v1/photos", { params: { query: { ...query, gone: true } } })));
+  const pieces = usePages(["pieces", "gone"], (query) => take(api.GET("/api/v1/pieces", { params: { query: { ...query, gone: true } } })));
+  const recipes = usePages(["recipes", "gone"], (query) =>
+    take(api.GET("/api/v1/recipes", { params: { query: { ...query, gone: true } } })),
+  );
   const none = photos.isSuccess && pieces.isSuccess && recipes.isSuccess && !(photos.count + pieces.count + recipes.count);
   return (
     <div className="app">
@@ -33,21 +35,21 @@ export function GonePage() {
           what="photos"
           title="Photos"
           rows={photos.items.map((one) => ({ id: one.id, name: one.name, picture: one.thumbnail }))}
-          restore={(id) => take(api.POST("/api/photos/{photo_id}/restore", { params: { path: { photo_id: id } } }))}
+          restore={(id) => take(api.POST("/api/v1/photos/{photo_id}/restore", { params: { path: { photo_id: id } } }))}
         />
         <More pages={photos} />
         <Kind
           what="pieces"
           title="Pieces"
           rows={pieces.items.map((one) => ({ id: one.id, name: one.name, picture: thumbnailOf(one.id, one.revision) }))}
-          restore={(id) => take(api.POST("/api/pieces/{piece_id}/restore", { params: { path: { piece_id: id } } }))}
+          restore={(id) => take(api.POST("/api/v1/pieces/{piece_id}/restore", { params: { path: { piece_id: id } } }))}
         />
         <More pages={pieces} />
         <Kind
           what="recipes"
           title="Recipes"
           rows={recipes.items.map((one) => ({ id: one.id, name: one.name, picture: pictureOf(one, "", {}, 128) }))}
-          restore={(id) => take(api.POST("/api/recipes/{recipe_id}/restore", { params: { path: { recipe_id: id } } }))}
+          restore={(id) => take(api.POST("/api/v1/recipes/{recipe_id}/restore", { params: { path: { recipe_id: id } } }))}
         />
         <More pages={recipes} />
       </main>

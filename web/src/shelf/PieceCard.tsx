@@ -44,7 +44,7 @@ function Inside({ piece, picked, tab, onPick, onCopy, onDelete }: Props) {
               Copy trail
             </Button>
           ) : (
-            <Button size="small" tabIndex={tab} href={`/api/pieces/${piece.id}/file`} aria-label={`Download ${piece.name}`}>
+            <Button size="small" tabIndex={tab} href={`/api/v1/pieces/${piece.id}/file`} aria-label={`Download ${piece.name}`}>
               Download
             </Button>
           )}

@@ -8,7 +8,7 @@ import { usePages } from "../shared/usePages";
 export function RecipeChoice({ photos }: { photos: string[] }) {
   const navigate = useNavigate();
   const [search, setSearch] = useState("");
-  const book = usePages(["recipes", search], (query) => take(api.GET("/api/recipes", { params: { query: { ...query, search } } })));
+  const book = usePages(["recipes", search], (query) => take(api.GET("/api/v1/recipes", { params: { query: { ...query, search } } })));
   return (
     <SearchSelect
       search={search}

@@ -9,14 +9,14 @@ export function useDemo() {
   const queries = useQueryClient();
   const { message } = App.useApp();
   const begin = useMutation({
-    mutationFn: () => take(api.POST("/api/demo")),
+    mutationFn: () => take(api.POST("/api/v1/demo")),
     onSuccess: () => void queries.invalidateQueries({ queryKey: ["demo"] }),
     onError: (fault: Error) => void message.error(fault.message),
   });
   const state = useQuery({
     queryKey: ["demo"],
     queryFn: async () => {
-      const now = await take(api.GET("/api/demo"));
+      const now = await take(api.GET("/api/v1/demo"));
       if (now.loading) await Promise.all(["photos", "pieces"].map((what) => queries.invalidateQueries({ queryKey: [what] })));
       return now;
     },

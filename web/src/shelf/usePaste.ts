@@ -11,8 +11,8 @@ import { queueOf, settled } from "../bench/saving/queues";
 const fetchPiece = async (id: string) => {
   await settled(id);
   const at = { params: { path: { piece_id: id } } };
-  const piece = await take(api.GET("/api/pieces/{piece_id}", at));
-  const { history, revision } = await take(api.GET("/api/pieces/{piece_id}/history", at));
+  const piece = await take(api.GET("/api/v1/pieces/{piece_id}", at));
+  const { history, revision } = await take(api.GET("/api/v1/pieces/{piece_id}/history", at));
   return { piece, history: revision === piece.revision ? history : null };
 };
 

@@ -12,12 +12,12 @@ interface Row {
 
 const CALLS = {
   photos: {
-    remove: (id: string) => take(api.DELETE("/api/photos/{photo_id}", { params: { path: { photo_id: id } } })),
-    restore: (id: string) => take(api.POST("/api/photos/{photo_id}/restore", { params: { path: { photo_id: id } } })),
+    remove: (id: string) => take(api.DELETE("/api/v1/photos/{photo_id}", { params: { path: { photo_id: id } } })),
+    restore: (id: string) => take(api.POST("/api/v1/photos/{photo_id}/restore", { params: { path: { photo_id: id } } })),
   },
   pieces: {
-    remove: (id: string) => take(api.DELETE("/api/pieces/{piece_id}", { params: { path: { piece_id: id } } })),
-    restore: (id: string) => take(api.POST("/api/pieces/{piece_id}/restore", { params: { path: { piece_id: id } } })),
+    remove: (id: string) => take(api.DELETE("/api/v1/pieces/{piece_id}", { params: { path: { piece_id: id } } })),
+    restore: (id: string) => take(api.POST("/api/v1/pieces/{piece_id}/restore", { params: { path: { piece_id: id } } })),
   },
 };
 

@@ -14,18 +14,18 @@ export function useShelf(search: string, use = "") {
   const { message } = App.useApp();
   const notice = useUndoNotice();
   const photos = usePhotos(search, use);
-  const pieces = usePages(["pieces"], (query) => take(api.GET("/api/pieces", { params: { query } })));
+  const pieces = usePages(["pieces"], (query) => take(api.GET("/api/v1/pieces", { params: { query } })));
   const refresh = (what: "photos" | "pieces") => queries.invalidateQueries({ queryKey: [what] });
   const tell = (fault: Error) => void message.error(fault.message);
 
   const start = useMutation({
     mutationFn: ({ photo, key, loop }: { photo: Photo; key: Start["key"]; loop: boolean }) =>
-      take(api.POST("/api/pieces", { body: { photo: photo.id, start: key, loop } })),
+      take(api.POST("/api/v1/pieces", { body: { photo: photo.id, start: key, loop } })),
     onSuccess: (piece) => navigate(`/bench/${piece.id}`, { state: { fresh: true } }),
     onError: tell,
   });
   const startDrawn = useMutation({
-    mutationFn: (source: SourceData) => take(api.POST("/api/pieces", { body: { source, start: "plain" } })),
+    mutationFn: (source: SourceData) => take(api.POST("/api/v1/pieces", { body: { source, start: "plain" } })),
     onSuccess: (piece) => navigate(`/bench/${piece.id}`),
     onError: tell,
   });
@@ -37,7 +37,7 @@ export function useShelf(search: string, use = "") {
       } catch {
         throw new Error(`${file.name} is not a piece file: it is not valid JSON.`);
       }
-      return take(api.POST("/api/pieces", { body: { name: file.name.replace(/\.json$/, "") || "Opened piece", document } }));
+      return take(api.POST("/api/v1/pieces", { body: { name: file.name.replace(/\.json$/, "") || "Opened piece", document } }));
     },
     onSuccess: (piece) => navigate(`/bench/${piece.id}`),
     onError: (fault: Error, file) => void message.error({ content: `${file.name}: ${fault.message}`, duration: 12 }),
@@ -47,7 +47,7 @@ export function useShelf(search: string, use = "") {
     mutationFn: ({ file }: { file: File; asPhoto: () => void; alone: boolean }) => {
       const form = new FormData();
       form.append("file", file);
-      return take(api.POST("/api/pieces/opened", { body: form as never, bodySerializer: (body) => body as never }));
+      return take(api.POST("/api/v1/pieces/imports", { body: form as never, bodySerializer: (body) => body as never }));
     },
     onSuccess: (piece, { asPhoto, alone, file }) => {
       notice(`The piece inside ${file.name} was opened`, async () => asPhoto(), { label: "Add the file as a photo too" });
@@ -58,7 +58,7 @@ export function useShelf(search: string, use = "") {
   });
   const rename = useMutation({
     mutationFn: ({ photo, name }: { photo: Photo; name: string }) =>
-      take(api.PATCH("/api/photos/{photo_id}", { params: { path: { photo_id: photo.id } }, body: { name } })),
+      take(api.PATCH("/api/v1/photos/{photo_id}", { params: { path: { photo_id: photo.id } }, body: { name } })),
     onSettled: () => refresh("photos"),
     onError: tell,
   });

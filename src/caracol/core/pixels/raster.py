@@ -63,7 +63,7 @@ class Raster:
     photo : callable (name) -> Pyramid
         Another photo.
     come : callable (share)
-        To be told now and then how much is done, 0…1; raises `Overtaken` when the work is not wanted any more.
+        To be told now and then how much is done, 0…1; raises `Superseded` when the work is not wanted any more.
     """
 
     rows: Rows

@@ -14,7 +14,7 @@ from typing import Any, Protocol, TypeVar
 import cv2
 
 from ..arrays import Array
-from ..errors import Overtaken
+from ..errors import Superseded
 from ..pixels.pyramid import Pyramid
 from ..render.quality import FULL, Quality
 from .cache import Cache
@@ -83,7 +83,7 @@ class Context:
     Parameters
     ----------
     stop : callable () -> bool
-        Asked before every strip; True ends the render with `Overtaken`.
+        Asked before every strip; True ends the render with `Superseded`.
     progress : callable (share)
         Told 0…1 of the plan as work is done; it never falls.
     lenient : bool
@@ -101,9 +101,9 @@ class Context:
     limits: Allowance = ANYTHING
 
     def check(self) -> None:
-        """Raise `Overtaken` when the work is not wanted any more."""
+        """Raise `Superseded` when the work is not wanted any more."""
         if self.stop():
-            raise Overtaken("the work was overtaken by a newer request")
+            raise Superseded("the work was superseded by a newer request")
 
     def wait(self, future: Future[Made]) -> Made:
         """Return the result of work in another thread, with an ear for the stop signal."""
@@ -150,7 +150,7 @@ def aside(make: Callable[[], Made], context: Context) -> Made:
 
     Raises
     ------
-    Overtaken
+    Superseded
         It is not wanted any more. What had begun ends by itself, and nobody takes its result.
     """
     return context.wait(aside_pool().submit(make))

@@ -13,7 +13,7 @@ from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 
-from ...core.errors import MissingPhoto, Overtaken, PictureError, PieceError, TooLarge, told
+from ...core.errors import MissingPhoto, PictureError, PieceError, Superseded, TooLarge, told
 from ..pieces import Stale
 from ..traffic import Crowded
 from ..words import UNKNOWN, error_body, of_database, of_disk
@@ -73,10 +73,10 @@ ANSWERS: dict[type[Exception], Callable[[Any], Answer]] = {
     PictureError: _plain(422, "picture"),
     TooLarge: _plain(422, "too-large"),
     MissingPhoto: _plain(404, "missing-photo"),
-    Overtaken: _plain(409, "overtaken"),
+    Superseded: _plain(409, "superseded"),
     Crowded: _plain(503, "busy"),
     Stale: _stale,
-    Http404: lambda error: (404, error_body("not-found", "That is not here any more.")),
+    Http404: lambda error: (404, error_body("not-found", "This no longer exists.")),
     OSError: _logged("file system fault", of_disk),
     DatabaseError: _logged("database fault", of_database),
     Exception: _logged("fault without a name", lambda error: (500, "fault", UNKNOWN)),

@@ -16,6 +16,7 @@ from ...core.piece.faults import in_words, path_of
 from ..figures import correct_figure, doubtful_in, keep_figure, outline_in, shown
 from ..models import Photo
 from ..photos import check_where
+from .described import binary
 from .schemas.common import FAULTS, ErrorOut
 from .schemas.photos import CutData, FigureIn, FigurePatch, OutlineIn, OutlineOut, PhotoOut
 from .serving import png, served
@@ -39,9 +40,9 @@ def _cut(data: CutData) -> Cut:
     return _checked(Cut, data.dict() | {"outline": check_where(data.outline)})
 
 
-@router.post("/outline", response={200: OutlineOut, **FAULTS}, operation_id="outline_figure")
+@router.post("/outlines", response={200: OutlineOut, **FAULTS}, operation_id="find_figure_outline")
 def outline(request: HttpRequest, payload: OutlineIn) -> OutlineOut:
-    """Propose the outline of the figure in a rough box, led by strokes over what is figure and what is not."""
+    """Find the outline of the figure in a rough box; strokes say what belongs to it and what does not."""
     with served(request):
         wanted = _checked(Search, payload.search.dict())
         found = outline_in(payload.photo, wanted, payload.feather)
@@ -49,15 +50,20 @@ def outline(request: HttpRequest, payload: OutlineIn) -> OutlineOut:
     return OutlineOut(outline=found.model_dump(mode="json"), doubtful=doubtful)
 
 
-@router.post("/shown", response={200: None, **FAULTS}, operation_id="show_figure")
+@router.post(
+    "/previews",
+    response={200: None, **FAULTS},
+    operation_id="render_figure",
+    openapi_extra=binary("A PNG of the photo with all but the figure transparent.", "image/png"),
+)
 def show(request: HttpRequest, payload: CutData) -> HttpResponse:
-    """Return the figure where it stands in its photo, the rest transparent, as a PNG."""
+    """Render the figure in its place in the photo, with the rest transparent."""
     with served(request):
         data = shown(_cut(payload))
     return png(data)
 
 
-@router.post("", response={201: PhotoOut, 507: ErrorOut, **FAULTS}, operation_id="keep_figure")
+@router.post("", response={201: PhotoOut, 507: ErrorOut, **FAULTS}, operation_id="add_figure")
 def keep(request: HttpRequest, payload: FigureIn) -> Status[Photo]:
     """Put a figure on the Shelf as a cut-out."""
     with served(request):

@@ -15,6 +15,7 @@ from ...core.formulas.language import FormulaError, Node, knobs_of, read_formula
 from ...core.naming import stem_for
 from ...core.piece.files import check_piece, dump_piece
 from ..models import Formula
+from .described import DOWNLOAD, binary
 from .pages import Pages
 from .schemas.books import FormulaCheckIn, FormulaCheckOut, FormulaFaultOut, FormulaIn, FormulaOut, FormulaPatch
 from .schemas.common import FAULTS
@@ -32,15 +33,15 @@ def list_formulas(request: HttpRequest) -> QuerySet[Formula]:
 
 @router.post("", response={201: FormulaOut, **FAULTS}, operation_id="add_formula")
 def add(request: HttpRequest, payload: FormulaIn) -> Status[Formula]:
-    """Put a formula into the book."""
+    """Save a formula."""
     step = {"id": "f", "kind": "formula", "settings": payload.settings}
     piece = dump_piece(check_piece({"caracol": 3, "layers": [{"id": "f", "steps": [step]}]}))
     return Status(201, Formula.objects.create(name=payload.name.strip(), settings=piece["layers"][0]["steps"][0]["settings"]))
 
 
-@router.post("/check", response={200: FormulaCheckOut, **FAULTS}, operation_id="check_formula")
+@router.post("/checks", response={200: FormulaCheckOut, **FAULTS}, operation_id="check_formula")
 def check(request: HttpRequest, payload: FormulaCheckIn) -> FormulaCheckOut:
-    """Say where the lines of a formula cannot be read, and which knobs the others have."""
+    """Check the lines of a formula: faults with their place, and the names that become sliders."""
     trees: list[Node] = []
     faults: list[FormulaFaultOut] = []
     for number, line in enumerate(payload.lines):
@@ -62,7 +63,7 @@ def rename(request: HttpRequest, formula_id: UUID, payload: FormulaPatch) -> For
 
 @router.delete("/{formula_id}", response={200: FormulaOut, **FAULTS}, operation_id="delete_formula")
 def delete(request: HttpRequest, formula_id: UUID) -> Formula:
-    """Take a formula out of the book; `restore` brings it back."""
+    """Delete a formula; `restore` brings it back."""
     formula = get_object_or_404(Formula, id=formula_id)
     formula.remove()
     return formula
@@ -76,7 +77,12 @@ def restore(request: HttpRequest, formula_id: UUID) -> Formula:
     return formula
 
 
-@router.get("/{formula_id}/file", operation_id="formula_file", include_in_schema=False)
+@router.get(
+    "/{formula_id}/file",
+    operation_id="get_formula_file",
+    response={200: None, **FAULTS},
+    openapi_extra=binary("The formula as JSON.", "application/json", headers=DOWNLOAD),
+)
 def file(request: HttpRequest, formula_id: UUID) -> HttpResponse:
     """Return a formula as a JSON file, to be given away or taken in elsewhere."""
     formula = get_object_or_404(Formula, id=formula_id)

@@ -27,7 +27,7 @@ def list_gradients(request: HttpRequest) -> QuerySet[Gradient]:
 
 @router.post("", response={201: GradientOut, **FAULTS}, operation_id="add_gradient")
 def add(request: HttpRequest, payload: GradientIn) -> Status[Gradient]:
-    """Put a gradient into the book."""
+    """Save a gradient."""
     return Status(201, Gradient.objects.create(name=payload.name.strip(), stops=[stop.dict() for stop in payload.stops]))
 
 
@@ -42,7 +42,7 @@ def rename(request: HttpRequest, gradient_id: UUID, payload: GradientPatch) -> G
 
 @router.delete("/{gradient_id}", response={200: GradientOut, **FAULTS}, operation_id="delete_gradient")
 def delete(request: HttpRequest, gradient_id: UUID) -> Gradient:
-    """Take a gradient out of the book; `restore` brings it back."""
+    """Delete a gradient; `restore` brings it back."""
     gradient = get_object_or_404(Gradient, id=gradient_id)
     gradient.remove()
     return gradient

@@ -11,12 +11,17 @@ from ninja import File, Router, Status
 from ninja.files import UploadedFile
 from ninja.pagination import paginate
 
-from .. import apart, media
+from ...core.piece.files import check_piece
+from .. import apart, media, recipes
 from ..models import Photo
 from ..photos import add_photo, check_keep, check_where, preview_of, suiting, thumbnail_of
+from ..previews import add_stage_to_shelf
+from .described import binary
 from .pages import Pages
 from .schemas.common import FAULTS, ErrorOut
-from .schemas.photos import PhotoOut, PhotoPatch
+from .schemas.photos import PhotoOut, PhotoPatch, StagePhotoIn
+from .schemas.recipes import TryOut, tries_out
+from .serving import served
 
 router = Router(tags=["photos"])
 FOREVER = "private, max-age=31536000, immutable"
@@ -46,6 +51,25 @@ def upload(request: HttpRequest, file: File[UploadedFile]) -> Status[PhotoOut]:
     shown = PhotoOut.from_orm(photo)
     shown.new = new
     return Status(201 if new else 200, shown)
+
+
+@router.post("/from-piece", response={201: PhotoOut, 507: ErrorOut, **FAULTS}, operation_id="add_photo_from_piece")
+def add_from_piece(request: HttpRequest, payload: StagePhotoIn) -> Status[Photo]:
+    """Render a document, or one of its layers after some steps, and put the picture on the Shelf with its transparency."""
+    with served(request) as stop:
+        return Status(201, add_stage_to_shelf(check_piece(payload.document), payload.upto, payload.layer, payload.name, payload.size, stop))
+
+
+@router.get("/{photo_id}", response={200: PhotoOut, **FAULTS}, operation_id="get_photo")
+def get(request: HttpRequest, photo_id: UUID) -> Photo:
+    """Return one photo with its reading, its areas and where its pictures are; a deleted one too."""
+    return get_object_or_404(Photo, id=photo_id)
+
+
+@router.get("/{photo_id}/try-ons", response={200: list[TryOut], **FAULTS}, operation_id="list_try_ons_of_photo")
+def list_try_ons(request: HttpRequest, photo_id: UUID) -> list[TryOut]:
+    """List every recipe for one photo, the best fit first, each with its reason and its preview."""
+    return tries_out(recipes.tries_of_photo(get_object_or_404(Photo, id=photo_id)))
 
 
 @router.patch("/{photo_id}", response={200: PhotoOut, **FAULTS}, operation_id="change_photo")
@@ -78,7 +102,12 @@ def restore(request: HttpRequest, photo_id: UUID) -> Photo:
     return photo
 
 
-@router.get("/{photo_id}/preview", operation_id="photo_preview", include_in_schema=False)
+@router.get(
+    "/{photo_id}/preview",
+    operation_id="get_photo_preview",
+    response={200: None, **FAULTS},
+    openapi_extra=binary("The photo as JPEG.", "image/jpeg"),
+)
 def preview(request: HttpRequest, photo_id: UUID) -> FileResponse:
     """Return the photo at up to 1024 pixels as JPEG."""
     photo = get_object_or_404(Photo, id=photo_id)
@@ -87,7 +116,12 @@ def preview(request: HttpRequest, photo_id: UUID) -> FileResponse:
     return response
 
 
-@router.get("/{photo_id}/thumbnail", operation_id="photo_thumbnail", include_in_schema=False)
+@router.get(
+    "/{photo_id}/thumbnail",
+    operation_id="get_photo_thumbnail",
+    response={200: None, **FAULTS},
+    openapi_extra=binary("The photo as a small JPEG.", "image/jpeg"),
+)
 def thumbnail(request: HttpRequest, photo_id: UUID) -> HttpResponse:
     """Return the photo at up to 480 pixels as JPEG, for lists."""
     response = HttpResponse(thumbnail_of(get_object_or_404(Photo, id=photo_id)), content_type="image/jpeg")

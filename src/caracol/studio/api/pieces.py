@@ -14,8 +14,9 @@ from ninja.pagination import paginate
 from ...core.errors import PieceError
 from ...core.naming import stem_for
 from ...core.piece.files import check_piece, written_to_read
-from .. import looks, pieces
+from .. import pieces, previews
 from ..models import Photo, Piece
+from .described import DOWNLOAD, binary
 from .pages import Pages
 from .photos import FOREVER
 from .schemas.common import FAULTS
@@ -34,7 +35,7 @@ def list_pieces(request: HttpRequest, gone: bool = False) -> QuerySet[Piece]:
 
 @router.post("", response={201: PieceOut, **FAULTS}, operation_id="start_piece")
 def start(request: HttpRequest, payload: PieceStartIn) -> Status[Piece]:
-    """Start a piece from a photo and a starting point, or from the contents of a piece file."""
+    """Start a piece from a photo and a start, a drawn source, or the contents of a piece file."""
     if payload.document is not None:
         return Status(201, pieces.create(payload.name or "Opened piece", payload.document))
     if payload.source is not None:
@@ -44,9 +45,9 @@ def start(request: HttpRequest, payload: PieceStartIn) -> Status[Piece]:
     return Status(201, pieces.start(get_object_or_404(Photo, id=payload.photo), payload.start, payload.loop))
 
 
-@router.post("/opened", response={201: PieceOut, **FAULTS}, operation_id="open_delivered")
+@router.post("/imports", response={201: PieceOut, **FAULTS}, operation_id="import_piece")
 def open_delivered(request: HttpRequest, file: File[UploadedFile]) -> Status[Piece]:
-    """Open the piece that travels in a delivered file."""
+    """Make a piece of the steps inside an exported file."""
     return Status(201, pieces.open_delivered(file.read(), file.name or "file"))
 
 
@@ -64,14 +65,14 @@ def get(request: HttpRequest, piece_id: UUID) -> Piece:
 
 @router.get("/{piece_id}/history", response={200: HistoryOut, **FAULTS}, operation_id="get_history")
 def history(request: HttpRequest, piece_id: UUID) -> HistoryOut:
-    """Return what was done to a piece, for undo after a reload."""
+    """Return the history of a piece, for undo after a reload."""
     revision, packed = pieces.history_of(get_object_or_404(Piece, id=piece_id))
     return HistoryOut(revision=revision, history=packed)
 
 
-@router.put("/{piece_id}/history", response={200: HistoryKeptOut, **FAULTS}, operation_id="keep_history")
+@router.put("/{piece_id}/history", response={200: HistoryKeptOut, **FAULTS}, operation_id="save_history")
 def keep_history(request: HttpRequest, piece_id: UUID, payload: HistoryIn) -> HistoryKeptOut:
-    """Keep what was done to a piece, for undo after a reload, beside a revision of it; a piece that has gone on keeps what it has."""
+    """Save the history that belongs to a revision of a piece; one of an older revision is not stored."""
     piece = get_object_or_404(Piece, id=piece_id)
     return HistoryKeptOut(revision=pieces.keep_history(piece, payload.revision, payload.history))
 
@@ -99,20 +100,30 @@ def restore(request: HttpRequest, piece_id: UUID) -> Piece:
     return piece
 
 
-@router.get("/{piece_id}/thumbnail", operation_id="piece_thumbnail", include_in_schema=False)
+@router.get(
+    "/{piece_id}/thumbnail",
+    operation_id="get_piece_thumbnail",
+    response={200: None, **FAULTS},
+    openapi_extra=binary("A small JPEG.", "image/jpeg"),
+)
 def thumbnail(request: HttpRequest, piece_id: UUID) -> HttpResponse:
     """Return a small JPEG of the piece as it is now; ask with its revision so that it may be cached."""
     piece = check_piece(get_object_or_404(Piece, id=piece_id).document)
-    data = looks.kept_thumbnail(piece, looks.THUMBNAIL)
+    data = previews.kept_thumbnail(piece, previews.THUMBNAIL)
     if data is None:
         with served(request) as stop:
-            data = looks.thumbnail(piece, looks.THUMBNAIL, stop)
+            data = previews.thumbnail(piece, previews.THUMBNAIL, stop)
     response = HttpResponse(data, content_type="image/jpeg")
     response["Cache-Control"] = FOREVER
     return response
 
 
-@router.get("/{piece_id}/file", operation_id="piece_file", include_in_schema=False)
+@router.get(
+    "/{piece_id}/file",
+    operation_id="get_piece_file",
+    response={200: None, **FAULTS},
+    openapi_extra=binary("The piece as JSON.", "application/json", headers=DOWNLOAD),
+)
 def file(request: HttpRequest, piece_id: UUID) -> HttpResponse:
     """Return the piece as a file for the command line."""
     piece = get_object_or_404(Piece, id=piece_id)

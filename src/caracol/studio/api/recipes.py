@@ -1,8 +1,7 @@
-"""The recipe book, and recipes tried on photos."""
+"""Recipes, and recipes tried on photos."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from uuid import UUID
 
 from django.db.models import QuerySet
@@ -17,12 +16,12 @@ from ...core.naming import stem_for
 from ...core.piece.files import dump_piece, written_to_read
 from ...core.piece.recipe import check_recipe, filled
 from .. import recipes
-from ..models import Photo, Piece, Recipe
+from ..models import Piece, Recipe
+from .described import DOWNLOAD, binary
 from .pages import Pages
 from .schemas.common import FAULTS
-from .schemas.photos import thumbnail_of
 from .schemas.pieces import PieceRow
-from .schemas.recipes import FilledOut, RecipeFileIn, RecipeFillIn, RecipeIn, RecipeKeepIn, RecipeOut, RecipePiecesIn, TryOut
+from .schemas.recipes import FilledOut, RecipeFileIn, RecipeFillIn, RecipeIn, RecipeKeepIn, RecipeOut, RecipePiecesIn, TryOut, tries_out
 from .serving import download, served
 
 router = Router(tags=["recipes"])
@@ -31,24 +30,24 @@ router = Router(tags=["recipes"])
 @router.get("", response={200: list[RecipeOut], **FAULTS}, operation_id="list_recipes")
 @paginate(Pages)
 def list_recipes(request: HttpRequest, search: str = "", gone: bool = False) -> QuerySet[Recipe]:
-    """List the recipes of the book, the newest first; `search` looks in names and tags; with `gone` those that were taken out."""
+    """List the recipes, the newest first; `search` looks in names and tags; with `gone` those that were taken out."""
     found = Recipe.objects.gone() if gone else Recipe.objects.present()
     for word in search.split():
         found = found.filter(name__icontains=word) | found.filter(tags__icontains=word)
     return found
 
 
-@router.post("", response={201: RecipeOut, **FAULTS}, operation_id="keep_recipe")
+@router.post("", response={201: RecipeOut, **FAULTS}, operation_id="add_recipe")
 def keep(request: HttpRequest, payload: RecipeKeepIn) -> Status[Recipe]:
-    """Keep a piece, or the trail of one of its layers, as a recipe."""
+    """Make a recipe of a piece, or of the trail of one of its layers."""
     slots = None if payload.slots is None else {slot.layer: slot.label for slot in payload.slots}
     dials = [dial.model_dump() for dial in payload.dials]
     return Status(201, recipes.keep(payload.document, payload.name.strip(), payload.tags, dials, payload.layer, slots))
 
 
-@router.post("/opened", response={201: RecipeOut, **FAULTS}, operation_id="open_recipe")
+@router.post("/imports", response={201: RecipeOut, **FAULTS}, operation_id="import_recipe")
 def open_file(request: HttpRequest, payload: RecipeFileIn) -> Status[Recipe]:
-    """Put a recipe file into the book."""
+    """Add a recipe from a file."""
     return Status(201, recipes.take_in(payload.data, payload.name.strip()))
 
 
@@ -65,15 +64,15 @@ def change(request: HttpRequest, recipe_id: UUID, payload: RecipeIn) -> Recipe:
     return recipes.change(get_object_or_404(Recipe, id=recipe_id), payload.name.strip(), payload.tags, told["dials"], told["slots"])
 
 
-@router.post("/{recipe_id}/copy", response={201: RecipeOut, **FAULTS}, operation_id="copy_recipe")
+@router.post("/{recipe_id}/copies", response={201: RecipeOut, **FAULTS}, operation_id="copy_recipe")
 def copy(request: HttpRequest, recipe_id: UUID) -> Status[Recipe]:
-    """Put a recipe into the book once more."""
+    """Add a copy of a recipe."""
     return Status(201, recipes.copy(get_object_or_404(Recipe, id=recipe_id)))
 
 
 @router.delete("/{recipe_id}", response={200: RecipeOut, **FAULTS}, operation_id="delete_recipe")
 def delete(request: HttpRequest, recipe_id: UUID) -> Recipe:
-    """Take a recipe out of the book; `restore` brings it back."""
+    """Delete a recipe; `restore` brings it back."""
     row = get_object_or_404(Recipe, id=recipe_id)
     row.remove()
     return row
@@ -87,14 +86,21 @@ def restore(request: HttpRequest, recipe_id: UUID) -> Recipe:
     return row
 
 
-@router.get("/{recipe_id}/file", operation_id="recipe_file", include_in_schema=False)
+@router.get(
+    "/{recipe_id}/file",
+    operation_id="get_recipe_file",
+    response={200: None, **FAULTS},
+    openapi_extra=binary("The recipe as JSON.", "application/json", headers=DOWNLOAD),
+)
 def file(request: HttpRequest, recipe_id: UUID) -> HttpResponse:
     """Return a recipe as a file."""
     row = get_object_or_404(Recipe, id=recipe_id)
     return download(written_to_read(row.data), "application/json", f"{stem_for(row.name, 'recipe')}.json")
 
 
-@router.get("/{recipe_id}/picture", operation_id="recipe_picture", include_in_schema=False)
+@router.get(
+    "/{recipe_id}/preview", operation_id="get_recipe_preview", response={200: None, **FAULTS}, openapi_extra=binary("A JPEG.", "image/jpeg")
+)
 def picture(request: HttpRequest, recipe_id: UUID, photo: str = "", dials: str = "", slots: str = "", size: int = 384) -> HttpResponse:
     """Return a recipe on a photo (its own where none is named) as a JPEG.
 
@@ -127,36 +133,20 @@ def _chosen(text: str) -> dict[str, str]:
         raise PieceError(["slots: expected a JSON object of photos by layer"]) from error
 
 
-@router.post("/{recipe_id}/filled", response={200: FilledOut, **FAULTS}, operation_id="fill_recipe")
+@router.post("/{recipe_id}/documents", response={200: FilledOut, **FAULTS}, operation_id="make_recipe_document")
 def fill(request: HttpRequest, recipe_id: UUID, payload: RecipeFillIn) -> FilledOut:
-    """Return the piece that a recipe makes of photos."""
+    """Return the document that a recipe makes of photos; nothing is stored."""
     row = get_object_or_404(Recipe, id=recipe_id)
     return FilledOut(document=dump_piece(filled(check_recipe(row.data), payload.photos, payload.dials)))
 
 
-@router.post("/{recipe_id}/pieces", response={201: list[PieceRow], **FAULTS}, operation_id="make_pieces")
+@router.post("/{recipe_id}/pieces", response={201: list[PieceRow], **FAULTS}, operation_id="make_recipe_pieces")
 def make_pieces(request: HttpRequest, recipe_id: UUID, payload: RecipePiecesIn) -> Status[list[Piece]]:
-    """Make a piece of the recipe and each of some photos."""
+    """Make and store a piece of the recipe for each of some photos."""
     return Status(201, recipes.make_pieces(get_object_or_404(Recipe, id=recipe_id), payload.photos, payload.dials, payload.slots))
 
 
-def _tries(found: Iterable[recipes.Try]) -> list[TryOut]:
-    return [
-        TryOut(
-            recipe=one.recipe.id, recipe_name=one.recipe.name, photo=one.photo.file_name, photo_name=one.photo.name, thumbnail=thumbnail_of(one.photo),
-            ratio=one.photo.width / max(1, one.photo.height), worth=one.fit.worth, reason=one.fit.reason,
-        )
-        for one in found
-    ]  # fmt: skip
-
-
-@router.get("/{recipe_id}/tries", response={200: list[TryOut], **FAULTS}, operation_id="try_recipe")
-def try_recipe(request: HttpRequest, recipe_id: UUID) -> list[TryOut]:
-    """Return a recipe on every photo of the Shelf, the best fit first."""
-    return _tries(recipes.tries_of_recipe(get_object_or_404(Recipe, id=recipe_id)))
-
-
-@router.get("/on/{photo_id}", response={200: list[TryOut], **FAULTS}, operation_id="try_photo")
-def try_photo(request: HttpRequest, photo_id: UUID) -> list[TryOut]:
-    """Return every recipe of the book on a photo, the best fit first."""
-    return _tries(recipes.tries_of_photo(get_object_or_404(Photo, id=photo_id)))
+@router.get("/{recipe_id}/try-ons", response={200: list[TryOut], **FAULTS}, operation_id="list_try_ons_of_recipe")
+def list_try_ons(request: HttpRequest, recipe_id: UUID) -> list[TryOut]:
+    """List every photo of the Shelf for one recipe, the best fit first, each with its reason and its preview."""
+    return tries_out(recipes.tries_of_recipe(get_object_or_404(Recipe, id=recipe_id)))

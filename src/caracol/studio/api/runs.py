@@ -16,6 +16,8 @@ from ...core.piece.recipe import check_recipe
 from .. import media, runs
 from ..models import Recipe, Run, RunPhoto
 from ..sharpness import sharpness
+from .described import DOWNLOAD, binary
+from .exports import MEDIA
 from .pages import Pages
 from .schemas.common import FAULTS
 from .schemas.runs import RunIn, RunOut, RunPhotoOut, SharpnessIn, SharpnessOut
@@ -38,7 +40,7 @@ def start(request: HttpRequest, payload: RunIn) -> Status[Run]:
     return Status(201, runs.start(recipe, payload.photos, payload.dials, payload.slots, payload.options.model_dump(), payload.pattern))
 
 
-@router.post("/sharpness", response={200: SharpnessOut, **FAULTS}, operation_id="estimate_sharpness")
+@router.post("/estimates", response={200: SharpnessOut, **FAULTS}, operation_id="estimate_run")
 def estimate_sharpness(request: HttpRequest, payload: SharpnessIn) -> SharpnessOut:
     """Return how many files of a run would be enlarged, and up to which size all are sharp."""
     recipe = get_object_or_404(Recipe, id=payload.recipe)
@@ -66,9 +68,9 @@ def pause(request: HttpRequest, run_id: UUID) -> Run:
     return get_object_or_404(Run, id=run_id)
 
 
-@router.post("/{run_id}/on", response={200: RunOut, **FAULTS}, operation_id="go_on_with_run")
+@router.post("/{run_id}/resume", response={200: RunOut, **FAULTS}, operation_id="resume_run")
 def go_on(request: HttpRequest, run_id: UUID) -> Run:
-    """Go on with a paused run."""
+    """Resume a paused run."""
     runs.go_on(get_object_or_404(Run, id=run_id))
     return get_object_or_404(Run, id=run_id)
 
@@ -82,12 +84,17 @@ def cancel(request: HttpRequest, run_id: UUID) -> Run:
 
 @router.post("/{run_id}/retry", response={200: RunOut, **FAULTS}, operation_id="retry_run")
 def retry(request: HttpRequest, run_id: UUID) -> Run:
-    """Do the photos again that failed or were given up."""
+    """Retry the photos that failed or were cancelled."""
     runs.retry(get_object_or_404(Run, id=run_id))
     return get_object_or_404(Run, id=run_id)
 
 
-@router.get("/{run_id}/zip", operation_id="run_zip", include_in_schema=False)
+@router.get(
+    "/{run_id}/archive",
+    operation_id="get_run_archive",
+    response={200: None, **FAULTS},
+    openapi_extra=binary("A ZIP of all finished files.", "application/zip", headers=DOWNLOAD),
+)
 def zipped(request: HttpRequest, run_id: UUID) -> StreamingHttpResponse:
     """Return the finished files as one ZIP, sent while it is made."""
     run = get_object_or_404(Run, id=run_id)
@@ -96,7 +103,12 @@ def zipped(request: HttpRequest, run_id: UUID) -> StreamingHttpResponse:
     return response
 
 
-@router.get("/{run_id}/sheet", operation_id="run_sheet", include_in_schema=False)
+@router.get(
+    "/{run_id}/contact-sheet",
+    operation_id="get_run_contact_sheet",
+    response={200: None, **FAULTS},
+    openapi_extra=binary("A contact sheet as JPEG.", "image/jpeg", headers=DOWNLOAD),
+)
 def sheet(request: HttpRequest, run_id: UUID) -> HttpResponse:
     """Return all pictures of a run as one contact sheet."""
     run = get_object_or_404(Run, id=run_id)
@@ -107,14 +119,24 @@ def _done(run_id: UUID, number: int) -> RunPhoto:
     return get_object_or_404(RunPhoto, run_id=run_id, number=number, state=RunPhoto.State.DONE)
 
 
-@router.get("/{run_id}/photos/{number}/file", operation_id="run_file", include_in_schema=False)
+@router.get(
+    "/{run_id}/photos/{number}/file",
+    operation_id="get_run_file",
+    response={200: None, **FAULTS},
+    openapi_extra=binary("The finished file of one photo; 404 until it is done.", *MEDIA, headers=DOWNLOAD),
+)
 def file(request: HttpRequest, run_id: UUID, number: int) -> FileResponse:
     """Return one finished file."""
     photo = _done(run_id, number)
     return media.answer(photo.stored, name=photo.file_name)
 
 
-@router.get("/{run_id}/photos/{number}/picture", operation_id="run_picture", include_in_schema=False)
+@router.get(
+    "/{run_id}/photos/{number}/preview",
+    operation_id="get_run_preview",
+    response={200: None, **FAULTS},
+    openapi_extra=binary("A small JPEG of a finished file.", "image/jpeg"),
+)
 def picture(request: HttpRequest, run_id: UUID, number: int) -> FileResponse:
     """Return the small picture of a finished photo."""
     return media.answer(_done(run_id, number).small, "image/jpeg")

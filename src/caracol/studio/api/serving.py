@@ -9,7 +9,7 @@ from django.http import HttpRequest, HttpResponse
 from django.utils.http import content_disposition_header
 
 from ...core.render.context import CORES
-from ..looks import CACHE
+from ..rendering import CACHE
 from ..traffic import Seats, Way, hung_up
 
 SEATS = Seats(max(2, CORES), waiting=24)
@@ -23,12 +23,12 @@ def _never() -> bool:
 
 
 @contextmanager
-def served(request: HttpRequest, overtaken: Callable[[], bool] = _never, hand: bool = False) -> Iterator[Callable[[], bool]]:
-    """Hold a seat inside this block and give the signal that says whether to stop: overtaken, or the client gone.
+def served(request: HttpRequest, superseded: Callable[[], bool] = _never, hand: bool = False) -> Iterator[Callable[[], bool]]:
+    """Hold a seat inside this block and give the signal that says whether to stop: superseded, or the client gone.
 
     Raises
     ------
-    Overtaken
+    Superseded
         It was so before there was a seat.
     Crowded
         Too many wait already.
@@ -36,7 +36,7 @@ def served(request: HttpRequest, overtaken: Callable[[], bool] = _never, hand: b
     gone = hung_up(request.META.get("gunicorn.socket"))
 
     def stop() -> bool:
-        return overtaken() or gone()
+        return superseded() or gone()
 
     if hand:
         with HAND.taken(stop), WAY.hand():

@@ -11,8 +11,9 @@ from ninja import Router, Status
 from ninja.pagination import paginate
 
 from ...core.piece.files import check_piece, dump_piece
-from .. import looks, versions
+from .. import previews, versions
 from ..models import Piece, Version
+from .described import binary
 from .pages import Pages
 from .photos import FOREVER
 from .schemas.common import FAULTS
@@ -31,7 +32,7 @@ def list_versions(request: HttpRequest, piece_id: UUID) -> QuerySet[Version]:
 
 @router.post("/pieces/{piece_id}/versions", response={201: VersionRow, **FAULTS}, operation_id="add_version")
 def add(request: HttpRequest, piece_id: UUID, payload: VersionAddIn) -> Status[Version]:
-    """Keep the piece as it is saved now, or the given document of it, under a name or without one."""
+    """Save the piece as it is now, or the given document of it, as a version, with a name or without."""
     document = None if payload.document is None else dump_piece(check_piece(payload.document))
     return Status(201, versions.add(get_object_or_404(Piece, id=piece_id), payload.name.strip(), document))
 
@@ -44,7 +45,7 @@ def get(request: HttpRequest, version_id: UUID) -> Version:
 
 @router.patch("/versions/{version_id}", response={200: VersionRow, **FAULTS}, operation_id="rename_version")
 def rename(request: HttpRequest, version_id: UUID, payload: VersionIn) -> Version:
-    """Give a version a name: it is then never dropped by itself."""
+    """Give a version a name: it is then never deleted automatically."""
     version = get_object_or_404(Version, id=version_id)
     version.name = payload.name.strip()
     version.save(update_fields=["name"])
@@ -65,17 +66,22 @@ def restore(request: HttpRequest, version_id: UUID) -> Piece:
     return versions.restore(get_object_or_404(Version, id=version_id))
 
 
-@router.post("/versions/{version_id}/branch", response={201: PieceOut, **FAULTS}, operation_id="branch_version")
+@router.post("/versions/{version_id}/pieces", response={201: PieceOut, **FAULTS}, operation_id="make_piece_of_version")
 def branch(request: HttpRequest, version_id: UUID) -> Status[Piece]:
     """Make a new piece of a version."""
     return Status(201, versions.branch(get_object_or_404(Version, id=version_id)))
 
 
-@router.get("/versions/{version_id}/thumbnail", operation_id="version_thumbnail", include_in_schema=False)
+@router.get(
+    "/versions/{version_id}/thumbnail",
+    operation_id="get_version_thumbnail",
+    response={200: None, **FAULTS},
+    openapi_extra=binary("A small JPEG.", "image/jpeg"),
+)
 def thumbnail(request: HttpRequest, version_id: UUID) -> HttpResponse:
     """Return a small JPEG of a version."""
     version = get_object_or_404(Version, id=version_id)
     with served(request) as stop:
-        response = HttpResponse(looks.thumbnail(check_piece(version.document), 320, stop), content_type="image/jpeg")
+        response = HttpResponse(previews.thumbnail(check_piece(version.document), 320, stop), content_type="image/jpeg")
     response["Cache-Control"] = FOREVER
     return response

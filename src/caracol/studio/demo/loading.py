@@ -11,7 +11,7 @@ from django.db import connections
 
 from ...core.piece.cutting import Cut, Search
 from ...core.piece.files import check_piece
-from .. import looks
+from .. import previews
 from ..figures import keep_figure, outline_in
 from ..models import Photo, Piece
 from ..photos import add_photo
@@ -56,7 +56,7 @@ def _made() -> list[dict[str, Any]]:
 
 def _show(document: dict[str, Any]) -> None:
     """Draw the picture with which the Shelf shows a piece when it is first seen."""
-    looks.thumbnail(check_piece(document), looks.THUMBNAIL)
+    previews.thumbnail(check_piece(document), previews.THUMBNAIL)
 
 
 def _cut(told: Callable[[str], None]) -> None:

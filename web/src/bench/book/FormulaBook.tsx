@@ -93,7 +93,7 @@ export function FormulaBook({ step, kind }: { step: Step; kind: Kind }) {
                     onChange={(name) => book.rename.mutate({ formula, name })}
                   />
                 </strong>
-                <a href={`/api/formulas/${formula.id}/file`} download aria-label={`Export ${formula.name} as JSON`}>
+                <a href={`/api/v1/formulas/${formula.id}/file`} download aria-label={`Export ${formula.name} as JSON`}>
                   JSON
                 </a>
                 <button

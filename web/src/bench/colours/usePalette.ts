@@ -9,7 +9,7 @@ export function usePalette(wanted: boolean): string[] {
     what: ["palette"],
     document,
     of: (stages) => stages.delivered,
-    ask: (signal) => take(api.POST("/api/palettes", { body: { document }, signal })),
+    ask: (signal) => take(api.POST("/api/v1/analyses/palettes", { body: { document }, signal })),
     wanted,
     place: "piece",
   });

@@ -30,7 +30,7 @@ function JobLine({ job, onCancel }: { job: ExportJob; onCancel: () => void }) {
           {job.file_name}
         </strong>
         {job.state === "done" && (
-          <a href={`/api/exports/${job.id}/file`} download={job.file_name} aria-label={`Download ${job.file_name}`}>
+          <a href={`/api/v1/exports/${job.id}/file`} download={job.file_name} aria-label={`Download ${job.file_name}`}>
             Download
           </a>
         )}

@@ -44,7 +44,7 @@ export function Making({ job, onStop }: { job: ExportJob; onStop: () => void }) 
         <Button
           type="primary"
           size="large"
-          href={`/api/exports/${job.id}/file`}
+          href={`/api/v1/exports/${job.id}/file`}
           download={job.file_name}
           aria-label={`Download ${job.file_name}`}
         >

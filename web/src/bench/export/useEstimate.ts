@@ -10,7 +10,7 @@ export function useEstimate(options: ExportOptions) {
   const { title: _, author: __, ...weighs } = useDeferredValue(options);
   return useQuery({
     queryKey: ["estimate", JSON.stringify([document, weighs])],
-    queryFn: ({ signal }) => take(api.POST("/api/estimates", { body: { document, options: { ...options, ...weighs } }, signal })),
+    queryFn: ({ signal }) => take(api.POST("/api/v1/export-estimates", { body: { document, options: { ...options, ...weighs } }, signal })),
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: (old) => old,
     retry: false,

@@ -8,7 +8,7 @@ const active = (job: ExportJob) => job.state === "waiting" || job.state === "wor
 
 function download(job: ExportJob) {
   const link = document.createElement("a");
-  link.href = `/api/exports/${job.id}/file`;
+  link.href = `/api/v1/exports/${job.id}/file`;
   link.download = job.file_name;
   link.click();
 }
@@ -23,14 +23,14 @@ export function useExports(pieceId: string, saveNow: () => Promise<boolean>) {
   const key = ["exports", pieceId];
   const list = usePages(
     key,
-    (query) => take(api.GET("/api/pieces/{piece_id}/exports", { params: { path: { piece_id: pieceId }, query } })),
+    (query) => take(api.GET("/api/v1/pieces/{piece_id}/exports", { params: { path: { piece_id: pieceId }, query } })),
     { limit: 20, refetchInterval: (jobs) => (jobs.some(active) ? 400 : false) },
   );
   const ask = useMutation({
     mutationFn: async (all: ExportOptions[]) => {
       if (!(await saveNow())) throw new Error("Not exported, because the piece could not be saved. The note beside its name says why.");
       for (const options of all) {
-        const job = await take(api.POST("/api/pieces/{piece_id}/exports", { params: { path: { piece_id: pieceId } }, body: options }));
+        const job = await take(api.POST("/api/v1/pieces/{piece_id}/exports", { params: { path: { piece_id: pieceId } }, body: options }));
         mine.current.add(job.id);
         setAsked((before) => new Set([...before, job.id]));
       }
@@ -41,7 +41,7 @@ export function useExports(pieceId: string, saveNow: () => Promise<boolean>) {
     onError: (fault: Error) => void message.error(fault.message),
   });
   const cancel = useMutation({
-    mutationFn: (id: string) => take(api.POST("/api/exports/{export_id}/cancel", { params: { path: { export_id: id } } })),
+    mutationFn: (id: string) => take(api.POST("/api/v1/exports/{export_id}/cancel", { params: { path: { export_id: id } } })),
     onSettled: () => queries.invalidateQueries({ queryKey: key }),
   });
   useEffect(() => {

@@ -15,7 +15,7 @@ export function useHealing() {
     const document = history.present.document;
     const step = selected ?? "";
     setSought((now) => [...now, stroke]);
-    take(api.POST("/api/heal-sources", { body: { document, layer: layerOf(document, layer).id, step, stroke } }))
+    take(api.POST("/api/v1/analyses/heal-sources", { body: { document, layer: layerOf(document, layer).id, step, stroke } }))
       .then((source) => {
         const found = layerOf(useBench.getState().history.present.document, layer).steps.find((one) => one.id === step);
         // A touch-up that was taken away meanwhile needs no stroke.

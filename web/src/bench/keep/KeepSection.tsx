@@ -38,7 +38,7 @@ export function KeepSection({ layer }: { layer: Layer }) {
   const remember = () =>
     photo &&
     take(
-      api.PATCH("/api/photos/{photo_id}", {
+      api.PATCH("/api/v1/photos/{photo_id}", {
         params: { path: { photo_id: photo.id } },
         body: { keep },
       }),

@@ -20,7 +20,7 @@ export function KeptOutline({ layer, upto, placed }: Props) {
     what: ["kept"],
     document,
     of: (stages) => stages.entries[id]?.kept.at(upto ?? -1),
-    ask: (signal) => take(api.POST("/api/kept", { body: { document, layer: id, upto }, signal })),
+    ask: (signal) => take(api.POST("/api/v1/analyses/keep-areas", { body: { document, layer: id, upto }, signal })),
     wanted: keep.length > 0,
     place: `${id} ${upto}`,
   });

@@ -16,7 +16,11 @@ export function PutOnShelf({ layer, upto, name }: Props) {
   const queries = useQueryClient();
   const keep = useMutation({
     mutationFn: () =>
-      take(api.POST("/api/shelved", { body: { document: useBench.getState().history.present.document, layer, upto, name, size: 2048 } })),
+      take(
+        api.POST("/api/v1/photos/from-piece", {
+          body: { document: useBench.getState().history.present.document, layer, upto, name, size: 2048 },
+        }),
+      ),
     onSuccess: (photo) => {
       void message.success(`“${photo.name}” is on the Shelf.`);
       void queries.invalidateQueries({ queryKey: ["photos"] });

@@ -72,7 +72,7 @@ export function KeepRecipe() {
       const dials = distinctDials(options.filter((one) => open.includes(one.value)).map((one) => one.dial));
       const slots = photos.filter((layer) => !closed.includes(layer.id)).map((layer) => ({ layer: layer.id, label: "" }));
       return take(
-        api.POST("/api/recipes", {
+        api.POST("/api/v1/recipes", {
           body: { document, name: name.trim() || pieceName, tags, dials, layer: scope === "trail" ? (own?.id ?? null) : null, slots },
         }),
       );

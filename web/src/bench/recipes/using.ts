@@ -25,7 +25,8 @@ export const isFilled = (recipe: Pick<Recipe, "slots">, photos: Record<string, s
 
 /** The piece that a recipe makes. */
 export const filledWith = async (id: string, photos: Record<string, string>, dials: Record<string, number>): Promise<Document> =>
-  (await take(api.POST("/api/recipes/{recipe_id}/filled", { params: { path: { recipe_id: id } }, body: { photos, dials } }))).document;
+  (await take(api.POST("/api/v1/recipes/{recipe_id}/documents", { params: { path: { recipe_id: id } }, body: { photos, dials } })))
+    .document;
 
 /** Put a recipe in place of what the piece is; one undo takes it back. */
 export function putInPlace(recipe: Last, document: Document | PieceDocument): void {
@@ -41,7 +42,7 @@ export async function lastAgain(tell: (words: string) => void): Promise<void> {
   if (!last) return tell("No recipe was used yet.");
   const { document } = useBench.getState().history.present;
   try {
-    const recipe = await take(api.GET("/api/recipes/{recipe_id}", { params: { path: { recipe_id: last.id } } }));
+    const recipe = await take(api.GET("/api/v1/recipes/{recipe_id}", { params: { path: { recipe_id: last.id } } }));
     const photos = firstPhotos(recipe, document);
     if (!isFilled(recipe, photos)) return tell(`${recipe.name} needs more photos than this piece has. Choose them under Recipes.`);
     const filled = (await filledWith(last.id, photos, last.dials)) as PieceDocument;

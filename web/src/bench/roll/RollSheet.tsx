@@ -60,7 +60,7 @@ export function RollSheet() {
     queryKey: ["roll", shows(base), seed, asked, vary, chosen.join(" ")],
     queryFn: () =>
       take(
-        api.POST("/api/rolls", {
+        api.POST("/api/v1/variants", {
           body: { document: base, seed, spread: asked, vary, steps: chosen, count: 12 },
         }),
       ),
@@ -84,7 +84,7 @@ export function RollSheet() {
   };
   const keep = (variant: Variant, index: number) =>
     take(
-      api.POST("/api/pieces/{piece_id}/versions", {
+      api.POST("/api/v1/pieces/{piece_id}/versions", {
         params: { path: { piece_id: pieceId ?? "" } },
         body: { name: `Roll ${seed}, variant ${index + 1}`, document: variant.document },
       }),

@@ -11,7 +11,7 @@ const send: Send = (piece, { revision, token, history }, leaving) => {
   const { name, document } = history.present;
   const outlives = leaving && JSON.stringify(document).length < OUTLIVES;
   return take(
-    api.PUT("/api/pieces/{piece_id}", {
+    api.PUT("/api/v1/pieces/{piece_id}", {
       params: { path: { piece_id: piece } },
       body: { revision, token, name, document },
       keepalive: outlives,
@@ -21,7 +21,7 @@ const send: Send = (piece, { revision, token, history }, leaving) => {
 
 const keep: Keep = async (piece, revision, history, most) => {
   await take(
-    api.PUT("/api/pieces/{piece_id}/history", {
+    api.PUT("/api/v1/pieces/{piece_id}/history", {
       params: { path: { piece_id: piece } },
       body: { revision, history: packedText(history, most) },
     }),

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, type EntryStages, type Stages, take } from "../../api/client";
+import { api, type EntryIdentities, type Stages, take } from "../../api/client";
 import { layerOf, type PieceDocument } from "../model/piece";
 import { useBench } from "../store";
 
@@ -23,7 +23,7 @@ export function useStages(document: PieceDocument, wanted = true): { exact: Stag
   const piece = useBench((state) => state.pieceId);
   const { data, isPlaceholderData } = useQuery({
     queryKey: keyOf(piece, document),
-    queryFn: ({ signal }) => take(api.POST("/api/stages", { body: { document }, signal })),
+    queryFn: ({ signal }) => take(api.POST("/api/v1/analyses/identities", { body: { document }, signal })),
     enabled: wanted,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 60_000,
@@ -35,7 +35,7 @@ export function useStages(document: PieceDocument, wanted = true): { exact: Stag
 }
 
 /** The stages of a layer or group, or of the lowest layer. */
-export const entryStages = (stages: Stages | undefined, document: PieceDocument, layer: string | null): EntryStages | undefined =>
+export const entryStages = (stages: Stages | undefined, document: PieceDocument, layer: string | null): EntryIdentities | undefined =>
   stages?.entries[layerOf(document, layer).id];
 
 /** What identifies a layer after its first steps, or the finished piece (null). */

@@ -20,7 +20,7 @@ export function VersionsPanel({ pieceId, saveNow }: { pieceId: string; saveNow: 
   const navigate = useNavigate();
   const [name, setName] = useState("");
   const versions = usePages(["versions", pieceId], (query) =>
-    take(api.GET("/api/pieces/{piece_id}/versions", { params: { path: { piece_id: pieceId }, query } })),
+    take(api.GET("/api/v1/pieces/{piece_id}/versions", { params: { path: { piece_id: pieceId }, query } })),
   );
   const settled = {
     onSettled: () => queries.invalidateQueries({ queryKey: ["versions", pieceId] }),
@@ -30,28 +30,28 @@ export function VersionsPanel({ pieceId, saveNow }: { pieceId: string; saveNow: 
   const keep = useMutation({
     mutationFn: async () => {
       await saveNow();
-      return take(api.POST("/api/pieces/{piece_id}/versions", { params: { path: { piece_id: pieceId } }, body: { name: name.trim() } }));
+      return take(api.POST("/api/v1/pieces/{piece_id}/versions", { params: { path: { piece_id: pieceId } }, body: { name: name.trim() } }));
     },
     onSuccess: () => setName(""),
     ...settled,
   });
   const rename = useMutation({
     mutationFn: ({ version, to }: { version: Version; to: string }) =>
-      take(api.PATCH("/api/versions/{version_id}", { ...path(version), body: { name: to } })),
+      take(api.PATCH("/api/v1/versions/{version_id}", { ...path(version), body: { name: to } })),
     ...settled,
   });
-  const documentOf = async (version: Version) => (await take(api.GET("/api/versions/{version_id}", path(version)))).document;
+  const documentOf = async (version: Version) => (await take(api.GET("/api/v1/versions/{version_id}", path(version)))).document;
   const notice = useUndoNotice();
   const remove = useMutation({
     mutationFn: async (version: Version) => {
       const document = await documentOf(version);
-      await take(api.DELETE("/api/versions/{version_id}", path(version)));
+      await take(api.DELETE("/api/v1/versions/{version_id}", path(version)));
       return document;
     },
     onSuccess: (document, version) =>
       notice(`“${version.name || when(version.made_at)}” is deleted`, () =>
         take(
-          api.POST("/api/pieces/{piece_id}/versions", {
+          api.POST("/api/v1/pieces/{piece_id}/versions", {
             params: { path: { piece_id: pieceId } },
             body: { name: version.name || when(version.made_at), document },
           }),
@@ -60,7 +60,7 @@ export function VersionsPanel({ pieceId, saveNow }: { pieceId: string; saveNow: 
     ...settled,
   });
   const branch = useMutation({
-    mutationFn: (version: Version) => take(api.POST("/api/versions/{version_id}/branch", path(version))),
+    mutationFn: (version: Version) => take(api.POST("/api/v1/versions/{version_id}/pieces", path(version))),
     onSuccess: (piece) => navigate(`/bench/${piece.id}`),
     ...settled,
   });
@@ -114,7 +114,7 @@ export function VersionsPanel({ pieceId, saveNow }: { pieceId: string; saveNow: 
               aria-label={`Compare with ${version.name || when(version.made_at)}`}
               onClick={() => compare.mutate(version)}
             >
-              <img src={`/api/versions/${version.id}/thumbnail`} alt="" loading="lazy" />
+              <img src={`/api/v1/versions/${version.id}/thumbnail`} alt="" loading="lazy" />
             </button>
             <div>
               <EditableName

@@ -19,7 +19,7 @@ export function Areas({ photo, where, onTake }: Props) {
   const found = usePhoto(photo);
   if (!found) return null;
   const keep = (areas: typeof found.areas) =>
-    take(api.PATCH("/api/photos/{photo_id}", { params: { path: { photo_id: found.id } }, body: { areas } }))
+    take(api.PATCH("/api/v1/photos/{photo_id}", { params: { path: { photo_id: found.id } }, body: { areas } }))
       .then(() => queries.invalidateQueries({ queryKey: ["photos"] }))
       .catch((fault: Error) => void message.error(fault.message));
   const add = () => {

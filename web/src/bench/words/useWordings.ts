@@ -10,10 +10,10 @@ export function useWordings() {
     what: ["words"],
     document,
     of: (stages) => stages.whole,
-    ask: (signal) => take(api.POST("/api/words", { body: { document }, signal })),
+    ask: (signal) => take(api.POST("/api/v1/analyses/text-boxes", { body: { document }, signal })),
     wanted: allLayers(document).some(({ source }) => source.kind === "lettering"),
     place: "words",
     keep: 5_000,
   });
-  return data?.words ?? [];
+  return data?.texts ?? [];
 }

@@ -9,6 +9,7 @@ from uuid import UUID
 from ninja import Schema
 from pydantic import Field
 
+from .analyses import StageIn
 from .common import Name, Where
 
 
@@ -154,7 +155,7 @@ class FigurePatch(Schema):
 
 def thumbnail_of(photo: Any) -> str:
     """Return the address of a photo's picture for lists; it changes with what it shows."""
-    return f"/api/photos/{photo.id}/thumbnail?{photo.preview[-12:-4]}"
+    return f"/api/v1/photos/{photo.id}/thumbnail?{photo.preview[-12:-4]}"
 
 
 class PhotoOut(Schema):
@@ -187,7 +188,7 @@ class PhotoOut(Schema):
     @staticmethod
     def resolve_preview(photo: Any) -> str:
         """Return an address that changes with what it shows, so that it may be cached for ever."""
-        return f"/api/photos/{photo.id}/preview?{photo.preview[-12:-4]}"
+        return f"/api/v1/photos/{photo.id}/preview?{photo.preview[-12:-4]}"
 
     @staticmethod
     def resolve_thumbnail(photo: Any) -> str:
@@ -220,3 +221,10 @@ class PhotoPatch(Schema):
     name: Name | None = None
     areas: Annotated[list[AreaOut], Field(max_length=60)] | None = None
     keep: Annotated[list[KeepAreaOut], Field(max_length=50)] | None = None
+
+
+class StagePhotoIn(StageIn):
+    """A document, or one of its layers after some steps, to become a photo of the Shelf."""
+
+    name: Name
+    size: Annotated[int, Field(ge=16, le=8192)] = 2048

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from datetime import datetime
 from typing import Annotated, Any
 from uuid import UUID
@@ -10,6 +11,7 @@ from ninja import Schema
 from pydantic import Field
 
 from .common import Document, Name, Slots
+from .photos import thumbnail_of
 
 
 class DialData(Schema):
@@ -138,3 +140,14 @@ class TryOut(Schema):
     ratio: float
     worth: int
     reason: str
+
+
+def tries_out(found: Iterable[Any]) -> list[TryOut]:
+    """Return tries as they are answered."""
+    return [
+        TryOut(
+            recipe=one.recipe.id, recipe_name=one.recipe.name, photo=one.photo.file_name, photo_name=one.photo.name, thumbnail=thumbnail_of(one.photo),
+            ratio=one.photo.width / max(1, one.photo.height), worth=one.fit.worth, reason=one.fit.reason,
+        )
+        for one in found
+    ]  # fmt: skip

@@ -54,7 +54,7 @@ export function FormulaLine({ kind, setting, settings, onChange }: ControlProps)
     let stale = false;
     const timer = setTimeout(async () => {
       try {
-        const { faults } = await take(api.POST("/api/formulas/check", { body: { lines: [text] } }));
+        const { faults } = await take(api.POST("/api/v1/formulas/checks", { body: { lines: [text] } }));
         if (stale) return;
         setFault(faults[0] ?? null);
         if (faults[0]) return;
