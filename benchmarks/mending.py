@@ -19,8 +19,8 @@ from caracol.core.arrays import Array
 from caracol.core.geometry.lines import packed
 from caracol.core.pixels.joining import seam_visibility
 from caracol.core.render import Context, Renderer, render
+from caracol.core.render.analyses import step_analysis_of
 from caracol.core.render.quality import DRAFT
-from caracol.core.render.shown import told_of
 from caracol.core.steps.mend.centre import crush_of
 from caracol.studio.demo.world import SCENES, draw_photo
 
@@ -60,7 +60,7 @@ def seam(photo: Array) -> dict[str, Any]:
         "mirror_after": round(mirrored(after, band), 2),
         "beyond_mean": round(float(beyond.mean()), 3),
         "beyond_99": round(float(np.percentile(beyond, 99)), 3),
-        "way": told_of(piece(("close-seam", {})), Context(source), "land", "s1")["way"],
+        "way": step_analysis_of(piece(("close-seam", {})), Context(source), "land", "s1")["way"],
     }
 
 

@@ -22,7 +22,7 @@ import numpy as np
 from caracol.core.arrays import Array
 from caracol.core.kinds.catalogue import KINDS
 from caracol.core.piece.files import check_piece
-from caracol.core.piece.starts import SEVERAL, STARTS, start_piece
+from caracol.core.piece.starts import PRESET_CHAINS, STARTS, start_piece
 from caracol.core.pixels.kept_light import mean_light
 from caracol.core.pixels.pyramid import Pyramid, pyramid_of
 from caracol.core.reading.reading import read
@@ -70,7 +70,7 @@ def all_starts() -> Iterator[Shown]:
         if start.key != "plain":
             yield Shown("pieces", start.label, start.key)
     whole = {start.label for start in STARTS}
-    for one in SEVERAL:
+    for one in PRESET_CHAINS:
         if one.name in whole:
             continue
         yield Shown("several", one.name, [{"kind": kind, "settings": settings} for kind, settings in one.steps])

@@ -16,7 +16,7 @@ from caracol.core.pixels.pyramid import pyramid_of
 from caracol.core.pixels.raster import Raster
 from caracol.core.render import Context, Photos
 from caracol.core.render.chain import Chain, link_of
-from caracol.core.render.making import whole
+from caracol.core.render.execution import whole
 from caracol.core.render.stages import Stage
 from caracol.core.render.trail import Trail
 

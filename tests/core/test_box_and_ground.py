@@ -16,7 +16,7 @@ from caracol.core.piece.files import check_piece
 from caracol.core.piece.model import Piece
 from caracol.core.pixels.pyramid import Pyramid, pyramid_of
 from caracol.core.render import Context, Renderer, render
-from caracol.core.render.shown import told_of
+from caracol.core.render.analyses import step_analysis_of
 from tests.pictures import OnePhoto, detailed, opaque, piece, psnr
 
 LUMA = np.array([0.2126, 0.7152, 0.0722])
@@ -115,11 +115,11 @@ def test_a_figure_takes_the_tone_of_the_ground_at_its_feet() -> None:
     assert dark @ LUMA < 0.7 * (before @ LUMA) < before @ LUMA < light @ LUMA
     half = seen(scene(-1.6, {**ONLY_TONE, "tone": 0.5}))[0]
     assert dark @ LUMA < half @ LUMA < before @ LUMA
-    told = told_of(scene(-1.6, ONLY_TONE), Context(Photos()), "bird", "b")
+    told = step_analysis_of(scene(-1.6, ONLY_TONE), Context(Photos()), "bird", "b")
     assert told["ground"] < "#40"
     # The scene is lightest at its right: light comes from there, whichever way the figure looks.
     assert told["light"] == pytest.approx(0.25, abs=0.04)
-    assert told_of(scene(-1.6, ONLY_TONE, flip=True), Context(Photos()), "bird", "b")["light"] == pytest.approx(0.75, abs=0.04)
+    assert step_analysis_of(scene(-1.6, ONLY_TONE, flip=True), Context(Photos()), "bird", "b")["light"] == pytest.approx(0.75, abs=0.04)
 
 
 def test_a_figure_takes_the_colour_of_the_ground_and_keeps_its_own_light_or_not() -> None:

@@ -17,10 +17,10 @@ import numpy as np
 import pytest
 from PIL import Image
 
+from caracol.core.delivery.names import HEAVIEST, names_for, stem_for
 from caracol.core.errors import PictureError, PieceError
 from caracol.core.io import decode
 from caracol.core.io.decode import read_photo
-from caracol.core.naming import HEAVIEST, names_for, stem_for
 from caracol.core.piece.recipe import check_recipe, opened
 from caracol.core.pixels.pyramid import pyramid_of
 
@@ -180,5 +180,5 @@ def test_a_piece_is_a_recipe_whose_slot_is_the_photo_of_its_lowest_layer() -> No
     # What has slots says itself where photos go.
     named = check_recipe({"caracol": 3, "layers": [layer("land"), layer("over", None)]})
     assert opened(named) is named
-    with pytest.raises(PieceError, match="its lowest layer 'sky' is made of fill"):
+    with pytest.raises(PieceError, match="its bottom layer 'sky' is made of fill"):
         opened(check_recipe({"caracol": 3, "layers": [layer("sky", kind="fill"), layer("over")]}))

@@ -8,7 +8,7 @@ import time
 import pytest
 
 from caracol.core.errors import PictureError, PieceError
-from caracol.studio.apart import Apart
+from caracol.studio.sandbox import Sandbox
 
 from .conftest import Api, png
 
@@ -30,7 +30,7 @@ def refuses(content: bytes) -> None:
 
 
 def test_what_never_ends_is_stopped_and_what_dies_is_told() -> None:
-    apart = Apart()
+    apart = Sandbox()
     with pytest.raises(PictureError, match=r"x\.png is not opened: reading it takes longer than 0\.3 seconds"):
         apart.call(goes_on, b"abc", seconds=0.3, name="x.png")
     with pytest.raises(PictureError, match=r"x\.png is damaged in a way that its reader does not survive"):
@@ -42,8 +42,8 @@ def test_what_never_ends_is_stopped_and_what_dies_is_told() -> None:
 
 
 def test_processes_end_when_nothing_is_to_be_opened(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("caracol.studio.apart.REST", 0.06)
-    apart = Apart()
+    monkeypatch.setattr("caracol.studio.sandbox.REST", 0.06)
+    apart = Sandbox()
     pid = apart.call(os.getpid, seconds=60, name="x")
     assert pid != os.getpid()
     until = time.monotonic() + 60
@@ -55,7 +55,7 @@ def test_processes_end_when_nothing_is_to_be_opened(monkeypatch: pytest.MonkeyPa
 
 
 def test_a_photo_is_read_in_another_process(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("caracol.studio.photos.look_over", lambda *_: pytest.fail("read here"))
+    monkeypatch.setattr("caracol.studio.photos.inspect_file", lambda *_: pytest.fail("read here"))
     assert api.upload(png(5), "marsh.png").status_code == 201
     refused = api.upload(b"hello", "marsh.png")
     assert (refused.status_code, "not a picture" in refused.json()["error"]["message"]) == (422, True)

@@ -10,11 +10,11 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from caracol.core import delivering
+from caracol.core.delivery import export as delivering
 from caracol.core.io.formats import collect
 from caracol.core.piece.files import check_piece
 from caracol.core.render import Context, Renderer
-from caracol.studio import delivery, exports
+from caracol.studio import export_work, exports
 from caracol.studio.models import Export, Piece, Run, RunPhoto
 from caracol.studio.photos import ShelfPhotos
 from caracol.studio.queue import behind_of
@@ -30,7 +30,7 @@ def ask(api: Api, piece: dict[str, Any], **options: Any) -> dict[str, Any]:
 
 def content(api: Api, export: dict[str, Any]) -> bytes:
     """Do the work as the worker would, and download the file."""
-    delivery.work(export["id"])
+    export_work.work(export["id"])
     answer = api.get(f"exports/{export['id']}/file")
     assert answer.status_code == 200
     return b"".join(answer.streaming_content)
@@ -70,25 +70,25 @@ def test_a_waiting_export_can_be_cancelled_and_is_not_done(api: Api, queued: lis
     export = ask(api, api.piece())
     assert export["state"] == "waiting"
     assert api.send("post", f"exports/{export['id']}/cancel").json()["state"] == "cancelled"
-    delivery.work(queued[0])
+    export_work.work(queued[0])
     assert Export.objects.get().state == "cancelled"
     assert api.get(f"exports/{export['id']}/file").status_code == 404
 
 
 def test_a_running_export_stops_at_the_next_strip(api: Api, queued: list[str], monkeypatch: pytest.MonkeyPatch) -> None:
     ask(api, api.piece(), size=1024)
-    monkeypatch.setattr(delivery, "PAUSE", 0.0)
+    monkeypatch.setattr(export_work, "PAUSE", 0.0)
     seen: list[float] = []
 
-    class Watch(delivery.Watch):
+    class Watch(export_work.Watch):
         def progress(self, share: float) -> None:
             seen.append(share)
             if len(seen) == 2:
                 exports.cancel(Export.objects.get())
             super().progress(share)
 
-    monkeypatch.setattr(delivery, "Watch", Watch)
-    delivery.work(queued[0])
+    monkeypatch.setattr(export_work, "Watch", Watch)
+    export_work.work(queued[0])
     assert Export.objects.get().state == "cancelled"
     assert len(seen) < 10
 
@@ -98,7 +98,7 @@ def test_what_a_killed_worker_left_is_taken_up_again(api: Api, queued: list[str]
     Export.objects.update(state="working", share=0.4)
     assert exports.requeue() == 1
     assert len(queued) == 2
-    delivery.work(queued[1])
+    export_work.work(queued[1])
     assert Export.objects.get().state == "done"
 
 
@@ -107,7 +107,7 @@ def test_a_fault_ends_in_words_on_the_export(api: Api, queued: list[str]) -> Non
     row = Export.objects.get()
     row.document["layers"][0]["source"]["photo"] = "gone.png"
     row.save()
-    delivery.work(queued[0])
+    export_work.work(queued[0])
     failed = Export.objects.get()
     assert failed.state == "failed"
     assert failed.message == "The photo “gone.png” is not on the Shelf any more. Put it there again, or start from another."
@@ -118,7 +118,7 @@ def test_an_export_keeps_the_piece_as_it_was_when_asked(api: Api, queued: list[s
     ask(api, piece)
     piece["document"]["layers"][0]["steps"] = [{"id": "a", "kind": "ring", "settings": {}}]
     api.send("put", f"pieces/{piece['id']}", {"revision": 1, "name": "x", "document": piece["document"]})
-    delivery.work(queued[0])
+    export_work.work(queued[0])
     assert (Export.objects.get().width, Export.objects.get().height) == (160, 80)
 
 
@@ -136,7 +136,7 @@ def test_an_unforeseen_fault_does_not_leave_it_working_for_ever(api: Api, queued
 
     monkeypatch.setattr(delivering, "collect", broken)
     with pytest.raises(MemoryError, match="no room"):
-        delivery.work(queued[0])
+        export_work.work(queued[0])
     failed = Export.objects.get()
     assert failed.state == "failed"
     assert "the worker's log has it" in failed.message
@@ -146,7 +146,7 @@ def test_one_taken_but_not_begun_when_the_worker_died_is_asked_for_again(api: Ap
     ask(api, api.piece())
     assert exports.requeue() == 1
     for job in queued:
-        delivery.work(job)
+        export_work.work(job)
     assert (len(queued), Export.objects.get().state) == (2, "done")
 
 
@@ -170,8 +170,8 @@ def test_a_shape_is_cut_after_a_layers_where(api: Api, shape: str, ratio: float)
 def test_work_that_never_tells_how_far_it_is_hears_the_cancel(api: Api, queued: list[str], monkeypatch: pytest.MonkeyPatch) -> None:
     export = ask(api, api.piece())
     Export.objects.filter(id=export["id"]).update(state=Export.State.WORKING)
-    monkeypatch.setattr(delivery, "PAUSE", 0.0)
-    watch = delivery.Watch(Export.objects.all())
+    monkeypatch.setattr(export_work, "PAUSE", 0.0)
+    watch = export_work.Watch(Export.objects.all())
     assert not watch.stop()
     exports.cancel(Export.objects.get())
     assert watch.stop()
@@ -190,17 +190,17 @@ def test_files_of_two_pieces_of_one_name_are_told_apart(api: Api) -> None:
 def test_progress_rises_over_rendering_and_writing(api: Api, queued: list[str], monkeypatch: pytest.MonkeyPatch) -> None:
     """What the database is told, from the first look to the end: it never falls, and is whole only when the file is there."""
     ask(api, api.piece(), size=1024, format="png")
-    monkeypatch.setattr(delivery, "PAUSE", 0.0)
+    monkeypatch.setattr(export_work, "PAUSE", 0.0)
     told: list[float] = []
-    honest = delivery.Watch._look
+    honest = export_work.Watch._look
 
     def look(self: Any) -> None:
         honest(self)
         if threading.get_ident() == self.thread:
             told.append(Export.objects.get().share)
 
-    monkeypatch.setattr(delivery.Watch, "_look", look)
-    delivery.work(queued[0])
+    monkeypatch.setattr(export_work.Watch, "_look", look)
+    export_work.work(queued[0])
     assert told == sorted(told)
     assert 0 <= told[0] < told[-1] < 1, "writing the file has a share of its own"
     assert Export.objects.get().share == 1
@@ -208,7 +208,7 @@ def test_progress_rises_over_rendering_and_writing(api: Api, queued: list[str], 
 
 def test_a_cancel_is_heard_while_the_file_is_written(api: Api, queued: list[str], monkeypatch: pytest.MonkeyPatch) -> None:
     ask(api, api.piece(), size=256)
-    monkeypatch.setattr(delivery, "PAUSE", 0.0)
+    monkeypatch.setattr(export_work, "PAUSE", 0.0)
     written = threading.Event()
 
     def slow(*_: Any) -> bytes:
@@ -223,7 +223,7 @@ def test_a_cancel_is_heard_while_the_file_is_written(api: Api, queued: list[str]
 
     monkeypatch.setattr(delivering, "encode", slow)
     monkeypatch.setattr(delivering, "aside", cancelled)
-    delivery.work(queued[0])
+    export_work.work(queued[0])
     written.set()
     assert Export.objects.get().state == "cancelled"
 

@@ -163,7 +163,7 @@ def test_versions_are_kept_by_name_and_by_themselves(api: Api) -> None:
 
 
 def test_a_layered_export_is_cut_to_its_shape(api: Api) -> None:
-    from caracol.studio.delivery import work
+    from caracol.studio.export_work import work
 
     piece = layered(api)
     export = api.send("post", f"pieces/{piece['id']}/exports", {"size": 128, "shape": "square", "format": "png"}).json()
@@ -173,7 +173,7 @@ def test_a_layered_export_is_cut_to_its_shape(api: Api) -> None:
 
 
 def test_a_layered_export_is_the_cores_own_render_to_the_bit(api: Api) -> None:
-    from caracol.studio.delivery import work
+    from caracol.studio.export_work import work
 
     piece = layered(
         api, blend="soft-light", opacity=0.8, place={"scale": 0.6, "turn": 0.1}, where={"shapes": [{"kind": "radial"}], "feather": 0.1}

@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 
 from caracol.core.render.limits import Limits
-from caracol.studio import delivery, rendering
+from caracol.studio import export_work, rendering
 from caracol.studio.jobs import run_export
 from caracol.studio.models import Export
 
@@ -36,7 +36,7 @@ def test_a_large_look_comes_smaller_rather_than_not_at_all(api: Api, monkeypatch
 
 
 def test_an_export_that_would_cost_too_much_fails_with_the_reason(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(delivery, "LIMITS", Limits(bytes=10 << 20))
+    monkeypatch.setattr(export_work, "LIMITS", Limits(bytes=10 << 20))
     piece = api.send("post", "pieces", {"document": document(("blur", {"radius": 0.1}))}).json()
     export = api.send("post", f"pieces/{piece['id']}/exports", {"size": 2048, "format": "png"}).json()
     Export.objects.filter(id=export["id"]).update(state=Export.State.WAITING)

@@ -11,10 +11,10 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from caracol.core.piece.ours import OURS
+from caracol.core.piece.builtin_recipes import BUILTIN_RECIPES
 from caracol.core.piece.recipe import check_recipe, with_one_photo
 from caracol.studio import run_work
-from caracol.studio.recipes import load_ours
+from caracol.studio.recipes import load_builtin_recipes
 
 from .conftest import Api
 
@@ -129,10 +129,10 @@ def test_a_photo_chosen_for_a_slot_is_seen_made_and_run(api: Api, monkeypatch: p
 
 
 def test_tries_stand_best_first_with_the_reason(api: Api) -> None:
-    load_ours()
+    load_builtin_recipes()
     photo = api.photo(1)
     on_photo = api.get(f"photos/{photo['id']}/try-ons").json()
-    assert len(on_photo) == len(OURS)
+    assert len(on_photo) == len(BUILTIN_RECIPES)
     assert [one["worth"] for one in on_photo] == sorted((one["worth"] for one in on_photo), reverse=True)
     api.photo(2)
     world = next(row for row in api.rows("recipes?search=planet") if row["ours"] and row["name"] == "Planet")
@@ -151,7 +151,7 @@ def test_what_cannot_be_read_hides_nothing(api: Api) -> None:
     assert len(api.get(f"photos/{api.photo()['id']}/try-ons").json()) == 1
 
 
-@pytest.mark.parametrize("one", OURS, ids=lambda one: one.key)
+@pytest.mark.parametrize("one", BUILTIN_RECIPES, ids=lambda one: one.key)
 def test_ours_are_whole(one: Any) -> None:
     """Every dial stands where its settings stand, and every recipe makes a piece with and without a figure."""
     recipe = check_recipe(one.data)
@@ -166,8 +166,8 @@ def test_ours_are_whole(one: Any) -> None:
 
 
 def test_ours_stay_deleted(api: Api) -> None:
-    assert load_ours() == len(OURS)
+    assert load_builtin_recipes() == len(BUILTIN_RECIPES)
     gone = api.rows("recipes?search=vortex")[0]
     api.client.delete(f"/api/v1/recipes/{gone['id']}")
-    assert load_ours() == 0
+    assert load_builtin_recipes() == 0
     assert api.rows("recipes?search=vortex") == []

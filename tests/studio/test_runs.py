@@ -21,11 +21,11 @@ from redis.exceptions import RedisError
 
 from caracol.core.render.cache import Cache
 from caracol.studio import media, run_work
-from caracol.studio.heart import beating
+from caracol.studio.garbage_collection import collect_files
+from caracol.studio.heartbeat import heartbeat
 from caracol.studio.models import Export, Photo, Run, RunPhoto
 from caracol.studio.photos import SHELF
-from caracol.studio.sweeping import sweep_files
-from caracol.studio.taking_up import take_up
+from caracol.studio.requeue import requeue_stale
 
 from .conftest import Api, file_of
 from .test_recipes import kept
@@ -90,9 +90,9 @@ def test_every_file_is_what_an_export_would_be(api: Api, queued: list[Handed]) -
         "post", f"recipes/{api.rows('recipes')[0]['id']}/pieces", {"photos": [rows[1]["photo"]], "dials": {"Turn": 0.7}}
     ).json()
     export = api.send("post", f"pieces/{pieces[0]['id']}/exports", {"size": 64, "format": "png"}).json()
-    from caracol.studio import delivery
+    from caracol.studio import export_work
 
-    delivery.work(export["id"])
+    export_work.work(export["id"])
     assert b"".join(api.get(f"exports/{export['id']}/file").streaming_content) == file
     sheet = Image.open(io.BytesIO(api.get(f"runs/{run['id']}/contact-sheet").content))
     assert sheet.width > 600
@@ -154,10 +154,10 @@ def test_what_a_dead_worker_had_in_hand_is_taken_up_and_its_word_counts_no_more(
     run = asked(api, 2)
     taken = run_work._take(*queued[0])
     assert taken is not None
-    assert take_up(everything=False) == (0, 0), "its worker was just heard of"
+    assert requeue_stale(everything=False) == (0, 0), "its worker was just heard of"
     assert photos(api, run)[0]["state"] == "working"
     RunPhoto.objects.filter(id=taken.id).update(heard_at=long_ago())
-    assert take_up(everything=False) == (0, 1)
+    assert requeue_stale(everything=False) == (0, 1)
     assert work(queued[0]) == 0, "what was handed out before is worked on no more"
     work(queued[-1])
     rows = photos(api, run)
@@ -172,9 +172,9 @@ def test_what_a_dead_worker_had_in_hand_is_taken_up_and_its_word_counts_no_more(
 def test_a_run_that_nobody_was_told_of_is_handed_out_again(api: Api, queued: list[Handed]) -> None:
     """A queue that lost what it held, as a server without a disk may."""
     run = asked(api, 1)
-    assert take_up(everything=False) == (0, 0)
+    assert requeue_stale(everything=False) == (0, 0)
     Run.objects.update(heard_at=long_ago())
-    assert take_up(everything=False) == (0, 1)
+    assert requeue_stale(everything=False) == (0, 1)
     assert [turn for _, turn in queued] == [1, 2]
     assert state(api, run)["waiting"] == 1
 
@@ -191,7 +191,7 @@ def test_a_queue_that_does_not_answer_is_told_later(api: Api, settings: Any, mon
     assert state(api, run)["state"] == "working"
     monkeypatch.setattr("caracol.studio.runs.work_on_run", type("Task", (), {"enqueue": staticmethod(lambda *what: told.append(what))}))
     Run.objects.update(heard_at=long_ago())
-    assert take_up(everything=False) == (0, 1)
+    assert requeue_stale(everything=False) == (0, 1)
     assert told == [(run["id"], 2)]
 
 
@@ -206,7 +206,7 @@ def test_long_work_gives_signs_of_life(api: Api, queued: list[Handed], settings:
         def update(self, **_: Any) -> None:
             given.set()
 
-    with beating(Rows()):  # type: ignore[arg-type]
+    with heartbeat(Rows()):  # type: ignore[arg-type]
         assert given.wait(20)
     assert not [thread for thread in enumerate_threads() if thread.name == "heart"]
 
@@ -216,15 +216,15 @@ def test_a_silent_export_is_taken_up(api: Api, heard: Any, monkeypatch: pytest.M
     monkeypatch.setattr("caracol.studio.exports.run_export", type("Task", (), {"enqueue": staticmethod(lambda *_: None)}))
     export = api.send("post", f"pieces/{api.piece()['id']}/exports", {"size": 64, "format": "png"}).json()
     mine = Export.objects.filter(id=export["id"])
-    assert take_up(everything=False) == (0, 0), "it waits in the queue"
+    assert requeue_stale(everything=False) == (0, 0), "it waits in the queue"
     mine.update(state="working", heard_at=timezone.now())
-    assert take_up(everything=False) == (0, 0)
+    assert requeue_stale(everything=False) == (0, 0)
     mine.update(heard_at=heard)
-    assert take_up(everything=False) == (1, 0)
+    assert requeue_stale(everything=False) == (1, 0)
     assert mine.get().state == "waiting"
-    assert take_up(everything=False) == (0, 0), "it was just put into the queue"
+    assert requeue_stale(everything=False) == (0, 0), "it was just put into the queue"
     mine.update(heard_at=heard)
-    assert take_up(everything=False) == (1, 0), "a queue may have lost it"
+    assert requeue_stale(everything=False) == (1, 0), "a queue may have lost it"
 
 
 @pytest.mark.parametrize(
@@ -245,7 +245,7 @@ def test_settings_that_make_no_sense_are_told(wrong: dict[str, str], says: str) 
 def test_after_a_restart_everything_goes_on(api: Api, queued: list[Handed]) -> None:
     run = asked(api, 2)
     run_work._take(*queued[0])
-    assert take_up(everything=True) == (0, 1)
+    assert requeue_stale(everything=True) == (0, 1)
     work(queued[-1])
     assert state(api, run)["done"] == 2
 
@@ -254,7 +254,7 @@ def test_after_a_restart_everything_goes_on(api: Api, queued: list[Handed]) -> N
 def test_its_files_are_not_swept(api: Api, queued: list[Handed]) -> None:
     run = asked(api, 1)
     work(queued[0])
-    sweep_files(timezone.now().timestamp() + 60)
+    collect_files(timezone.now().timestamp() + 60)
     assert api.get(f"runs/{run['id']}/photos/1/file").status_code == 200
     assert api.get(f"runs/{run['id']}/photos/1/preview").status_code == 200
 

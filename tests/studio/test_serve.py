@@ -21,12 +21,12 @@ from django.db import DatabaseError, DataError, OperationalError
 from django_tasks.base import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
 
-from caracol.studio import media, serve, sweeping, thumbnails
+from caracol.studio import media, serve, thumbnails
 from caracol.studio.jobs import run_export
 from caracol.studio.management.commands import work
+from caracol.studio.messages import of_database, of_disk
 from caracol.studio.models import Export, Photo
 from caracol.studio.serve import PAUSES, Part, Refused, check_folder, check_place
-from caracol.studio.words import of_database, of_disk
 
 from .conftest import Api, file_of
 
@@ -118,7 +118,7 @@ def test_files_that_nothing_names_are_swept_and_others_stay(api: Api, monkeypatc
     assert sorted(path.parent.name for path in file_of("swept").rglob(f"{'0' * 64}.png")) == ["exports", "photos", "previews"]
     for path in file_of("swept").rglob("*.png"):
         os.utime(path)
-    monkeypatch.setattr(sweeping, "KEPT", -60.0)
+    monkeypatch.setattr("caracol.studio.garbage_collection.KEPT", -60.0)
     call_command("prepare")
     assert not list(file_of("swept").rglob("*.png"))
 
@@ -193,7 +193,7 @@ def test_small_pictures_are_shown_on_a_full_disk(api: Api, monkeypatch: pytest.M
 @pytest.mark.skipif(sys.platform != "linux", reason="only Linux ends a process with its parent")
 def test_a_child_ends_with_its_parent_however_that_ended() -> None:
     code = (
-        "import subprocess, sys, time; from caracol.studio.children import bound; "
+        "import subprocess, sys, time; from caracol.studio.child_processes import bound; "
         "child = subprocess.Popen([sys.executable, '-c', 'import time; time.sleep(600)'], preexec_fn=bound()); "
         "print(child.pid, flush=True); time.sleep(600)"
     )

@@ -12,11 +12,11 @@ import pytest
 
 from caracol.core.errors import PictureError
 from caracol.core.render.cache import Cache
-from caracol.studio import apart, media
-from caracol.studio.decoding import DECODING, Room
+from caracol.studio import media, sandbox
+from caracol.studio.decoding import DECODING, MemoryBudget
+from caracol.studio.garbage_collection import collect_files
 from caracol.studio.models import Photo
 from caracol.studio.photos import SHELF, clean_name
-from caracol.studio.sweeping import sweep_files
 
 from .conftest import Api, file_of, png
 
@@ -32,9 +32,9 @@ def test_upload_is_read_listed_and_previewed(api: Api, pixels: Any) -> None:
 
 def test_the_same_file_twice_is_one_photo_and_read_once(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
     first = api.photo()
-    read = apart.look_over
+    read = sandbox.inspect_file
     times: list[str] = []
-    monkeypatch.setattr(apart, "look_over", lambda content, name: times.append(name) or read(content, name))
+    monkeypatch.setattr(sandbox, "inspect_file", lambda content, name: times.append(name) or read(content, name))
     again = api.upload(png(), "other name.png").json()
     assert (again["id"], again["new"], times) == (first["id"], False, [])
     # Where its file was lost it is taken in again.
@@ -166,14 +166,14 @@ def test_a_preview_that_is_gone_is_made_again(api: Api, monkeypatch: pytest.Monk
 def test_what_is_taken_in_is_decoded_alone(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
     """Its size is not known before."""
     seen = []
-    monkeypatch.setattr(apart, "look_over", lambda *_: seen.append(DECODING.taken) or (_ for _ in ()).throw(PictureError("no")))
+    monkeypatch.setattr(sandbox, "inspect_file", lambda *_: seen.append(DECODING.taken) or (_ for _ in ()).throw(PictureError("no")))
     api.upload(png(3), "a.png")
     assert seen == [DECODING.pixels]
     assert DECODING.taken == 0
 
 
 def test_small_photos_are_decoded_beside_each_other_and_large_ones_alone() -> None:
-    room = Room(100)
+    room = MemoryBudget(100)
     inside = Event()
 
     def large() -> None:
@@ -226,6 +226,6 @@ def test_files_may_lie_in_any_storage(api: Api, settings: Any, monkeypatch: pyte
     assert (answer["Content-Length"], pixels(data).shape) == (str(len(data)), (64, 64, 3))
     assert api.upload(png(77), "again.png").json()["id"] == str(photo.id), "the same file is found there"
     lost = media.store("exports", b"named by nothing", ".png")
-    assert sweep_files(time.time() + 60) == 1
+    assert collect_files(time.time() + 60) == 1
     assert (media.exists(lost), media.exists(f"swept/exports/{lost.rsplit('/', 1)[1]}")) == (False, True)
     assert media.exists(media.photo_name(photo.digest, photo.suffix))

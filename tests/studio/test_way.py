@@ -9,15 +9,15 @@ import numpy as np
 import pytest
 
 from caracol.core.render.cache import Cache
-from caracol.studio import traffic
-from caracol.studio.traffic import Way
+from caracol.studio import load
+from caracol.studio.load import Way
 
 
 def test_others_stand_back_until_the_hand_has_its_draft(monkeypatch: pytest.MonkeyPatch) -> None:
     """What was asked in the middle of a draft is answered after it."""
     asked, told = threading.Event(), []
-    monkeypatch.setattr(traffic.time, "sleep", lambda _: asked.set())
-    monkeypatch.setattr(traffic, "PAUSE", 1e9)
+    monkeypatch.setattr(load.time, "sleep", lambda _: asked.set())
+    monkeypatch.setattr(load, "PAUSE", 1e9)
     way = Way(lambda: False)
 
     def other() -> None:
@@ -37,12 +37,12 @@ def test_others_stand_back_until_the_hand_has_its_draft(monkeypatch: pytest.Monk
 def test_nobody_stands_back_for_ever_or_where_it_is_waited_for(waited_for: bool, monkeypatch: pytest.MonkeyPatch) -> None:
     """Three seconds at most for one picture, and none while somebody needs what it has begun."""
     slept: list[float] = []
-    monkeypatch.setattr(traffic.time, "sleep", slept.append)
+    monkeypatch.setattr(load.time, "sleep", slept.append)
     way = Way(lambda: waited_for)
     stop = way.stop_of(lambda: True)
     with way.hand():
         assert stop()
-        assert sum(slept) == pytest.approx(0 if waited_for else traffic.PAUSE, abs=0.02)
+        assert sum(slept) == pytest.approx(0 if waited_for else load.PAUSE, abs=0.02)
         slept.clear()
         assert stop()
         assert slept == []
@@ -51,7 +51,7 @@ def test_nobody_stands_back_for_ever_or_where_it_is_waited_for(waited_for: bool,
 def test_threads_that_compute_strips_never_stand_back(monkeypatch: pytest.MonkeyPatch) -> None:
     """They are the hand's as well."""
     slept: list[float] = []
-    monkeypatch.setattr(traffic.time, "sleep", slept.append)
+    monkeypatch.setattr(load.time, "sleep", slept.append)
     way = Way(lambda: False)
     stop = way.stop_of(lambda: False)
     with way.hand(), ThreadPoolExecutor(1) as pool:

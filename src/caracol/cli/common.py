@@ -7,7 +7,7 @@ import os
 import sys
 from pathlib import Path
 
-from ..core.delivering import Kind, Wanted
+from ..core.delivery.export import DeliveryOptions, Kind
 from ..core.errors import PieceError
 from ..core.io.formats import FORMATS, MAPPED, SUFFIXES
 
@@ -69,11 +69,13 @@ def file_options(command: argparse.ArgumentParser) -> None:
     command.add_argument("--no-trail", action="store_true", help="leave the piece out of the file; else `open` gives it back")
 
 
-def wanted(args: argparse.Namespace, kind: Kind) -> Wanted:
+def wanted(args: argparse.Namespace, kind: Kind) -> DeliveryOptions:
     """Return what the options ask for; the size is 0 where it is left out."""
     if args.dpi is not None and not 1 <= args.dpi <= 10000:
         raise PieceError([f"--dpi: {args.dpi:g} is not between 1 and 10000"])
-    return Wanted(kind, args.size or 0, args.quality, args.space, args.packing, args.dpi, args.title, args.author, not args.no_trail)
+    return DeliveryOptions(
+        kind, args.size or 0, args.quality, args.space, args.packing, args.dpi, args.title, args.author, not args.no_trail
+    )
 
 
 def put(path: Path, content: bytes) -> None:

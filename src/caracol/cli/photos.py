@@ -12,7 +12,7 @@ from ..core.piece.cutting import Cut, Search, cut_out, look_for
 from ..core.piece.files import check_piece
 from ..core.reading.reading import read
 from ..core.render import Context
-from ..core.render.shown import told_of
+from ..core.render.analyses import step_analysis_of
 from . import common
 
 
@@ -32,7 +32,7 @@ def _seam(args: argparse.Namespace) -> None:
     """Say how much an eye finds of the join, as it is and closed one way or the least visible one."""
     step = {"id": "seam", "kind": "close-seam", "settings": {"width": args.width, "method": args.method}}
     piece = check_piece({"caracol": 3, "layers": [{"id": "land", "source": {"kind": "photo", "photo": args.photo.name}, "steps": [step]}]})
-    found = told_of(piece, Context(PhotoFolder(args.photo.parent)), "land", "seam")
+    found = step_analysis_of(piece, Context(PhotoFolder(args.photo.parent)), "land", "seam")
     if args.json:
         print(json.dumps({"before": found["before"], "after": found["after"], "method": found["way"]}))
     else:

@@ -7,7 +7,7 @@ import json
 import sys
 from pathlib import Path
 
-from ..core.delivering import DRAWN_SIZE, deliver, renderer_for
+from ..core.delivery.export import DRAWN_SIZE, deliver, renderer_for
 from ..core.errors import PieceError
 from ..core.io.decode import PhotoFolder
 from ..core.io.formats import collect, encode

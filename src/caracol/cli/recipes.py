@@ -13,12 +13,12 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, cast
 
-from ..core.contact import Shown, contact_sheet
-from ..core.delivering import Kind, Wanted, deliver, renderer_for
+from ..core.delivery.contact_sheet import Shown, contact_sheet
+from ..core.delivery.export import DeliveryOptions, Kind, deliver, renderer_for
+from ..core.delivery.names import names_for
 from ..core.errors import CaracolError, PieceError
 from ..core.io.decode import PhotoFolder
 from ..core.io.formats import FORMATS, MAPPED, SUFFIXES, Format, encode
-from ..core.naming import names_for
 from ..core.piece.files import parsed
 from ..core.piece.fit import fit_of
 from ..core.piece.model import Piece
@@ -77,7 +77,7 @@ class Task:
     recipe: dict[str, Any]
     photo: Path
     out: Path
-    wanted: Wanted
+    wanted: DeliveryOptions
     values: dict[str, float]
     slots: dict[str, Path]
     beside: tuple[Path, ...]

@@ -10,11 +10,11 @@ from ..core.reading.palette import palette_of
 from ..core.reading.reading import LOOK as READ_SIZE
 from ..core.reading.reading import Reading, read_look
 from ..core.render import Context, Renderer
+from ..core.render.analyses import bars_of, heal_source_of, keep_mask_of, repeats_of, step_analysis_of, text_boxes_of
 from ..core.render.identities import Identities, identities_of
-from ..core.render.shown import bars_of, doubles_of, heal_source_of, kept_of, told_of, wordings_of
-from ..core.render.wording import Wording
+from ..core.render.text_boxes import TextBox
 from ..core.steps.break_.slices import Bar
-from ..core.steps.mend.touch_up import Double, Stroke, StrokeSource
+from ..core.steps.mend.touch_up import Repeat, Stroke, StrokeSource
 from .photos import SHELF
 from .rendering import Stop, never, screen_context
 
@@ -29,12 +29,12 @@ def stage_identities(piece: Piece) -> Identities:
 
 def step_analysis(piece: Piece, layer: str, step: str, stop: Stop = never) -> dict[str, Any]:
     """Return what a step tells of what it found out about its input."""
-    return told_of(piece, screen_context(stop), layer, step)
+    return step_analysis_of(piece, screen_context(stop), layer, step)
 
 
-def repeats(piece: Piece, layer: str, step: str, stop: Stop = never) -> list[Double]:
+def repeats(piece: Piece, layer: str, step: str, stop: Stop = never) -> list[Repeat]:
     """Return where the strokes of a touch-up betray themselves."""
-    return doubles_of(piece, screen_context(stop), layer, step)
+    return repeats_of(piece, screen_context(stop), layer, step)
 
 
 def heal_source(piece: Piece, layer: str, step: str, stroke: Stroke, stop: Stop = never) -> StrokeSource:
@@ -54,13 +54,13 @@ def palette(piece: Piece, stop: Stop = never) -> list[str]:
 
 def keep_area_outlines(piece: Piece, layer: str, upto: int | None, stop: Stop = never) -> list[list[tuple[float, float]]]:
     """Return the outlines of a layer's keep areas as they lie at a stage."""
-    mask, frame = kept_of(piece, screen_context(stop), layer, upto)
+    mask, frame = keep_mask_of(piece, screen_context(stop), layer, upto)
     return [] if mask is None else outline_of(mask, frame)
 
 
-def text_boxes(piece: Piece, stop: Stop = never) -> list[Wording]:
+def text_boxes(piece: Piece, stop: Stop = never) -> list[TextBox]:
     """Return where the words of a piece lie on it."""
-    return wordings_of(piece, screen_context(stop))
+    return text_boxes_of(piece, screen_context(stop))
 
 
 def stage_reading(piece: Piece, upto: int | None, layer: str | None = None, stop: Stop = never) -> Reading:

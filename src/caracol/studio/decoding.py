@@ -1,4 +1,4 @@
-"""Room for photos while they are decoded: small ones beside each other, large ones alone."""
+"""MemoryBudget for photos while they are decoded: small ones beside each other, large ones alone."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from ..core.io.decode import MOST_PIXELS
 cv2.setNumThreads(1)
 
 
-class Room:
+class MemoryBudget:
     """So many pixels may be in work at once; whoever came first goes in first."""
 
     def __init__(self, pixels: int) -> None:
@@ -38,5 +38,5 @@ class Room:
                 self._left.notify_all()
 
 
-DECODING = Room(MOST_PIXELS)
+DECODING = MemoryBudget(MOST_PIXELS)
 """The largest photo takes two gigabytes while it is decoded: smaller ones together no more than that."""

@@ -7,16 +7,16 @@ from dataclasses import dataclass, replace
 from math import log
 from typing import Any
 
-from ..core.delivering import deliver
+from ..core.delivery.export import deliver
+from ..core.delivery.shapes import finish_of, ratio_of, shaped
 from ..core.io.formats import LAYERED, MAPPED
 from ..core.piece.files import check_piece, dump_piece
 from ..core.piece.model import Piece
 from ..core.render import Context, Renderer
 from ..core.render.mapping import honest_size
-from .delivery import wanted_of
+from .export_work import wanted_of
 from .photos import SHELF
 from .rendering import CACHE
-from .shapes import finish_of, ratio_of, shaped
 
 TRIED = 400, 800
 """Sizes at which the file is really written; from how it grows between them, larger ones are told."""

@@ -10,11 +10,11 @@ from typing import Any
 from django.db.models import Max, Q
 from django.utils import timezone
 
+from ..core.delivery.names import stem_for
 from ..core.io.formats import SUFFIXES
-from ..core.naming import stem_for
 from ..core.piece.files import check_piece, dump_piece
 from .database import one_writer
-from .heart import silent
+from .heartbeat import silent
 from .jobs import run_export, tell
 from .models import Export, Piece
 

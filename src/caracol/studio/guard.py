@@ -11,7 +11,7 @@ from django.core.exceptions import DisallowedHost
 from django.http import HttpRequest, HttpResponse, HttpResponseRedirect, JsonResponse
 from django.http.response import HttpResponseBase
 
-from .words import error_body
+from .messages import error_body
 
 READING = ("GET", "HEAD", "OPTIONS")
 OWN = ("same-origin", "none")

@@ -6,7 +6,7 @@ from django.conf import settings
 from django_tasks import task
 from django_tasks.base import Task
 
-from . import delivery, run_work
+from . import export_work, run_work
 from .demo import loading
 from .memory import give_back
 
@@ -34,7 +34,7 @@ def _faults_of_queue() -> tuple[type[Exception], ...]:
 def run_export(export_id: str) -> None:
     """Do one export."""
     try:
-        delivery.work(export_id)
+        export_work.work(export_id)
     finally:
         give_back()
 

@@ -10,7 +10,7 @@ from contextlib import suppress
 
 import psutil
 
-from .traffic import TRAFFIC
+from .load import LOAD
 
 REST = 20.0
 """Seconds of rest after which freed memory is given back: while drafts follow each other it is used again at once."""
@@ -30,7 +30,7 @@ def keep_tidy() -> None:
     process, left = psutil.Process(), 0
     while True:
         time.sleep(PAUSE)
-        if TRAFFIC.rests_since(REST) and process.memory_info().rss > left + GROWN:
+        if LOAD.rests_since(REST) and process.memory_info().rss > left + GROWN:
             gc.collect()
             give_back()
             left = process.memory_info().rss

@@ -18,13 +18,13 @@ from django.db.models import Case, Q, QuerySet, Value, When
 from PIL import Image
 
 from ..core.errors import MissingPhoto, PictureError
+from ..core.inspection import Inspected, inspect_file
+from ..core.inspection import preview_of as small_picture
 from ..core.io.decode import read_photo
 from ..core.piece.files import check_piece, dump_piece
 from ..core.pixels.pyramid import Pyramid, build_pyramid
 from ..core.reading.reading import VERSION, Reading, read
 from ..core.render.cache import Cache
-from ..core.taking_in import LookedOver, look_over
-from ..core.taking_in import preview_of as small_picture
 from . import media, thumbnails
 from .database import one_writer
 from .decoding import DECODING
@@ -217,7 +217,7 @@ def _already(content: bytes) -> Photo | None:
     return photo
 
 
-def add_photo(content: bytes, name: str, look: Callable[[bytes, str], LookedOver] = look_over) -> tuple[Photo, bool]:
+def add_photo(content: bytes, name: str, look: Callable[[bytes, str], Inspected] = inspect_file) -> tuple[Photo, bool]:
     """Take a photo in; a file that is there already comes back as it is, undeleted.
 
     Parameters

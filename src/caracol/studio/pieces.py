@@ -13,10 +13,10 @@ from ..core.piece.files import check_piece, kept_form
 from ..core.piece.model import Piece as Checked
 from ..core.piece.starts import STARTS, start_piece
 from . import versions
-from .apart import trail_in
 from .database import one_writer
 from .models import Photo, Piece, PieceHistory, free_name
 from .photos import clean_name
+from .sandbox import trail_in
 
 
 class Stale(Exception):

@@ -18,14 +18,14 @@ from ..core.io.formats import collect, encode, on_paper, to_integers, to_jpeg
 from ..core.piece.files import dump_piece
 from ..core.piece.model import Piece
 from ..core.render import Context, Renderer
+from ..core.render.analyses import area_mask_of, blended, clipped_tones_of, sorted_stretches_of
 from ..core.render.mapping import soft_at
 from ..core.render.quality import DRAFT, FULL
-from ..core.render.shown import blended, clipped_of, runs_of, where_of
 from . import thumbnails
+from .load import LOAD
 from .models import Photo
 from .photos import SHELF, add_photo
 from .rendering import LIMITS, Stop, never, screen_context
-from .traffic import TRAFFIC
 
 TINT = (232, 97, 63)
 """The tint that shows an area."""
@@ -124,7 +124,7 @@ def preview(piece: Piece, wanted: PreviewRequest, stop: Stop) -> Preview:
         A newer request of the same bench came.
     """
     quality = DRAFT if wanted.draft else FULL
-    with TRAFFIC.served():
+    with LOAD.served():
         renderer = Renderer(piece, screen_context(stop, quality), wanted.upto, wanted.layer)
         picture, (rows, cols), box = _affordable(renderer, wanted)
         data, kind = encode_preview(picture, wanted.draft)
@@ -163,18 +163,18 @@ def blend_sheet(piece: Piece, layer: str, step: str | None, size: int, stop: Sto
 
 def area_overlay(piece: Piece, layer: str, step: str | None, size: int, edge: bool, stop: Stop = never) -> bytes:
     """Return an area as a transparent PNG: a tint as strong as the area is, or a line along where it is half as strong as it can be."""
-    mask = where_of(piece, screen_context(stop, DRAFT), layer, step, size)
+    mask = area_mask_of(piece, screen_context(stop, DRAFT), layer, step, size)
     return _edged(mask) if edge else _tinted(mask)
 
 
 def sorted_overlay(piece: Piece, layer: str, step: str, size: int, stop: Stop = never) -> bytes:
     """Return what a step acts on as a transparent PNG."""
-    return _tinted(runs_of(piece, screen_context(stop, DRAFT), layer, step, size))
+    return _tinted(sorted_stretches_of(piece, screen_context(stop, DRAFT), layer, step, size))
 
 
 def clipping_overlay(piece: Piece, layer: str, step: str, size: int, stop: Stop = never) -> bytes:
     """Return where a step loses dark and light tones as a transparent PNG, each in a colour of its own."""
-    dark, light = clipped_of(piece, screen_context(stop), layer, step, size)
+    dark, light = clipped_tones_of(piece, screen_context(stop), layer, step, size)
     pixels = np.zeros((*dark.shape, 4), np.uint8)
     pixels[dark] = CLIPPED_DARK
     pixels[light] = CLIPPED_LIGHT

@@ -10,9 +10,9 @@ from django.utils import timezone
 
 from ..core.errors import MissingPhoto
 from ..core.io.formats import to_jpeg
+from ..core.piece.builtin_recipes import BUILTIN_RECIPES
 from ..core.piece.files import check_piece, dump_piece
 from ..core.piece.fit import Fit, fit_of
-from ..core.piece.ours import OURS
 from ..core.piece.recipe import Recipe, check_recipe, dump_recipe, kept, with_one_photo
 from ..core.render import Context, Renderer
 from .database import one_writer
@@ -23,10 +23,10 @@ from .pieces import create
 from .rendering import CACHE, LIMITS
 
 
-def load_ours() -> int:
+def load_builtin_recipes() -> int:
     """Put the recipes that come with Caracol into the book; those that are there, or were and were deleted, are left alone. Return how many."""
     known = set(Row.objects.exclude(key="").values_list("key", flat=True))
-    new = [one for one in OURS if one.key not in known]
+    new = [one for one in BUILTIN_RECIPES if one.key not in known]
     for one in reversed(new):  # the newest stands first, and so the first of ours
         recipe = check_recipe(one.data)
         Row.objects.create(key=one.key, name=recipe.name, tags=list(recipe.tags), data=dump_recipe(recipe), photo=one.photo)

@@ -18,8 +18,8 @@ from ..core.piece.recipe import check_recipe, with_one_photo
 from ..core.render import Context, Renderer
 from ..core.render.context import CORES
 from . import media
-from .delivery import Watch, in_words, made, wanted_of
-from .heart import beating
+from .export_work import Watch, fault_message, made, wanted_of
+from .heartbeat import heartbeat
 from .models import Run, RunPhoto
 from .photos import SHELF
 from .recipes import figure_for
@@ -98,7 +98,7 @@ def _do(photo: RunPhoto) -> None:
     mine = RunPhoto.objects.filter(id=photo.id, times=photo.times)
     try:
         piece = with_one_photo(check_recipe(run.recipe), photo.photo, run.dials, figure_for(photo.photo), run.slots)
-        with beating(mine):
+        with heartbeat(mine):
             found = made(piece, run.options, Watch(mine))
             stored = media.store("exports", found.content, wanted_of(run.options).suffix)
             small = media.store("previews", to_jpeg(Renderer(piece, Context(SHELF.once())).picture(SMALL)), ".jpg")
@@ -107,8 +107,8 @@ def _do(photo: RunPhoto) -> None:
     except Superseded:
         return
     except (CaracolError, OSError) as error:
-        done, said = {}, {"state": State.FAILED, "message": in_words(error)}
+        done, said = {}, {"state": State.FAILED, "message": fault_message(error)}
     except Exception as error:
         log.exception("a photo of a run failed")
-        done, said = {}, {"state": State.FAILED, "message": in_words(error)}
+        done, said = {}, {"state": State.FAILED, "message": fault_message(error)}
     mine.filter(state=State.WORKING).update(**done, **said)

@@ -11,14 +11,14 @@ import numpy as np
 from django.db.models import Exists, F, OuterRef, Q
 from django.utils import timezone
 
-from ..core.contact import Shown, contact_sheet
+from ..core.delivery.contact_sheet import Shown, contact_sheet
+from ..core.delivery.names import names_for
 from ..core.errors import MissingPhoto, PieceError
 from ..core.io.formats import SUFFIXES, encode
-from ..core.naming import names_for
 from ..core.piece.recipe import check_recipe, dump_recipe, with_one_photo
 from . import media
 from .database import one_writer
-from .heart import silent
+from .heartbeat import silent
 from .jobs import tell, work_on_run
 from .models import Photo, Recipe, Run, RunPhoto
 from .recipes import check_slots

@@ -18,7 +18,7 @@ from urllib.request import urlopen
 
 from django.core.exceptions import ImproperlyConfigured
 
-from .children import bound
+from .child_processes import bound
 
 # Keep freed pictures' memory instead of giving it back to the system and faulting it in again, page by page, at every draft: measured
 # here, that was half the time of the steps after a bend.

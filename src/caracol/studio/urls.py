@@ -11,7 +11,7 @@ from django.views.generic import RedirectView
 
 from .api.app import api
 from .guard import refused
-from .words import UNKNOWN
+from .messages import UNKNOWN
 
 
 def page(request: HttpRequest) -> HttpResponseBase:

@@ -11,7 +11,7 @@ from ..core.piece.files import check_piece, dump_piece
 from .database import one_writer
 from .models import Piece, Version, free_name
 
-APART = timedelta(minutes=4)
+SANDBOX = timedelta(minutes=4)
 """Versions that are kept by themselves lie at least this far apart."""
 MOST_AUTOMATIC = 40
 
@@ -22,9 +22,9 @@ def add(piece: Piece, name: str = "", document: dict[str, Any] | None = None) ->
 
 
 def keep_before_change(piece: Piece) -> None:
-    """Keep, by itself, what is about to be overwritten, where the last version is older than `APART`; the oldest such leave."""
+    """Keep, by itself, what is about to be overwritten, where the last version is older than `SANDBOX`; the oldest such leave."""
     last = piece.versions.present().first()
-    if last is not None and (timezone.now() - last.made_at < APART or last.document == piece.document):
+    if last is not None and (timezone.now() - last.made_at < SANDBOX or last.document == piece.document):
         return
     add(piece)
     kept = piece.versions.filter(name="").values_list("id", flat=True)[MOST_AUTOMATIC:]

@@ -23,7 +23,7 @@ from ..core.pixels.pyramid import Pyramid, pyramid_of
 from ..core.pixels.raster import Raster
 from ..core.render import render
 from ..core.render.quality import DRAFT
-from .children import bound
+from .child_processes import bound
 
 log = logging.getLogger(__name__)
 SIZE = 32

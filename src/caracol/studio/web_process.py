@@ -19,13 +19,13 @@ def post_worker_init(worker: Any) -> None:
     """
     from django.conf import settings
 
+    from .load import LOAD
     from .memory import start_tidying
-    from .taking_up import start_looking
-    from .traffic import TRAFFIC
+    from .requeue import start_watching
     from .warm import warm_process
 
     if os.environ.get("CARACOL_WARM") != "0":
-        threading.Thread(target=warm_process, args=(TRAFFIC.wait_until_quiet,), daemon=True, name="warm").start()
+        threading.Thread(target=warm_process, args=(LOAD.wait_until_quiet,), daemon=True, name="warm").start()
     start_tidying()
     if settings.MANY:
-        start_looking()
+        start_watching()

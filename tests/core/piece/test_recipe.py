@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from caracol.core.delivering import Wanted, deliver
+from caracol.core.delivery.export import DeliveryOptions, deliver
 from caracol.core.errors import PieceError
 from caracol.core.piece.files import check_piece, dump_piece
 from caracol.core.piece.fit import fit_of
@@ -203,7 +203,7 @@ def test_an_empty_slot_is_a_layer_of_nothing(layers: tuple[dict[str, Any], ...])
     assert renderer.frame == Renderer(check_piece(alone), Context(photo)).frame
     assert np.array_equal(renderer.picture(80), Renderer(check_piece(alone), Context(photo)).picture(80))
     assert renderer.missing == ["“Figure” is empty: no picture is chosen for it yet."]
-    assert deliver(piece, renderer, Wanted("png", 80)).lost == renderer.missing[0]
+    assert deliver(piece, renderer, DeliveryOptions("png", 80)).lost == renderer.missing[0]
 
 
 def test_an_empty_slot_may_be_what_another_layer_looks_at() -> None:

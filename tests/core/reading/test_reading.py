@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from caracol.core.piece.files import check_piece
-from caracol.core.piece.starts import SEVERAL, STARTS, Several, companions_of, start_piece
+from caracol.core.piece.starts import PRESET_CHAINS, STARTS, PresetChain, companions_of, start_piece
 from caracol.core.pixels.pyramid import pyramid_of
 from caracol.core.reading.features import Feature, find_dials, find_faces, find_features, find_lettering, find_salient
 from caracol.core.reading.horizon import find_horizon
@@ -113,8 +113,8 @@ def test_every_start_is_a_valid_piece_and_levels_what_leans(key: str) -> None:
         assert step.settings.angle * 360 == pytest.approx(-2.3, abs=0.3)  # type: ignore[attr-defined]
 
 
-@pytest.mark.parametrize("several", SEVERAL, ids=lambda one: one.name)
-def test_several_steps_are_a_valid_trail(several: Several) -> None:
+@pytest.mark.parametrize("several", PRESET_CHAINS, ids=lambda one: one.name)
+def test_several_steps_are_a_valid_trail(several: PresetChain) -> None:
     check_piece(document(*several.steps))
 
 

@@ -19,10 +19,10 @@ from caracol.core.piece.files import check_piece
 from caracol.core.piece.model import Piece
 from caracol.core.pixels.masks import outline_of
 from caracol.core.render import Context, Renderer
+from caracol.core.render.analyses import area_mask_of, bars_of, clipped_tones_of, keep_mask_of, sorted_stretches_of, step_analysis_of
 from caracol.core.render.cache import Cache
 from caracol.core.render.identities import EntryIdentity, Identities, identities_of
 from caracol.core.render.quality import DRAFT
-from caracol.core.render.shown import bars_of, clipped_of, kept_of, runs_of, told_of, where_of
 from tests.documents import Document, histories, sheets_of
 from tests.pictures import TwoPhotos, detailed
 
@@ -60,11 +60,11 @@ def look_at(piece: Piece, found: Identities, draw: Any) -> None:
     upto = draw(st.integers(0, len(entry.steps)))
     remember("pictures", own.after[upto], picture(piece, upto, entry.id))
     if own.kept:
-        mask, frame = kept_of(piece, context(), entry.id, upto)
+        mask, frame = keep_mask_of(piece, context(), entry.id, upto)
         assert mask is not None
         remember("outlines", own.kept[upto], json.dumps(outline_of(mask, frame)).encode())
     if own.where is not None:
-        remember("wheres", own.where, where_of(piece, context(), entry.id, None, SIZE).tobytes())
+        remember("wheres", own.where, area_mask_of(piece, context(), entry.id, None, SIZE).tobytes())
     if upto:
         look_at_step(piece, own, entry.id, upto)
 
@@ -72,17 +72,17 @@ def look_at(piece: Piece, found: Identities, draw: Any) -> None:
 def look_at_step(piece: Piece, own: EntryIdentity, layer: str, place: int) -> None:
     step = piece.find(layer).steps[place - 1]
     identity = own.steps[step.id]
-    told = told_of(piece, context(), layer, step.id)
+    told = step_analysis_of(piece, context(), layer, step.id)
     remember("tales", identity.answer, repr(sorted(told.items())).encode())
     if step.kind == "slices":
         bars = bars_of(piece, context(), layer, step.id)
         remember("bars", identity.answer, repr(bars).encode())
     if getattr(INDEX[step.kind], "show", None):
-        remember("stretches", identity.answer, runs_of(piece, context(), layer, step.id, SIZE).tobytes())
+        remember("stretches", identity.answer, sorted_stretches_of(piece, context(), layer, step.id, SIZE).tobytes())
     if identity.where is not None:
-        remember("wheres", identity.where, where_of(piece, context(), layer, step.id, SIZE).tobytes())
+        remember("wheres", identity.where, area_mask_of(piece, context(), layer, step.id, SIZE).tobytes())
     if not step.definition.reshapes(step.settings):
-        dark, light = clipped_of(piece, context(), layer, step.id, SIZE)
+        dark, light = clipped_tones_of(piece, context(), layer, step.id, SIZE)
         remember("lost tones", " ".join(own.after[place - 1 : place + 1]), np.packbits([dark, light]).tobytes())
 
 

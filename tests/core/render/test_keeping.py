@@ -14,7 +14,7 @@ from caracol.core.piece.files import check_piece
 from caracol.core.piece.keep import KeepArea, keep_mask
 from caracol.core.pixels.masks import outline_of
 from caracol.core.render import Context, Renderer, render
-from caracol.core.render.shown import kept_of
+from caracol.core.render.analyses import keep_mask_of
 from tests.core.steps.test_break import shift_of
 from tests.pictures import OnePhoto, detailed, document
 
@@ -71,12 +71,12 @@ def test_areas_are_pulled_through_crops_and_bends() -> None:
     piece = with_keep(("crop", {"left": 0, "right": 0.5, "top": 0, "bottom": 1}), ("turn", {"quarters": 1}), weight=1, where=spot)
     context = Context(PHOTO)
     for upto, middle in ((0, (-1, 0)), (1, (0, 0)), (2, (0, 0))):
-        mask, frame = kept_of(piece, context, "land", upto)
+        mask, frame = keep_mask_of(piece, context, "land", upto)
         assert mask is not None
         (line,) = outline_of(mask, frame)
         assert np.allclose(np.mean(line, axis=0), middle, atol=0.04)
     ring = with_keep(("ring", {"inside": "bottom"}), weight=1, where=spot)
-    mask, frame = kept_of(ring, context, "land", None)
+    mask, frame = keep_mask_of(ring, context, "land", None)
     assert mask is not None
     # A quarter of the way round from the seam at the foot, half way out: to the left.
     (line,) = outline_of(mask, frame)

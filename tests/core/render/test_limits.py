@@ -54,7 +54,7 @@ DEAR = {
 def test_dear_documents_are_refused_before_they_begin(what: str, monkeypatch: pytest.MonkeyPatch) -> None:
     made, size, why, named = DEAR[what]
     asked = made()
-    monkeypatch.setattr("caracol.core.render.making.Making.make_all", lambda _: pytest.fail("it was begun"))
+    monkeypatch.setattr("caracol.core.render.execution.Execution.make_all", lambda _: pytest.fail("it was begun"))
     before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
     with pytest.raises(TooLarge) as refused:
         Renderer(asked, Context(PHOTO, limits=Limits(60, 4 << 30))).picture(size)

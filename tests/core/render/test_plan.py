@@ -18,7 +18,7 @@ from caracol.core.piece.files import check_piece
 from caracol.core.piece.model import Piece
 from caracol.core.render import Context, Photos, Renderer, bend
 from caracol.core.render.cache import Cache
-from caracol.core.render.making import LONG, Making, whole
+from caracol.core.render.execution import LONG, Execution, whole
 from caracol.core.render.nodes import Node
 from caracol.core.render.plan import plan_whole, whole_needs
 from tests.core.render.test_warm_and_cold import PHOTOS
@@ -84,13 +84,13 @@ def test_what_looks_down_the_pile_is_planned_in_linear_time() -> None:
 def test_what_is_needed_from_two_sides_is_made_once(monkeypatch: pytest.MonkeyPatch) -> None:
     """Though the cache holds nothing at all."""
     made: Counter[str] = Counter()
-    honest = Making._made
+    honest = Execution._made
 
-    def counted(self: Making, node: Node) -> Any:
+    def counted(self: Execution, node: Node) -> Any:
         made[node.key] += 1
         return honest(self, node)
 
-    monkeypatch.setattr(Making, "_made", counted)
+    monkeypatch.setattr(Execution, "_made", counted)
     for _ in Renderer(layered(6), Context(PHOTO, cache=Cache(0))).rows(64)[1]:
         pass
     assert made
@@ -145,7 +145,7 @@ def test_what_flows_to_two_sides_is_computed_once(monkeypatch: pytest.MonkeyPatc
 def test_memory_is_given_back_as_soon_as_nobody_asks_again() -> None:
     context = Context(PHOTO, cache=Cache(0))
     plan = plan_whole(Renderer(piece(*[("blur", {"radius": 0.02})] * 8), context).result.picture(48), context.cache)
-    run = Making(context, plan)
+    run = Execution(context, plan)
     held: list[int] = []
     context_progress = run.tell
     run.tell = lambda cost, share: (held.append(len(run._values)), context_progress(cost, share))[1]  # type: ignore[method-assign,func-returns-value]
@@ -166,7 +166,7 @@ class Deaf(Node):
     def key(self) -> str:
         return "deaf"
 
-    def make(self, run: Making) -> str:
+    def make(self, run: Execution) -> str:
         self.begun.set()
         assert self.end.wait(20)
         return "done"
@@ -185,7 +185,7 @@ def test_long_work_aside_gives_its_result_and_its_faults() -> None:
     assert whole(node, Context(PHOTO)) == "done"
 
     class Broken(Deaf):
-        def make(self, run: Making) -> str:
+        def make(self, run: Execution) -> str:
             raise ValueError("no picture")
 
     with pytest.raises(ValueError, match="no picture"):

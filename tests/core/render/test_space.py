@@ -11,7 +11,7 @@ import pytest
 import tifffile
 from PIL import Image
 
-from caracol.core.delivering import Wanted, deliver
+from caracol.core.delivery.export import DeliveryOptions, deliver
 from caracol.core.io.colour_spaces import profile_of
 from caracol.core.io.decode import read_photo
 from caracol.core.io.formats import FORMATS, Format
@@ -20,7 +20,7 @@ from caracol.core.pixels.pyramid import Pyramid, build_pyramid
 from caracol.core.pixels.spaces import code_in, in_space
 from caracol.core.reading.reading import read
 from caracol.core.render import Context, Renderer
-from caracol.core.render.shown import told_of
+from caracol.core.render.analyses import step_analysis_of
 from caracol.core.render.space import recoloured
 from tests.core.io.test_colours_in import CELL, CHART, P3_TO_XYZ, lab, large, light, png
 from tests.pictures import detailed
@@ -82,7 +82,7 @@ def test_wide_colours_live_through_a_trail_into_every_file_of_their_space(kind: 
         {"id": "c", "kind": "turn", "settings": {"flip_x": True}},
     ]
     made = renderer({**SEEN, "steps": steps})
-    content = deliver(made.scene.piece, made, Wanted(kind, 6 * CELL, quality=100, space="display-p3")).content
+    content = deliver(made.scene.piece, made, DeliveryOptions(kind, 6 * CELL, quality=100, space="display-p3")).content
     found = numbers(content, kind)[CELL // 2 :: CELL, CELL // 2 :: CELL]
     difference = np.linalg.norm(seen_as(found) - seen_as(CHART), axis=-1)
     assert difference.max() < (2.5 if FORMATS[kind].lossy else 1.5), difference.round(1)
@@ -121,7 +121,7 @@ def test_a_photo_of_sRGB_and_a_written_colour_stay_what_they_are_beside_wide_one
 
 def test_an_sRGB_file_of_a_wide_piece_is_its_picture() -> None:
     made = renderer(SEEN)
-    content = deliver(made.scene.piece, made, Wanted("png16", 6 * CELL, space="srgb")).content
+    content = deliver(made.scene.piece, made, DeliveryOptions("png16", 6 * CELL, space="srgb")).content
     assert numbers(content, "png16") == pytest.approx(made.picture(6 * CELL)[..., :3], abs=1e-4)
 
 
@@ -167,5 +167,5 @@ def test_what_is_told_and_read_of_a_wide_photo_is_sRGB() -> None:
     steps = [{"id": "ring", "kind": "ring", "settings": {}}, {"id": "rim", "kind": "rim", "settings": {}}]
     piece = check_piece({"caracol": 3, "layers": [{"id": "a", "source": {"kind": "photo", "photo": "green.png"}, "steps": steps}]})
     nearest = code_in("#1acc33", "srgb", "display-p3")
-    assert told_of(piece, Context(SHELF), "a", "rim")["colour"] == nearest != "#1acc33"
+    assert step_analysis_of(piece, Context(SHELF), "a", "rim")["colour"] == nearest != "#1acc33"
     assert read(SHELF.photos["green.png"]).surround == nearest

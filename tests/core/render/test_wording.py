@@ -10,7 +10,7 @@ import pytest
 from caracol.core.piece.files import check_piece
 from caracol.core.piece.model import Piece, Place
 from caracol.core.render import Context, render
-from caracol.core.render.shown import wordings_of
+from caracol.core.render.analyses import text_boxes_of
 from tests.pictures import OnePhoto, detailed
 
 PHOTO = OnePhoto(detailed(64, 128))
@@ -42,7 +42,7 @@ def test_the_box_is_that_of_the_ink_and_sides_are_named_where_ink_is_lost(
     source: dict[str, Any], place: dict[str, Any], past: list[str]
 ) -> None:
     piece = lettered(source, place)
-    (told,) = wordings_of(piece, CONTEXT)
+    (told,) = text_boxes_of(piece, CONTEXT)
     ink = render(piece, 900, PHOTO)[..., 0] > 0.5
     edges = {"left": ink[:, 0], "top": ink[0], "right": ink[:, -1], "bottom": ink[-1]}
     assert list(told.past) == past == [side for side, line in edges.items() if line.any()]
@@ -55,39 +55,39 @@ def test_the_box_is_that_of_the_ink_and_sides_are_named_where_ink_is_lost(
 @pytest.mark.parametrize(("source", "place"), [(s, p) for s, p, past in PLACES if past])
 def test_words_made_to_fit_do(source: dict[str, Any], place: dict[str, Any]) -> None:
     """The size that is offered fits, and twice that would not, where any does."""
-    (told,) = wordings_of(lettered(source, place), CONTEXT)
+    (told,) = text_boxes_of(lettered(source, place), CONTEXT)
     if told.fitting is None:
         return
-    fitted, larger = (wordings_of(lettered(source | {"size": told.fitting * more}, place), CONTEXT)[0] for more in (1, 2))
+    fitted, larger = (text_boxes_of(lettered(source | {"size": told.fitting * more}, place), CONTEXT)[0] for more in (1, 2))
     assert fitted.past == ()
     assert larger.past != ()
 
 
 def test_what_covers_a_narrower_piece_is_measured_against_the_piece() -> None:
     """A layer of 3:2 on a piece of 1:2 shows its middle third."""
-    assert wordings_of(lettered({"size": 0.3}, {}), CONTEXT)[0].past == ()
-    assert wordings_of(lettered({"size": 0.3}, {}, ratio=0.5), CONTEXT)[0].past == ("left", "right")
+    assert text_boxes_of(lettered({"size": 0.3}, {}), CONTEXT)[0].past == ()
+    assert text_boxes_of(lettered({"size": 0.3}, {}, ratio=0.5), CONTEXT)[0].past == ("left", "right")
 
 
 def test_words_longer_than_their_circle_are_told_and_made_to_fit() -> None:
     """A turn of the circle holds so much and no more."""
-    (told,) = wordings_of(lettered({"text": "From tide to tide and back", "size": 0.2, "round": 0.35}, {}), CONTEXT)
+    (told,) = text_boxes_of(lettered({"text": "From tide to tide and back", "size": 0.2, "round": 0.35}, {}), CONTEXT)
     assert told.past == ("circle",)
     assert told.fitting is not None
-    (fitted,) = wordings_of(lettered({"text": "From tide to tide and back", "size": told.fitting, "round": 0.35}, {}), CONTEXT)
+    (fitted,) = text_boxes_of(lettered({"text": "From tide to tide and back", "size": told.fitting, "round": 0.35}, {}), CONTEXT)
     assert fitted.past == ()
 
 
 def test_behind_a_bend_only_their_own_frame_counts() -> None:
     """Where a bend takes them is not followed."""
     bend = [{"id": "w", "kind": "twirl", "settings": {}}]
-    assert wordings_of(lettered({"size": 0.3}, {"y": 1.0}, bend), CONTEXT)[0].past == ()
-    assert wordings_of(lettered({"size": 0.3, "y": 1.0}, {}, bend), CONTEXT)[0].past == ("bottom",)
+    assert text_boxes_of(lettered({"size": 0.3}, {"y": 1.0}, bend), CONTEXT)[0].past == ()
+    assert text_boxes_of(lettered({"size": 0.3, "y": 1.0}, {}, bend), CONTEXT)[0].past == ("bottom",)
 
 
 def test_blank_and_hidden_words_are_not_told() -> None:
     """There is nothing to see of them."""
-    assert wordings_of(lettered({"text": " \n "}, {}), CONTEXT) == []
+    assert text_boxes_of(lettered({"text": " \n "}, {}), CONTEXT) == []
     piece = lettered({}, {})
     hidden = piece.model_copy(update={"layers": (piece.layers[0], piece.layers[1].model_copy(update={"visible": False}))})
-    assert wordings_of(hidden, CONTEXT) == []
+    assert text_boxes_of(hidden, CONTEXT) == []

@@ -10,7 +10,7 @@ from caracol.core.geometry.frame import Frame
 from caracol.core.pixels.box import Box
 from caracol.core.pixels.patchwork import Reading, lattice, patchwork
 from caracol.core.render import Context, render
-from caracol.core.render.shown import told_of
+from caracol.core.render.analyses import step_analysis_of
 from caracol.core.steps.mend.centre import crush_of
 from tests.pictures import OnePhoto, detailed, halved, opaque, piece, psnr
 
@@ -44,7 +44,7 @@ def test_waves_to_a_turn_are_counted() -> None:
 
 def test_unpinched_there_are_fewer_waves_and_as_much_contrast() -> None:
     photo = OnePhoto(star(40))
-    told = told_of(piece(("centre", {"radius": 0.4})), Context(photo), "land", "s1")
+    told = step_analysis_of(piece(("centre", {"radius": 0.4})), Context(photo), "land", "s1")
     assert told["before"] > 35
     assert told["after"] < 0.6 * told["before"]
     x, y = Frame(1.0).grid(300, 300)
@@ -159,8 +159,8 @@ def test_the_border_is_darker_or_glows() -> None:
 
 def test_the_colour_that_is_used_is_told() -> None:
     photo = OnePhoto(opaque(np.broadcast_to(np.array([0.2, 0.4, 0.8], np.float32), (64, 64, 3))))
-    assert told_of(piece(("rim", {})), Context(photo), "land", "s1") == {"colour": "#3366cc"}
-    assert told_of(piece(("rim", {"colour": "#ffeedd"})), Context(photo), "land", "s1") == {"colour": "#ffeedd"}
+    assert step_analysis_of(piece(("rim", {})), Context(photo), "land", "s1") == {"colour": "#3366cc"}
+    assert step_analysis_of(piece(("rim", {"colour": "#ffeedd"})), Context(photo), "land", "s1") == {"colour": "#ffeedd"}
 
 
 @pytest.mark.parametrize("step", [("centre", {"method": way}) for way in WAYS] + [("rim", {"into": "sky", "radius": 0.7})])

@@ -22,7 +22,7 @@ from caracol.core.pixels.kept_light import mean_light
 from caracol.core.pixels.pointwise import Pass
 from caracol.core.reading.palette import palette_of
 from caracol.core.render import Context, Renderer, render
-from caracol.core.render.shown import clipped_of, told_of
+from caracol.core.render.analyses import clipped_tones_of, step_analysis_of
 from caracol.core.steps.finish.gradient_map import in_own_light
 from tests.core.rules import worked
 from tests.pictures import OnePhoto, detailed, opaque, piece
@@ -393,10 +393,10 @@ def test_histogram_auto_and_level_are_told() -> None:
     auto = auto_tone(ramp)
     assert auto["black"] == pytest.approx(0.2, abs=0.01)
     assert auto["white"] == pytest.approx(0.6, abs=0.01)
-    told = told_of(piece(("tone", {"gamma": 3}), ("threshold", {})), Context(OnePhoto(ramp)), "land", "s1")
+    told = step_analysis_of(piece(("tone", {"gamma": 3}), ("threshold", {})), Context(OnePhoto(ramp)), "land", "s1")
     assert told["auto"] == auto
     # A later step is told of what the earlier ones made.
-    later = told_of(piece(("tone", {"gamma": 3}), ("threshold", {})), Context(OnePhoto(ramp)), "land", "s2")
+    later = step_analysis_of(piece(("tone", {"gamma": 3}), ("threshold", {})), Context(OnePhoto(ramp)), "land", "s2")
     assert later["level"] == pytest.approx(0.4 ** (1 / 3), abs=0.01)
     assert later["auto"] == {"level": None, "light_share": 0.5}
     assert tones_of(np.zeros((4, 4, 4), np.float32))["middle"] == 0.5
@@ -404,7 +404,7 @@ def test_histogram_auto_and_level_are_told() -> None:
 
 def test_tones_that_a_step_loses_are_shown() -> None:
     ramp = opaque(np.repeat(np.linspace(0, 1, 200, dtype=np.float32)[None, :, None], 3, axis=2).repeat(100, axis=0))
-    dark, light = clipped_of(piece(("tone", {"black": 0.2, "white": 0.7})), Context(OnePhoto(ramp)), "land", "s1", 200)
+    dark, light = clipped_tones_of(piece(("tone", {"black": 0.2, "white": 0.7})), Context(OnePhoto(ramp)), "land", "s1", 200)
     # What was black or white before is not lost by the step.
     assert dark[50, [0, 20, 60, 180]].tolist() == [False, True, False, False]
     assert light[50, [20, 130, 160, 199]].tolist() == [False, False, True, False]

@@ -18,7 +18,7 @@ from caracol.core.pixels.box import Box
 from caracol.core.pixels.filling import find_offsets
 from caracol.core.pixels.strokes import line_cover, membrane_over
 from caracol.core.render import Context, Renderer, render
-from caracol.core.render.shown import doubles_of
+from caracol.core.render.analyses import repeats_of
 from caracol.core.steps.mend.touch_up import Stroke, find_heal_source
 from tests.pictures import STROKES, OnePhoto, detailed, document, halved, opaque, piece, psnr
 
@@ -266,15 +266,15 @@ def test_doubles_are_pointed_out_and_plain_places_are_not() -> None:
     context = Context(PHOTO)
     clone = {"mode": "clone", "line": packed([[-1, 0]]), "radius": 0.2, "hardness": 1, "source": {"dx": 1.2, "dy": 0.1}}
     asked = piece(("touch-up", {"strokes": [clone, {**DOT, "line": packed([[1, 0.5]])}]}))
-    [double] = doubles_of(asked, context, "land", "s1")
+    [double] = repeats_of(asked, context, "land", "s1")
     assert double.likeness > 0.95
     assert (double.from_x - double.x, double.from_y - double.y) == pytest.approx((1.2, 0.1), abs=1e-4)
     assert abs(double.x + 1) < 0.2
-    assert doubles_of(piece(("touch-up", {"strokes": [{**clone, "mode": "fill-in"}]})), context, "land", "s1") == []
+    assert repeats_of(piece(("touch-up", {"strokes": [{**clone, "mode": "fill-in"}]})), context, "land", "s1") == []
     plain = Context(OnePhoto(opaque(np.full((100, 200, 3), 0.5, np.float32))))
-    assert doubles_of(piece(("touch-up", {"strokes": [clone]})), plain, "land", "s1") == []
+    assert repeats_of(piece(("touch-up", {"strokes": [clone]})), plain, "land", "s1") == []
     with pytest.raises(PieceError, match="has no strokes"):
-        doubles_of(piece(("tone", {"gamma": 2})), context, "land", "s1")
+        repeats_of(piece(("tone", {"gamma": 2})), context, "land", "s1")
 
 
 @settings(max_examples=15, deadline=None)

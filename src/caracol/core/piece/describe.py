@@ -10,7 +10,7 @@ from ..kinds.describe import describe_all, describe_bonds, describe_settings, de
 from ..kinds.missing import MISSING
 from .keep import KeepArea
 from .model import MOST_LAYERS, MOST_STEPS, PhotoSource, PieceBox, Place
-from .starts import FIGURE, SEVERAL
+from .starts import FIGURE, PRESET_CHAINS
 from .where import SHAPES, Where
 
 
@@ -48,7 +48,7 @@ def describe_everything() -> dict[str, Any]:
                 "words": list(one.words),
                 "steps": [{"kind": kind, "settings": s} for kind, s in one.steps],
             }
-            for one in SEVERAL
+            for one in PRESET_CHAINS
         ],
         "figure": [{"kind": kind, "settings": s} for kind, s in FIGURE],
         "missing": [asdict(missing) for missing in MISSING],

@@ -30,7 +30,7 @@ def path_of(loc: tuple[Any, ...]) -> str:
     return out or "the piece"
 
 
-def in_words(error: Any) -> str:
+def fault_message(error: Any) -> str:
     """Return what a check found wrong, in a few words."""
     kind, ctx = error["type"], error.get("ctx", {})
     if kind == "union_tag_invalid" and error["loc"] and "steps" in error["loc"]:

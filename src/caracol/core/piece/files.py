@@ -10,7 +10,7 @@ from pydantic import ValidationError
 
 from ..bounds import check_counts, read_json, written
 from ..errors import PieceError
-from .faults import in_words, path_of
+from .faults import fault_message, path_of
 from .migrations import VERSION, migrated, version_of
 from .model import Piece
 
@@ -53,7 +53,7 @@ def checked(data: Any, model: type[AnyPiece]) -> AnyPiece:
     except ValidationError as error:
         # A layer with a fault is not counted by pydantic, which then also finds too few layers.
         told = [e for e in error.errors() if e["type"] != "too_short" or not e["input"] or e["loc"][-1] != "layers"]
-        raise PieceError([f"{path_of(e['loc'])}: {in_words(e)}" for e in told]) from error
+        raise PieceError([f"{path_of(e['loc'])}: {fault_message(e)}" for e in told]) from error
 
 
 def load_piece(path: Path) -> Piece:

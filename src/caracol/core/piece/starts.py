@@ -150,7 +150,7 @@ STARTS: tuple[PieceStart, ...] = (
 
 
 @dataclass(frozen=True)
-class Several:
+class PresetChain:
     """A starting point of several steps, to be put into a trail in one go."""
 
     name: str
@@ -159,14 +159,14 @@ class Several:
     words: tuple[str, ...] = ()
 
 
-SEVERAL: tuple[Several, ...] = (
-    Several("Planet in a wide sky", "A planet with much sky around it.", (
+PRESET_CHAINS: tuple[PresetChain, ...] = (
+    PresetChain("Planet in a wide sky", "A planet with much sky around it.", (
         ("close-seam", {}), ("ring", {"inside": "bottom", "spread": "shape", "reach": 1.05}), ("centre", {"radius": None}), ("rim", {"x": None, "y": None, "radius": None, "width": None}),
     ), ("tiny planet", "little planet", "polar", "tiny world")),
-    Several("Spiral tunnel", "A tunnel that twists into the distance.", (
+    PresetChain("Spiral tunnel", "A tunnel that twists into the distance.", (
         ("close-seam", {}), ("ring", {"inside": "top", "spread": "depth", "hole": 0.16, "reach": 1.42}), ("centre", {"radius": 0.22}), ("twirl", {"fall": "log", "turns": 0.12}),
     ), ("vortex", "whirlpool", "wormhole", "polar")),
-    Several("Inside-out", "The outside becomes the middle.", tuple(_inside_out_steps()), ("turned inside out", "eversion", "wrap")),
+    PresetChain("Inside-out", "The outside becomes the middle.", tuple(_inside_out_steps()), ("turned inside out", "eversion", "wrap")),
 )  # fmt: skip
 
 

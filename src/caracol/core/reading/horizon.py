@@ -27,7 +27,7 @@ STEEPEST = 2
 """Rows by which a ridge may rise or fall from one column to the next."""
 FAINT = 0.015
 """A step of this much light from one row to the next already counts most of the way."""
-APART = 2.18
+SANDBOX = 2.18
 """Two regions that explain the photo better than one by so much, in nats a pixel, are a sky and a ground whichever is rougher."""
 FAR_APART = 2.8
 """Two that do by so much are so as a whole, whatever lies right at the line: stalls along a quay may be as rough as their sky's clouds."""
@@ -87,7 +87,7 @@ class _Parting:
             return False
         plain = self.gain > 1.4 and self.textured >= 0.75 and self.rougher > 0.4
         # Two regions so unlike that nothing else explains the photo: ground may then be the calmer one, as a lagoon under clouds is.
-        return plain or self.gain > FAR_APART or (self.gain > APART and abs(self.rougher) > 0.12)
+        return plain or self.gain > FAR_APART or (self.gain > SANDBOX and abs(self.rougher) > 0.12)
 
 
 def _levelled(planes: AnyArray, tilt: float) -> tuple[AnyArray, AnyArray]:

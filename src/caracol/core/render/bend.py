@@ -13,11 +13,11 @@ from ..arrays import Array
 from ..pixels.sampling import sample_strip
 from .chain import Chain
 from .context import CORES, STRIP
-from .keeping import respecting
-from .looking import Guide
-from .making import Making
+from .execution import Execution
+from .keep_masks import respecting
+from .measuring import Guide
 from .nodes import Node, Work, pixels_of
-from .staged import Staged
+from .stage_node import StageNode
 
 if TYPE_CHECKING:
     from .trail import Trail
@@ -28,7 +28,7 @@ RULE = 30.0
 """Nanoseconds of a point that goes through one plain rule."""
 
 
-class Bent(Staged):
+class BendChainNode(StageNode):
     """What a bend chain makes of its input."""
 
     def __init__(self, trail: Trail, count: int, longer: int) -> None:
@@ -66,7 +66,7 @@ class Bent(Staged):
         chain = self._chain if self._guide is None else self._chain.guided(found(self._guide))
         return chain if self.keep is None else respecting(chain, found(self.keep))
 
-    def worker(self, making: Making) -> Work:
+    def worker(self, making: Execution) -> Work:
         chain = self.rule(making.__getitem__)
         source, frame, (rows, cols) = making[self._source], self._stage.after, self.shape
 

@@ -13,7 +13,7 @@ from ..piece.model import Sheet
 from ..pixels.blending import lay
 from ..render.quality import FULL, Quality
 from . import keys
-from .making import Making
+from .execution import Execution
 from .nodes import Node, Nothing, PyramidOf, Strips, WhereMask, Work, looking_cost, mask_worker, pixels_of, where_mask
 
 
@@ -41,26 +41,26 @@ class Entry(Protocol):
 
 
 @dataclass(frozen=True)
-class Laid:
+class PlacedEntry:
     """An entry and how it is laid over what is below."""
 
     entry: Entry
     sheet: Sheet
     inner: Composite | None = None
     """What a group is before its own steps."""
-    even: Laid | None = None
+    even: PlacedEntry | None = None
     """The same where it is read at another size than its own by something above it; None where that is no other."""
 
     @property
-    def evened(self) -> Laid:
+    def evened(self) -> PlacedEntry:
         """The same as what lies above reads it."""
         return self if self.even is None else self.even
 
     @property
-    def settled(self) -> Laid:
+    def settled(self) -> PlacedEntry:
         """The same as it is delivered."""
         inner, even = self.inner and self.inner.settled, self.even and self.even.settled
-        return Laid(self.entry.settled, self.sheet, inner, even)
+        return PlacedEntry(self.entry.settled, self.sheet, inner, even)
 
     @cached_property
     def digest(self) -> str:
@@ -95,7 +95,7 @@ class Over(Strips):
     def cost(self) -> float:
         return 25.0 * pixels_of(self.shape) + looking_cost(self._sheet.where, self.shape)
 
-    def worker(self, making: Making) -> Work:
+    def worker(self, making: Execution) -> Work:
         mask = mask_worker(making, self._mask, self._sheet.where, self._frame, self.shape)
         below, above = making.worker(self._below), making.worker(self._above)
 
@@ -116,7 +116,7 @@ class Composite:
     """
 
     def __init__(
-        self, frame: Frame, laid: list[Laid], quality: Quality, unseen: list[tuple[int, Callable[[], Laid]]] | None = None
+        self, frame: Frame, laid: list[PlacedEntry], quality: Quality, unseen: list[tuple[int, Callable[[], PlacedEntry]]] | None = None
     ) -> None:
         self.frame = frame
         self.laid = laid

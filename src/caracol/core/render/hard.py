@@ -15,9 +15,9 @@ from ..kinds.kind import HardKind
 from ..pixels.pointwise import Pass
 from ..pixels.raster import doubled, scaled
 from .context import LARGEST
-from .making import Making
+from .execution import Execution
 from .nodes import Node, Strips, Work, pixels_of
-from .staged import Staged
+from .stage_node import StageNode
 
 if TYPE_CHECKING:
     from .trail import Trail
@@ -27,7 +27,7 @@ WIDEST = 16384
 """The library reads no more columns than that in one go."""
 
 
-class Hard(Staged):
+class Hard(StageNode):
     """What such a step makes of its input.
 
     On its raster every pixel is told apart at four places, and is the mean of them. A smaller picture is that one averaged; a larger one is made
@@ -63,7 +63,7 @@ class Hard(Staged):
         each = 40.0 * self._kind.burden(self._step.settings)
         return (20.0 if self._smaller else each if self._alone else 3 * each) * pixels_of(self.shape)
 
-    def worker(self, making: Making) -> Work:
+    def worker(self, making: Execution) -> Work:
         act = Pass(self._kind.ops(self._step.settings, self._stage.after, making[self.measured] if self.measured else {}))
         frame, (rows, cols) = self._stage.after, self.shape
         if self._alone:
@@ -79,7 +79,7 @@ class Hard(Staged):
 
         return work
 
-    def make(self, making: Making) -> Array:
+    def make(self, making: Execution) -> Array:
         return scaled(making[self._read], *self.shape) if self._smaller else making.gather(self)
 
 

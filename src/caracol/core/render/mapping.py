@@ -14,10 +14,10 @@ from ..errors import PieceError
 from ..geometry.frame import Frame
 from ..piece.model import Layer, Piece, Step
 from ..pixels.sampling import OUTSIDE
-from .bend import Bent
+from .bend import BendChainNode
 from .chain import Chain
 from .context import LARGEST, Context
-from .making import whole
+from .execution import whole
 from .scene import Scene
 from .trail import Trail
 
@@ -62,7 +62,7 @@ def _chains(trail: Trail, longer: int, context: Context) -> Iterator[tuple[Chain
         if stage.chain is None or not stage.is_plain:
             yield None, [kind.label for kind in stage.kinds]
         else:
-            yield Bent(trail, count, longer).rule(lambda node: whole(node, context)), []
+            yield BendChainNode(trail, count, longer).rule(lambda node: whole(node, context)), []
 
 
 def coordinate_map(piece: Piece, context: Context, longer: int, layer: str | None = None, finish: tuple[Step, ...] = ()) -> CoordinateMap:

@@ -18,7 +18,7 @@ from . import keys
 from .context import STRIP
 
 if TYPE_CHECKING:
-    from .making import Making
+    from .execution import Execution
 
 
 class Work(Protocol):
@@ -66,7 +66,7 @@ class Node:
         """What an artist calls it."""
         return "the picture"
 
-    def make(self, making: Making) -> Any:
+    def make(self, making: Execution) -> Any:
         """Return it, made from what it needs; something with `nbytes` where it is kept."""
         raise NotImplementedError
 
@@ -100,11 +100,11 @@ class Strips(Node):
         """What flows along with it, strip by strip."""
         return self.parts
 
-    def worker(self, making: Making) -> Work:
+    def worker(self, making: Execution) -> Work:
         """Return what computes its strips, in any thread."""
         raise NotImplementedError
 
-    def make(self, making: Making) -> Array:
+    def make(self, making: Execution) -> Array:
         return making.gather(self)
 
 
@@ -135,7 +135,7 @@ class PyramidOf(Node):
     def size(self) -> int:
         return 11 * pixels_of(self._picture.shape)  # four channels of two bytes, and a third more for the smaller levels
 
-    def make(self, making: Making) -> Any:
+    def make(self, making: Execution) -> Any:
         return pyramid_of(making[self._picture])
 
 
@@ -163,7 +163,7 @@ class CodedOf(Node):
     def size(self) -> int:
         return 22 * self._pixels  # four bytes and a third more, at up to twice the size on a side, and again with their edges
 
-    def make(self, making: Making) -> Any:
+    def make(self, making: Execution) -> Any:
         return coded_of(making[self._pyramid], self._longer)
 
 
@@ -207,7 +207,7 @@ class Prepared(Node):
     def key(self) -> str:
         return self._key
 
-    def make(self, making: Making) -> Box:
+    def make(self, making: Execution) -> Box:
         return Box(self._make())
 
 
@@ -223,7 +223,7 @@ class Nothing(Strips):
     def key(self) -> str:
         return keys.source("nothing", self.shape)
 
-    def worker(self, making: Making) -> Work:
+    def worker(self, making: Execution) -> Work:
         cols = self.shape[1]
 
         def work(top: int, height: int, out: Array | None = None, /) -> Array:
@@ -257,7 +257,7 @@ class WhereMask(Strips):
     def name(self) -> str:
         return "a where"
 
-    def worker(self, making: Making) -> Work:
+    def worker(self, making: Execution) -> Work:
         def work(top: int, height: int, out: Array | None = None, /) -> Array:
             return self._where.mask(self._frame, *self.shape, top, height)
 
@@ -277,7 +277,7 @@ def where_mask(where: Where | None, frame: Frame, shape: tuple[int, int]) -> Whe
 Mask = Callable[[int, int, Array], Array | None]
 
 
-def mask_worker(making: Making, node: WhereMask | None, where: Where | None, frame: Frame, shape: tuple[int, int]) -> Mask:
+def mask_worker(making: Execution, node: WhereMask | None, where: Where | None, frame: Frame, shape: tuple[int, int]) -> Mask:
     """Return what gives the strip of a where, by (top, height, the picture's strip); None for everywhere."""
     if where is None:
         return lambda top, height, picture: None

@@ -11,15 +11,15 @@ from ..geometry.rows import Rows
 from ..kinds.kind import PaintKind
 from ..pixels.painting import Brush
 from .context import CORES, STRIP
-from .making import Making
+from .execution import Execution
 from .nodes import Node, Work, pixels_of
-from .staged import Staged
+from .stage_node import StageNode
 
 if TYPE_CHECKING:
     from .trail import Trail
 
 
-class Painted(Staged):
+class Painted(StageNode):
     """What a painting step makes of its input."""
 
     def __init__(self, trail: Trail, count: int, longer: int) -> None:
@@ -50,7 +50,7 @@ class Painted(Staged):
     def room(self) -> int:
         return 2 * CORES * 32 * (self.height + 2 * self._halo) * self.shape[1]
 
-    def worker(self, making: Making) -> Work:
+    def worker(self, making: Execution) -> Work:
         settings = self._step.settings
         source, under = making[self._source], making[self.input]
         measured = {} if self.measured is None else making[self.measured]

@@ -17,10 +17,10 @@ from ..pixels.pyramid import Pyramid
 from ..pixels.raster import Kept, Raster, find_changed, lay_by, scaled
 from . import keys
 from .context import LARGEST
+from .execution import Execution
 from .grounds import Photo
-from .making import Making
 from .nodes import Node, Strips, pixels_of
-from .staged import Staged
+from .stage_node import StageNode
 
 if TYPE_CHECKING:
     from .trail import Trail
@@ -74,7 +74,7 @@ class OnRaster(Strips):
     def room(self) -> int:
         return 5 * self.size
 
-    def make(self, making: Making) -> Array:
+    def make(self, making: Execution) -> Array:
         context = making.context
 
         def remember(key: object, make: Callable[[], Kept]) -> Kept:
@@ -103,7 +103,7 @@ class OnRaster(Strips):
         return self._kind.work(making[self.input], raster, self._step.settings)
 
 
-class Rastered(Staged):
+class Rastered(StageNode):
     """What such a step makes of its input: where it changed nothing, the input keeps its full detail."""
 
     flows = False
@@ -132,7 +132,7 @@ class Rastered(Staged):
     def cost(self) -> float:
         return 60.0 * pixels_of(self.shape) if self.kept else 0.0
 
-    def make(self, making: Making) -> Array:
+    def make(self, making: Execution) -> Array:
         made: Array = making[self._made]
         if not self.kept:
             return made

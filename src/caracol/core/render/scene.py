@@ -13,7 +13,7 @@ from ..piece.keep import KeepArea
 from ..piece.model import Group, Layer, PhotoSource, Piece, Place, Step
 from ..sources.drawn import DrawnSource
 from .chain import Link
-from .composite import BelowGround, Composite, Laid
+from .composite import BelowGround, Composite, PlacedEntry
 from .context import Context
 from .grounds import DrawnGround, EmptyGround, Ground, MissingGround, PhotoGround
 from .placing import boxing_link, composed, placing_link, tiling_link
@@ -32,17 +32,17 @@ class Begun:
         Its ground, without stages.
     first : Link, optional
         Tiles the ground, where the layer does.
-    below : list of Laid
+    below : list of PlacedEntry
         What lies under it.
-    laid : Laid, optional
+    laid : PlacedEntry, optional
         As it is laid; None where nothing of it is seen.
     """
 
     entry: Layer | Group
     trail: Trail
     first: Link | None
-    below: list[Laid]
-    laid: Laid | None
+    below: list[PlacedEntry]
+    laid: PlacedEntry | None
 
 
 class Scene:
@@ -84,7 +84,7 @@ class Scene:
 
     def alone(self, layer: Layer | Group, upto: int | None = None) -> Trail:
         """Return the trail of a layer or group after its first `upto` steps (all when None), not placed and not laid over anything."""
-        below: list[Laid] = []
+        below: list[PlacedEntry] = []
         if isinstance(layer, Group):
             self._composite(self.piece.layers, below, until=layer)
             inner = BelowGround(self._composite(layer.layers, below).evened)
@@ -99,7 +99,7 @@ class Scene:
         """Yield every layer and group as it begins, each group after what is in it, in one walk from the lowest up."""
         yield from self._begun(self.piece.layers, [], {one.sheet.id: one for one in self.laid()})
 
-    def _begun(self, entries: tuple[Layer | Group, ...], below: list[Laid], seen: dict[str, Laid]) -> Iterator[Begun]:
+    def _begun(self, entries: tuple[Layer | Group, ...], below: list[PlacedEntry], seen: dict[str, PlacedEntry]) -> Iterator[Begun]:
         for entry in entries:
             under, laid = list(below), seen.get(entry.id)
             yield from self._begun(entry.members, list(below), seen)
@@ -120,10 +120,10 @@ class Scene:
         stages = stages_of(Layer(id="finish", steps=steps), self.frame, None, first)
         return Trail(BelowGround(self.whole if of is None else of), stages, self._context)
 
-    def apart(self, one: Laid) -> Composite:
+    def apart(self, one: PlacedEntry) -> Composite:
         """Return what one layer or group puts into the piece, by itself on nothing: with its where, without opacity and blend."""
         return Composite(
-            self.frame, [Laid(one.entry, one.sheet.model_copy(update={"opacity": 1.0, "blend": "normal"}))], self._context.quality
+            self.frame, [PlacedEntry(one.entry, one.sheet.model_copy(update={"opacity": 1.0, "blend": "normal"}))], self._context.quality
         )
 
     def step(self, layer_id: str, step_id: str) -> tuple[Step, Trail]:
@@ -141,7 +141,7 @@ class Scene:
                 return followed(step, layer.steps[:index], layer.frames(trail.ground.frame)), trail
         raise PieceError([f"step: the layer {layer_id!r} has no step {step_id!r}"])
 
-    def laid(self) -> Iterator[Laid]:
+    def laid(self) -> Iterator[PlacedEntry]:
         """Yield every layer and group as it is laid, each group before what is in it."""
         yield from _all_laid(self.whole)
 
@@ -160,7 +160,7 @@ class Scene:
             self._others[layer_id] = self.alone(self.piece.find(layer_id))
         return self._others[layer_id]
 
-    def _ground(self, layer: Layer, below: list[Laid]) -> Ground:
+    def _ground(self, layer: Layer, below: list[PlacedEntry]) -> Ground:
         if layer.source.kind in ("photo", "cut-out"):
             return self._photo(layer, layer.source)
         if layer.source.kind == "below":
@@ -195,12 +195,12 @@ class Scene:
                 return f"layers[{index}]"
         return f"layer {layer.id!r}"
 
-    def _start(self, layer: Layer, below: list[Laid]) -> tuple[Ground, Link | None]:
+    def _start(self, layer: Layer, below: list[PlacedEntry]) -> tuple[Ground, Link | None]:
         """Return the ground of a layer, and the link that tiles it where it does."""
         ground = self._lowest if layer is self.piece.layer else self._ground(layer, below)
         return ground, tiling_link(cast(PhotoSource, layer.source), ground.frame, self.frame) if _tiles(layer) else None
 
-    def _trail(self, layer: Layer, below: list[Laid]) -> Trail:
+    def _trail(self, layer: Layer, below: list[PlacedEntry]) -> Trail:
         """Return the trail of a layer, placed on the piece."""
         ground, first = self._start(layer, below)
         stages = stages_of(layer, ground.frame, None, first)
@@ -208,30 +208,30 @@ class Scene:
         link = placing_link(layer.place, is_contained(layer), frame, self.frame)
         return Trail(ground, placed(stages, link), self._context, _kept(layer), self._other, self._under(layer, below))
 
-    def _under(self, layer: Layer, below: list[Laid]) -> Under | None:
+    def _under(self, layer: Layer, below: list[PlacedEntry]) -> Under | None:
         """Return what lies under a layer, where one of its steps looks at that and there is something."""
         if not below or not _grounded(layer):
             return None
         return Under(Composite(self.frame, list(below), self._context.quality), layer.place or Place(), is_contained(layer))
 
-    def _laid_group(self, group: Group, below: list[Laid]) -> Laid:
+    def _laid_group(self, group: Group, below: list[PlacedEntry]) -> PlacedEntry:
         """Return a group as it is laid: its layers put together, its steps, its place."""
         under = list(below)
         inner = self._composite(group.layers, below)
         if group.place is not None and not group.place.is_idle and _is_whole(group):
             together = self._composite(_members_placed(group), under)
-            return Laid(together, group, inner, Laid(together.evened, group, inner.evened))
+            return PlacedEntry(together, group, inner, PlacedEntry(together.evened, group, inner.evened))
         stages = stages_of(group, self.frame)
         after = stages[-1].after if stages else self.frame
         stages = placed(stages, placing_link(group.place, False, after, self.frame))
         trail = Trail(BelowGround(inner.evened), stages, self._context, (), self._other)
-        even = Laid(trail.evened if stages else inner.evened, group, inner.evened)
-        return Laid(trail if stages else inner, group, inner, even)
+        even = PlacedEntry(trail.evened if stages else inner.evened, group, inner.evened)
+        return PlacedEntry(trail if stages else inner, group, inner, even)
 
-    def _composite(self, entries: tuple[Layer | Group, ...], below: list[Laid], until: Layer | Group | None = None) -> Composite:
+    def _composite(self, entries: tuple[Layer | Group, ...], below: list[PlacedEntry], until: Layer | Group | None = None) -> Composite:
         """Put entries together; `below` grows by what is laid, and nothing from `until` on is."""
-        laid: list[Laid] = []
-        unseen: list[tuple[int, Callable[[], Laid]]] = []
+        laid: list[PlacedEntry] = []
+        unseen: list[tuple[int, Callable[[], PlacedEntry]]] = []
         for entry in entries:
             if until is not None and _holds(entry, until):
                 if entry is not until:
@@ -244,14 +244,14 @@ class Scene:
             below.append(laid[-1])
         return Composite(self.frame, laid, self._context.quality, unseen)
 
-    def _laid(self, entry: Layer | Group, below: list[Laid]) -> Laid:
+    def _laid(self, entry: Layer | Group, below: list[PlacedEntry]) -> PlacedEntry:
         if isinstance(entry, Group):
             return self._laid_group(entry, list(below))
         trail = self._trail(entry, below)
-        return Laid(trail, entry, even=Laid(trail.evened, entry) if entry.source.kind == "below" else None)
+        return PlacedEntry(trail, entry, even=PlacedEntry(trail.evened, entry) if entry.source.kind == "below" else None)
 
 
-def _all_laid(composite: Composite) -> Iterator[Laid]:
+def _all_laid(composite: Composite) -> Iterator[PlacedEntry]:
     for laid in composite.laid:
         yield laid
         if laid.inner is not None:

@@ -75,7 +75,7 @@ def recoloured(piece: Piece, space: Space) -> Piece:
     return piece if space == "srgb" else _over(piece, lambda code: code_in(code, space, digits=4))
 
 
-def told_in_srgb(told: dict[str, Any], space: Space) -> dict[str, Any]:
+def converted_to_srgb(told: dict[str, Any], space: Space) -> dict[str, Any]:
     """Return what a step tells, with the codes of colours it found as those of sRGB."""
     return told if space == "srgb" else _over(told, lambda code: code_in(code, "srgb", space))
 

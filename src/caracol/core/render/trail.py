@@ -14,25 +14,25 @@ from ..kinds.kind import Way
 from ..piece.keep import KeepArea
 from ..piece.model import Place, Step
 from . import keys
-from .bend import Bent
+from .bend import BendChainNode
+from .blended_step import BlendedStep
 from .chain import Chain
 from .context import LARGEST, Context
 from .grounds import Ground
 from .hard import Hard
-from .keeping import KeepMask
-from .laying import Laid
-from .looking import Measured, Resized, UnderLook
+from .keep_masks import KeepMask
+from .measuring import Measured, Resized, UnderLook
 from .nodes import CodedOf, Node, PyramidOf, Strips
 from .paint import Painted
+from .picture_step import PictureStep
 from .quality import FULL, Quality
 from .raster import Rastered
 from .stages import Stage
-from .worked import Worked
 
 RUNNERS: dict[Way, Callable[[Trail, int, int], Strips]] = {
-    "bend": Bent,
+    "bend": BendChainNode,
     "paint": Painted,
-    "picture": Worked,
+    "picture": PictureStep,
     "hard": Hard,
     "raster": Rastered,
 }
@@ -213,7 +213,7 @@ class Trail:
             return self.ground.picture(longer)
         stage = self.stages[count - 1]
         made = RUNNERS[stage.kind.way](self, count, longer)
-        return made if stage.is_plain else Laid(self, count, longer, made)
+        return made if stage.is_plain else BlendedStep(self, count, longer, made)
 
     def pyramid(self, count: int, longer: int) -> Node:
         """Return the pyramid of the picture after the first `count` stages."""

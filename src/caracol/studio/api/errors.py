@@ -14,9 +14,9 @@ from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 
 from ...core.errors import MissingPhoto, PictureError, PieceError, Superseded, TooLarge, told
+from ..load import Overloaded
+from ..messages import UNKNOWN, error_body, of_database, of_disk
 from ..pieces import Stale
-from ..traffic import Crowded
-from ..words import UNKNOWN, error_body, of_database, of_disk
 from .schemas.pieces import PieceOut
 
 log = logging.getLogger(__name__)
@@ -74,7 +74,7 @@ ANSWERS: dict[type[Exception], Callable[[Any], Answer]] = {
     TooLarge: _plain(422, "too-large"),
     MissingPhoto: _plain(404, "missing-photo"),
     Superseded: _plain(409, "superseded"),
-    Crowded: _plain(503, "busy"),
+    Overloaded: _plain(503, "busy"),
     Stale: _stale,
     Http404: lambda error: (404, error_body("not-found", "This no longer exists.")),
     OSError: _logged("file system fault", of_disk),

@@ -12,7 +12,7 @@ from pydantic import BaseModel, ValidationError
 
 from ...core.errors import PieceError
 from ...core.piece.cutting import Cut, Search
-from ...core.piece.faults import in_words, path_of
+from ...core.piece.faults import fault_message, path_of
 from ..figures import correct_figure, doubtful_in, keep_figure, outline_in, shown
 from ..models import Photo
 from ..photos import check_where
@@ -32,7 +32,7 @@ def _checked(model: type[Checked], data: dict[str, Any]) -> Checked:
     try:
         return model.model_validate(data)
     except ValidationError as error:
-        raise PieceError([f"{path_of(fault['loc'])}: {in_words(fault)}" for fault in error.errors()]) from error
+        raise PieceError([f"{path_of(fault['loc'])}: {fault_message(fault)}" for fault in error.errors()]) from error
 
 
 def _cut(data: CutData) -> Cut:

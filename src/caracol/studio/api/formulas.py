@@ -11,8 +11,8 @@ from django.shortcuts import get_object_or_404
 from ninja import Router, Status
 from ninja.pagination import paginate
 
+from ...core.delivery.names import stem_for
 from ...core.formulas.language import FormulaError, Node, knobs_of, read_formula
-from ...core.naming import stem_for
 from ...core.piece.files import check_piece, dump_piece
 from ..models import Formula
 from .described import DOWNLOAD, binary

@@ -12,7 +12,7 @@ from ninja.files import UploadedFile
 from ninja.pagination import paginate
 
 from ...core.piece.files import check_piece
-from .. import apart, media, recipes
+from .. import media, recipes, sandbox
 from ..models import Photo
 from ..photos import add_photo, check_keep, check_where, preview_of, suiting, thumbnail_of
 from ..previews import add_stage_to_shelf
@@ -47,7 +47,7 @@ def list_photos(
 @router.post("", response={200: PhotoOut, 201: PhotoOut, 507: ErrorOut, **FAULTS}, operation_id="add_photo")
 def upload(request: HttpRequest, file: File[UploadedFile]) -> Status[PhotoOut]:
     """Put one file on the Shelf. A file that is there already is returned with `new` false, and 200 in place of 201."""
-    photo, new = add_photo(file.read(), file.name or "photo", apart.look_over)
+    photo, new = add_photo(file.read(), file.name or "photo", sandbox.inspect_file)
     shown = PhotoOut.from_orm(photo)
     shown.new = new
     return Status(201 if new else 200, shown)

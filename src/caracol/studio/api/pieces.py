@@ -11,8 +11,8 @@ from ninja import File, Router, Status
 from ninja.files import UploadedFile
 from ninja.pagination import paginate
 
+from ...core.delivery.names import stem_for
 from ...core.errors import PieceError
-from ...core.naming import stem_for
 from ...core.piece.files import check_piece, written_to_read
 from .. import pieces, previews
 from ..models import Photo, Piece

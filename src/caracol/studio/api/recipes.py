@@ -11,8 +11,8 @@ from ninja import Router, Status
 from ninja.pagination import paginate
 
 from ...core.bounds import read_json
+from ...core.delivery.names import stem_for
 from ...core.errors import PieceError
-from ...core.naming import stem_for
 from ...core.piece.files import dump_piece, written_to_read
 from ...core.piece.recipe import check_recipe, filled
 from .. import recipes

@@ -11,7 +11,7 @@ from django.utils.http import content_disposition_header
 from ninja import Router, Status
 from ninja.pagination import paginate
 
-from ...core.naming import stem_for
+from ...core.delivery.names import stem_for
 from ...core.piece.recipe import check_recipe
 from .. import media, runs
 from ..models import Recipe, Run, RunPhoto

@@ -9,11 +9,11 @@ from django.http import HttpRequest, HttpResponse
 from django.utils.http import content_disposition_header
 
 from ...core.render.context import CORES
+from ..load import Slots, Way, hung_up
 from ..rendering import CACHE
-from ..traffic import Seats, Way, hung_up
 
-SEATS = Seats(max(2, CORES), waiting=24)
-HAND = Seats(2, waiting=8)
+SLOTS = Slots(max(2, CORES), waiting=24)
+INTERACTIVE = Slots(2, waiting=8)
 """Drafts under the hand wait for no other picture."""
 WAY = Way(lambda: CACHE.waiting > 0)
 
@@ -30,7 +30,7 @@ def served(request: HttpRequest, superseded: Callable[[], bool] = _never, hand: 
     ------
     Superseded
         It was so before there was a seat.
-    Crowded
+    Overloaded
         Too many wait already.
     """
     gone = hung_up(request.META.get("gunicorn.socket"))
@@ -39,10 +39,10 @@ def served(request: HttpRequest, superseded: Callable[[], bool] = _never, hand: 
         return superseded() or gone()
 
     if hand:
-        with HAND.taken(stop), WAY.hand():
+        with INTERACTIVE.taken(stop), WAY.hand():
             yield stop
     else:
-        with SEATS.taken(stop):
+        with SLOTS.taken(stop):
             yield WAY.stop_of(stop)
 
 

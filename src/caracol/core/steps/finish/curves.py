@@ -20,7 +20,7 @@ from ...pixels.tables import even_values
 
 Points = tuple[tuple[float, float], ...]
 STRAIGHT: Points = ((0.0, 0.0), (1.0, 1.0))
-APART = 0.001
+SANDBOX = 0.001
 """Two points of a curve lie at least so far from each other."""
 MOST = 16
 
@@ -28,8 +28,8 @@ MOST = 16
 def _rising(points: Points) -> Points:
     """Refuse points that do not go from left to right."""
     for (before, _), (after, _) in pairwise(points):
-        if after - before < APART - 1e-9:
-            raise ValueError(f"points must go from left to right, {APART} apart at least: {after} comes after {before}")
+        if after - before < SANDBOX - 1e-9:
+            raise ValueError(f"points must go from left to right, {SANDBOX} apart at least: {after} comes after {before}")
     return points
 
 

@@ -356,7 +356,7 @@ def find_heal_source(picture: Array, stroke: Stroke) -> StrokeSource | None:
 
 
 @dataclass(frozen=True)
-class Double:
+class Repeat:
     """A place that shows the same as another, so that the eye catches it; in units, and how alike they are, 0…1."""
 
     x: float
@@ -373,7 +373,7 @@ PLAIN = 0.02
 """What varies less than this (a deviation, coded) catches no eye."""
 
 
-def find_doubles(picture: Array, s: TouchUpSettings) -> list[Double]:
+def find_repeats(picture: Array, s: TouchUpSettings) -> list[Repeat]:
     """Return where strokes betray themselves: their texture stands in the finished picture twice, and is not plain.
 
     Parameters
@@ -384,7 +384,7 @@ def find_doubles(picture: Array, s: TouchUpSettings) -> list[Double]:
 
     Returns
     -------
-    list of Double
+    list of Repeat
         The plainest to see first, one for a stroke at most.
     """
     canvas = _Canvas(picture, Frame(picture.shape[1] / picture.shape[0]), picture)
@@ -392,13 +392,13 @@ def find_doubles(picture: Array, s: TouchUpSettings) -> list[Double]:
         double
         for stroke in s.strokes
         if stroke.on and stroke.mode in ("clone", "heal")
-        for double in [_double_of(canvas, stroke)]
+        for double in [_repeat_of(canvas, stroke)]
         if double
     ]
     return sorted(found, key=lambda double: -double.likeness)
 
 
-def _double_of(canvas: _Canvas, stroke: Stroke) -> Double | None:
+def _repeat_of(canvas: _Canvas, stroke: Stroke) -> Repeat | None:
     patch, cover = canvas.cover(stroke)
     if patch.is_empty or min(patch.shape) < 5:
         return None
@@ -424,7 +424,7 @@ def _double_of(canvas: _Canvas, stroke: Stroke) -> Double | None:
     # A place that shows itself is no double.
     if hypot(from_x - float(x[0]), from_y - float(y[0])) < stroke.radius / 4:
         return None
-    return Double(float(x[0]), float(y[0]), from_x, from_y, stroke.radius, float(like[row, col]))
+    return Repeat(float(x[0]), float(y[0]), from_x, from_y, stroke.radius, float(like[row, col]))
 
 
 TOUCH_UP = PictureKind(

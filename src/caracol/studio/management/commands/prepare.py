@@ -9,11 +9,11 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import OperationalError
 
+from caracol.studio.garbage_collection import collect_files, collect_tasks
 from caracol.studio.photos import refresh_readings
 from caracol.studio.pieces import check_all
-from caracol.studio.recipes import load_ours
-from caracol.studio.sweeping import sweep_files, sweep_tasks
-from caracol.studio.taking_up import take_up
+from caracol.studio.recipes import load_builtin_recipes
+from caracol.studio.requeue import requeue_stale
 
 HOUR = 3600.0
 
@@ -36,16 +36,16 @@ class Command(BaseCommand):
             raise CommandError(f"The database cannot be used: {error}") from error
         if settings.OPEN:
             _check_login()
-        sweep_tasks()
+        collect_tasks()
         an_hour_ago = time.time() - HOUR
         # Other machines may be writing a file whose row comes in a moment.
         since = an_hour_ago if options["since"] is None or settings.MANY else options["since"]
-        swept, read, unread = sweep_files(since), refresh_readings(), check_all()
-        load_ours()
+        swept, read, unread = collect_files(since), refresh_readings(), check_all()
+        load_builtin_recipes()
         self._tell(swept, "files that nothing names were put away (swept/, for thirty days).")
         self._tell(read, "photos were read again.")
         self._tell(unread, "pieces cannot be read by this release; the Shelf says which and why.")
-        left, gone_on = take_up(everything=not settings.MANY)
+        left, gone_on = requeue_stale(everything=not settings.MANY)
         self._tell(left, "unfinished exports were put back in the queue.")
         self._tell(gone_on, "unfinished runs go on.")
 

@@ -7,8 +7,8 @@ from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandParser
 
-from caracol.studio.sweeping import sweep_tasks
-from caracol.studio.taking_up import take_up
+from caracol.studio.garbage_collection import collect_tasks
+from caracol.studio.requeue import requeue_stale
 
 
 class Command(BaseCommand):
@@ -28,8 +28,8 @@ class Command(BaseCommand):
         if options["prepare_since"] is not None:
             call_command("prepare", since=options["prepare_since"])
         if options["worker_died"]:
-            sweep_tasks()
-            take_up(everything=not settings.MANY)
+            collect_tasks()
+            requeue_stale(everything=not settings.MANY)
         if options["tell"] is not None:
             os.write(options["tell"], b"ready")
             os.close(options["tell"])

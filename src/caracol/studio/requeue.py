@@ -15,7 +15,7 @@ from . import exports, runs
 log = logging.getLogger(__name__)
 
 
-def take_up(everything: bool) -> tuple[int, int]:
+def requeue_stale(everything: bool) -> tuple[int, int]:
     """Hand out again what workers left unfinished; return how many exports, and how many runs go on.
 
     Parameters
@@ -26,12 +26,12 @@ def take_up(everything: bool) -> tuple[int, int]:
     return exports.requeue(everything), runs.requeue(everything)
 
 
-def keep_looking() -> None:
+def watch() -> None:
     """Take up silent work a few times in the time after which it counts as silent; never returns."""
     while True:
         time.sleep(settings.SILENT / 3)
         try:
-            left, gone_on = take_up(everything=False)
+            left, gone_on = requeue_stale(everything=False)
             if left or gone_on:
                 log.warning("%d exports and %d runs of silent workers were handed out again", left, gone_on)
         except DatabaseError as error:
@@ -40,6 +40,6 @@ def keep_looking() -> None:
             connections.close_all()
 
 
-def start_looking() -> None:
+def start_watching() -> None:
     """Look after the work of all machines from this process, in the background."""
-    threading.Thread(target=keep_looking, daemon=True, name="taking up").start()
+    threading.Thread(target=watch, daemon=True, name="taking up").start()

@@ -17,17 +17,17 @@ from ..pixels.masks import on_raster
 from ..pixels.raster import Raster
 from ..pixels.spaces import in_space
 from ..steps.break_.slices import LOOK, Bar, SlicesSettings, draw_bars
-from ..steps.mend.touch_up import Double, Stroke, StrokeSource, TouchUpSettings, find_doubles, find_heal_source
+from ..steps.mend.touch_up import Repeat, Stroke, StrokeSource, TouchUpSettings, find_heal_source, find_repeats
 from .composite import Composite
 from .context import Context
-from .making import whole
+from .execution import whole
 from .scene import Scene
-from .space import told_in_srgb
+from .space import converted_to_srgb
+from .text_boxes import TextBox, find_text_boxes
 from .trail import Trail
-from .wording import Wording, find_wordings
 
 
-def where_of(piece: Piece, context: Context, sheet_id: str, step: str | None, longer: int) -> Array:
+def area_mask_of(piece: Piece, context: Context, sheet_id: str, step: str | None, longer: int) -> Array:
     """Return the where of a layer, group or step as 0…1, (rows, cols); ones where it has none.
 
     A step's is in its layer's frame, as the layer is just before the step; a layer's in the piece's frame.
@@ -63,7 +63,7 @@ def where_of(piece: Piece, context: Context, sheet_id: str, step: str | None, lo
     return where.mask(frame, *shape, picture=whole(picture, context) if where.looks_at_picture else None)
 
 
-def kept_of(piece: Piece, context: Context, layer_id: str, upto: int | None) -> tuple[Array | None, Frame]:
+def keep_mask_of(piece: Piece, context: Context, layer_id: str, upto: int | None) -> tuple[Array | None, Frame]:
     """Return the keep mask of a layer as it lies after the first `upto` steps (all when None), and the frame there."""
     scene = Scene(piece, context)
     trail = scene.alone(scene.piece.find(layer_id), upto)
@@ -71,9 +71,9 @@ def kept_of(piece: Piece, context: Context, layer_id: str, upto: int | None) -> 
     return None if node is None else whole(node, context), trail.frame
 
 
-def wordings_of(piece: Piece, context: Context) -> list[Wording]:
+def text_boxes_of(piece: Piece, context: Context) -> list[TextBox]:
     """Return where the words of a piece lie on it, the topmost first."""
-    return find_wordings(piece, Scene(piece, context).frame)
+    return find_text_boxes(piece, Scene(piece, context).frame)
 
 
 def measured(piece: Piece, context: Context, layer_id: str, step_id: str, longer: int) -> tuple[dict[str, Any], Step]:
@@ -87,7 +87,7 @@ SURVEYED = 512
 """Pixels on the longer side of the look that an artist is told of."""
 
 
-def told_of(piece: Piece, context: Context, layer_id: str, step_id: str) -> dict[str, Any]:
+def step_analysis_of(piece: Piece, context: Context, layer_id: str, step_id: str) -> dict[str, Any]:
     """Return what a step tells of what it found out about its input; nothing where it tells nothing.
 
     Raises
@@ -104,14 +104,14 @@ def told_of(piece: Piece, context: Context, layer_id: str, step_id: str) -> dict
     if tell is not None:
         found, step = measured(piece, context, layer_id, step_id, step.definition.measure_size)
         told |= tell(found, step.settings)
-    return told_in_srgb(told, scene.space)
+    return converted_to_srgb(told, scene.space)
 
 
 LOST = 0.5 / 255
 """A value so near to 0 or 1 is black or white in eight bits."""
 
 
-def clipped_of(piece: Piece, context: Context, layer_id: str, step_id: str, longer: int) -> tuple[Array, Array]:
+def clipped_tones_of(piece: Piece, context: Context, layer_id: str, step_id: str, longer: int) -> tuple[Array, Array]:
     """Return where a step loses tones, (rows, cols) each: any channel that it makes black, any that it makes white.
 
     Raises
@@ -134,10 +134,10 @@ def clipped_of(piece: Piece, context: Context, layer_id: str, step_id: str, long
     return np.asarray(dark.any(axis=-1)), np.asarray(light.any(axis=-1))
 
 
-DOUBLES_LOOK = 1024
+REPEATS_SIZE = 1024
 
 
-def doubles_of(piece: Piece, context: Context, layer_id: str, step_id: str) -> list[Double]:
+def repeats_of(piece: Piece, context: Context, layer_id: str, step_id: str) -> list[Repeat]:
     """Return where the strokes of a touch-up betray themselves.
 
     Raises
@@ -146,7 +146,7 @@ def doubles_of(piece: Piece, context: Context, layer_id: str, step_id: str) -> l
         The piece has no such step, or it has no strokes.
     """
     settings, picture = _touched_up(piece, context, layer_id, step_id)
-    return find_doubles(picture, settings)
+    return find_repeats(picture, settings)
 
 
 def heal_source_of(piece: Piece, context: Context, layer_id: str, step_id: str, stroke: Stroke) -> StrokeSource:
@@ -172,7 +172,7 @@ def _touched_up(piece: Piece, context: Context, layer_id: str, step_id: str) -> 
         raise PieceError([f"step: {step_id!r} is of kind {step.kind}, which has no strokes"])
     layer = scene.piece.find(layer_id)
     upto = next(index for index, one in enumerate(layer.steps, 1) if one.id == step_id)
-    return step.settings, whole(scene.alone(layer, upto).picture(DOUBLES_LOOK), context)
+    return step.settings, whole(scene.alone(layer, upto).picture(REPEATS_SIZE), context)
 
 
 def bars_of(piece: Piece, context: Context, layer_id: str, step_id: str, again: int | None = None) -> list[Bar]:
@@ -192,7 +192,7 @@ def bars_of(piece: Piece, context: Context, layer_id: str, step_id: str, again: 
     return draw_bars(step.settings.model_copy(update={"seed": again, "bars": None}), found["profile"], locked)
 
 
-def runs_of(piece: Piece, context: Context, layer_id: str, step_id: str, longer: int) -> Array:
+def sorted_stretches_of(piece: Piece, context: Context, layer_id: str, step_id: str, longer: int) -> Array:
     """Return what a step acts on, 0…1, (rows, cols).
 
     Raises

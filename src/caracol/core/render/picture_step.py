@@ -12,9 +12,9 @@ from ..kinds.kind import PictureKind, PixelKind
 from ..piece.model import Step
 from ..pixels.pointwise import Pass
 from . import keys
-from .making import Making
+from .execution import Execution
 from .nodes import Node, Prepared, Strips, Work, pixels_of
-from .staged import Staged
+from .stage_node import StageNode
 
 if TYPE_CHECKING:
     from .trail import Trail
@@ -26,7 +26,7 @@ class Act(Protocol):
     def __call__(self, strip: Array, top: int, out: Array | None = None, /) -> Array: ...
 
 
-class Worked(Staged):
+class PictureStep(StageNode):
     """What a step on pictures makes of its input."""
 
     def __init__(self, trail: Trail, count: int, longer: int) -> None:
@@ -64,7 +64,7 @@ class Worked(Staged):
     def room(self) -> int:
         return 0 if self.flows else int(self._kind.room * self.size)
 
-    def act(self, making: Making, done: int = 0) -> Act:
+    def act(self, making: Execution, done: int = 0) -> Act:
         """Return what makes a strip of the result by the same strip of the input, or of what has the first things done already."""
         measured = [self._measured(making, prepared) for prepared in self._prepared]
         frame = self._stage.after
@@ -79,21 +79,21 @@ class Worked(Staged):
         found = measured[0] | ({"done": done, "origin": making[self.input]} if done else {})
         return lambda strip, top, out=None, /: self._kind.apply(strip, place(strip, top), found, self._step.settings)
 
-    def _measured(self, making: Making, prepared: Prepared | None) -> dict[str, Any]:
+    def _measured(self, making: Execution, prepared: Prepared | None) -> dict[str, Any]:
         found: dict[str, Any] = {} if self.measured is None else making[self.measured]
         return found if prepared is None else {**found, "prepared": making[prepared].value}
 
-    def worker(self, making: Making) -> Work:
+    def worker(self, making: Execution) -> Work:
         act, given = self.act(making), making.worker(self.input)
         return lambda top, height, out=None, /: act(given(top, height), top, out)
 
-    def make(self, making: Making) -> Array:
+    def make(self, making: Execution) -> Array:
         if self.flows:
             return making.gather(self)
         begun = self._begun(making)
         return self.act(making, begun[1] if begun else 0)(begun[0] if begun else making[self.input], 0)
 
-    def _begun(self, making: Making) -> tuple[Array, int] | None:
+    def _begun(self, making: Execution) -> tuple[Array, int] | None:
         """Return the picture with only the first things the step does, where the cache has one, and how many they are."""
         fewer = self._kind.fewer
         for settings, count in () if fewer is None else fewer(self._step.settings):

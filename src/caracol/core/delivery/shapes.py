@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from ..core.piece.files import check_piece
-from ..core.piece.model import Step
+from ..piece.files import check_piece
+from ..piece.model import Step
 
 SHAPES: dict[str, float | None] = {"own": None, "square": 1.0, "4:5": 0.8, "9:16": 9 / 16, "16:9": 16 / 9}
 TYPED = "typed"

@@ -9,9 +9,9 @@ from math import ceil, sqrt
 import numpy as np
 from PIL import Image, ImageDraw, ImageFont
 
-from .arrays import AnyArray
-from .io.formats import to_integers
-from .sources.lettering import load_font
+from ..arrays import AnyArray
+from ..io.formats import to_integers
+from ..sources.lettering import load_font
 
 GROUND, INK, FAINT = (28, 33, 36), (250, 246, 240), (190, 182, 172)
 """The colours of the surround, of names, and of what is said below them."""

@@ -16,10 +16,10 @@ from typing import Any, TypeVar
 from pebble import ProcessExpired, ProcessPool
 
 from ..core.errors import PictureError
+from ..core.inspection import Inspected
+from ..core.inspection import inspect_file as read_whole
 from ..core.io.xmp import trail_in as read_trail
-from ..core.taking_in import LookedOver
-from ..core.taking_in import look_over as read_whole
-from .children import bound
+from .child_processes import bound
 from .memory import give_back
 
 SAID = 2.0
@@ -44,7 +44,7 @@ def _tidily(work: Callable[..., Made], *given: Any) -> Made:
         give_back()
 
 
-class Apart:
+class Sandbox:
     """Two processes, so that one large photo does not keep a small file waiting; begun when first needed."""
 
     def __init__(self) -> None:
@@ -94,14 +94,14 @@ class Apart:
             return
 
 
-APART = Apart()
+SANDBOX = Sandbox()
 
 
 def trail_in(content: bytes, name: str) -> dict[str, Any] | None:
     """Return the piece that travels in a file, as `xmp.trail_in` does."""
-    return APART.call(read_trail, content, name, seconds=SAID, name=name)
+    return SANDBOX.call(read_trail, content, name, seconds=SAID, name=name)
 
 
-def look_over(content: bytes, name: str) -> LookedOver:
-    """Look a file over, as `taking_in.look_over` does."""
-    return APART.call(read_whole, content, name, seconds=WHOLE, name=name)
+def inspect_file(content: bytes, name: str) -> Inspected:
+    """Look a file over, as `taking_in.inspect_file` does."""
+    return SANDBOX.call(read_whole, content, name, seconds=WHOLE, name=name)

@@ -26,7 +26,7 @@ def silent() -> Q:
 
 
 @contextmanager
-def beating(rows: QuerySet[Any]) -> Iterator[None]:
+def heartbeat(rows: QuerySet[Any]) -> Iterator[None]:
     """Give signs of life of the row in `rows` inside this block, from a thread of its own."""
     over = threading.Event()
 

@@ -17,7 +17,7 @@ LONG = 2e8
 """Work of more nanoseconds is done aside, so that a stop is heard even while it asks for none."""
 
 
-class Making:
+class Execution:
     """What one render has made so far."""
 
     def __init__(self, context: Context, plan: Plan) -> None:
@@ -107,7 +107,7 @@ class Making:
 
 def whole(node: Node, context: Context) -> Any:
     """Return what a node makes, whole."""
-    making = Making(context, plan_whole(node, context.cache))
+    making = Execution(context, plan_whole(node, context.cache))
     making.make_all()
     return making[node]
 
@@ -116,4 +116,4 @@ def streamed(node: Strips, context: Context, first: int = 0, end: int | None = N
     """Return (top, strip) of a node's rows, from the top down; nothing is computed before the first is asked for."""
     rows = node.shape[0]
     end = rows if end is None else end
-    return Making(context, plan_streamed(node, context.cache, (end - first) / rows)).flow(node, first, end)
+    return Execution(context, plan_streamed(node, context.cache, (end - first) / rows)).flow(node, first, end)

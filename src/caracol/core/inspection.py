@@ -14,7 +14,7 @@ PREVIEW = 1024
 
 
 @dataclass(frozen=True)
-class LookedOver:
+class Inspected:
     """What was found in a file: what kind it is, what its owner should know, its picture's size, a small JPEG of it, and what is seen in it."""
 
     kind: str
@@ -31,11 +31,11 @@ def preview_of(pyramid: Pyramid) -> bytes:
     return to_jpeg(pyramid.look(min(PREVIEW, max(pyramid.rows, pyramid.cols))))
 
 
-def look_over(content: bytes, name: str) -> LookedOver:
+def inspect_file(content: bytes, name: str) -> Inspected:
     """Decode a picture file and say what was found; raises PictureError as `read_photo` does."""
     loaded = read_photo(content, name)
     pyramid = build_pyramid(loaded.texels, loaded.space)
     transparent = bool(loaded.texels[..., 3].min() < 65535)
-    return LookedOver(
+    return Inspected(
         loaded.kind, loaded.notes, pyramid.cols, pyramid.rows, transparent, preview_of(pyramid), read(pyramid).as_data()
     )  # fmt: skip

@@ -11,7 +11,7 @@ if TYPE_CHECKING:
     from .trail import Trail
 
 
-class Staged(Strips):
+class StageNode(Strips):
     """What a stage makes of its input, before that is laid over it. Its input is described only when it is asked for."""
 
     def __init__(self, trail: Trail, count: int, longer: int) -> None:

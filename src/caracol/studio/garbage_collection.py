@@ -21,7 +21,7 @@ KEPT = 30 * 24 * 3600.0
 """Seconds that files stay there."""
 
 
-def sweep_files(before: float) -> int:
+def collect_files(before: float) -> int:
     """Put away files that no row names, where they are older than `before` (seconds since the epoch); delete files half written.
 
     A file is written before its row: a younger one may be waiting for it. What is put away stays in `swept/` for `KEPT`: a database that
@@ -60,7 +60,7 @@ def _put_away(name: str, to: str) -> None:
         media.move(name, to)
 
 
-def sweep_tasks() -> int:
+def collect_tasks() -> int:
     """Close tasks whose worker is dead, where all workers are, and forget those that were done long ago; return how many were closed."""
     dead = DBTaskResult.objects.none() if settings.MANY else DBTaskResult.objects.filter(status=TaskResultStatus.RUNNING)
     count = dead.update(status=TaskResultStatus.FAILED, finished_at=timezone.now())

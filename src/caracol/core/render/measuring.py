@@ -15,7 +15,7 @@ from ..kinds.kind import Beneath
 from ..piece.model import Place, Step
 from . import keys
 from .chain import Link
-from .making import Making
+from .execution import Execution
 from .nodes import Node, Strips, pixels_of
 from .placing import fit_scale
 
@@ -41,7 +41,7 @@ class Resized(Strips):
     def needs(self) -> tuple[Node, ...]:
         return (self._picture,)
 
-    def make(self, making: Making) -> Array:
+    def make(self, making: Execution) -> Array:
         return np.asarray(cv2.resize(making[self._picture], self.shape[::-1], interpolation=cv2.INTER_AREA))
 
 
@@ -74,7 +74,7 @@ class UnderLook:
         """What identifies all of it."""
         return keys.under(self.look.key, (self.place, self.layer), self.contain)
 
-    def beneath(self, making: Making) -> Beneath:
+    def beneath(self, making: Execution) -> Beneath:
         """Return it as a step is given it."""
         scale = fit_scale(self.layer, self.frame, self.contain) * self.place.scale
         place = self.place
@@ -103,7 +103,7 @@ class Measured(Node):
     def cost(self) -> float:
         return 50.0 * pixels_of(self._look.shape)
 
-    def make(self, making: Making) -> dict[str, Any]:
+    def make(self, making: Execution) -> dict[str, Any]:
         measure = self._step.definition.measure
         assert measure is not None
         if self._step.definition.grounded:
@@ -112,7 +112,7 @@ class Measured(Node):
             return measure(making[self._look], self._step.settings)
         return Known(measure(making[self._look], self._step.settings, self._begun(making)))
 
-    def _begun(self, making: Making) -> dict[str, Any]:
+    def _begun(self, making: Execution) -> dict[str, Any]:
         """Return what was found out with only the first things the step does, where the cache has it."""
         for settings, _ in self._fewer(self._step.settings):  # type: ignore[misc]
             found = making.context.cache.peek(keys.measured(self._look.key, self._step.definition, settings))
@@ -148,7 +148,7 @@ class Guide(Node):
     def cost(self) -> float:
         return 50.0 * pixels_of(self._look.shape)
 
-    def make(self, making: Making) -> Array:
+    def make(self, making: Execution) -> Array:
         picture, guide = making[self._look], self._link.kind.guide
         assert guide is not None
         return guide(picture if self._other is None else _covering(picture, self._link.before.ratio), **self._chosen)

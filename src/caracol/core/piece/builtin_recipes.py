@@ -12,7 +12,7 @@ LAND = {"layer": "land", "label": "Photo"}
 
 
 @dataclass(frozen=True)
-class Ours:
+class BuiltinRecipe:
     """A recipe of ours: its permanent key, its data, and the demo's photo that its picture is made of."""
 
     key: str
@@ -20,14 +20,14 @@ class Ours:
     photo: str
 
 
-def _one(key: str, name: str, tags: str, photo: str, steps: Steps, *dials: Turned, more: tuple[dict[str, Any], ...] = ()) -> Ours:
+def _one(key: str, name: str, tags: str, photo: str, steps: Steps, *dials: Turned, more: tuple[dict[str, Any], ...] = ()) -> BuiltinRecipe:
     layers = [_layer("land", "Photo", steps), *more]
     turned = [
         {"name": called, "settings": [["land", f"s{n}", setting] for n, setting in places], "low": low, "high": high, "value": value}
         for called, places, low, high, value in dials
     ]
     slots = [LAND, *({"layer": one["id"], "label": "Cut-out"} for one in more if one["source"].get("kind") == "cut-out")]
-    return Ours(key, {"caracol": 3, "name": name, "tags": tags.split(), "layers": layers, "dials": turned, "slots": slots}, photo)
+    return BuiltinRecipe(key, {"caracol": 3, "name": name, "tags": tags.split(), "layers": layers, "dials": turned, "slots": slots}, photo)
 
 
 def _layer(key: str, name: str, steps: Steps, **more: Any) -> dict[str, Any]:
@@ -40,7 +40,7 @@ FIGURE = _layer(
     "figure", "Figure", (("belong", {}), ("shadow", {})), source={"kind": "cut-out", "fit": "contain"}, place={"scale": 0.32, "y": -0.42},
 )  # fmt: skip
 
-OURS: tuple[Ours, ...] = (
+BUILTIN_RECIPES: tuple[BuiltinRecipe, ...] = (
     _one("small-world", "Planet", "planet ring", "salt-marsh-dusk.jpg", (
         ("close-seam", {}), ("ring", {"inside": "bottom", "spread": "shape", "reach": 1.05, "seam": 0.0}), ("centre", {"radius": 0.16}),
         ("rim", {"radius": 0.85, "width": 0.25}), ("tone", {"contrast": 0.08}),

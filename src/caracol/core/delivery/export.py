@@ -6,16 +6,16 @@ from dataclasses import dataclass, replace
 from functools import partial
 from typing import Any, Literal, cast
 
-from .arrays import AnyArray
-from .errors import PieceError
-from .io.formats import FORMATS, LAYERED, MAPPED, SUFFIXES, Format, Note, Packing, collect, encode
-from .io.openraster import unnamed_blends, write_openraster
-from .piece.files import dump_piece
-from .piece.model import Piece
-from .pixels.spaces import Space
-from .render import Context, Renderer, aside
-from .render.limits import Limits
-from .render.mapping import coordinate_map, map_file
+from ..arrays import AnyArray
+from ..errors import PieceError
+from ..io.formats import FORMATS, LAYERED, MAPPED, SUFFIXES, Format, Note, Packing, collect, encode
+from ..io.openraster import unnamed_blends, write_openraster
+from ..piece.files import dump_piece
+from ..piece.model import Piece
+from ..pixels.spaces import Space
+from ..render import Context, Renderer, aside
+from ..render.limits import Limits
+from ..render.mapping import coordinate_map, map_file
 
 Kind = Format | Literal["openraster", "map"]
 ENCODING = {
@@ -27,7 +27,7 @@ WRITING = {"png": 12, "png16": 32, "jpeg": 16, "webp": 20, "avif": 24, "tiff": 1
 
 
 @dataclass(frozen=True)
-class Wanted:
+class DeliveryOptions:
     """What a piece is delivered as.
 
     Parameters
@@ -75,7 +75,7 @@ class Delivered:
     lost: str = ""
 
 
-def check_cost(renderer: Renderer, wanted: Wanted, limits: Limits) -> None:
+def check_cost(renderer: Renderer, wanted: DeliveryOptions, limits: Limits) -> None:
     """Raise TooLarge where the delivery would take longer, or more memory, than `limits` say."""
     limits.check(renderer.plan(wanted.size), _pixels(renderer, wanted.size) * WRITING[wanted.kind])
 
@@ -85,13 +85,13 @@ def _pixels(renderer: Renderer, size: int) -> int:
     return rows * cols
 
 
-def deliver(piece: Piece, renderer: Renderer, wanted: Wanted) -> Delivered:
+def deliver(piece: Piece, renderer: Renderer, wanted: DeliveryOptions) -> Delivered:
     """Render a piece and write it as a file: `_delivered`, with what is empty or gone told among what could not be kept."""
     found = _delivered(piece, renderer, wanted)
     return replace(found, lost=" ".join([one for one in (found.lost, *renderer.missing) if one]))
 
 
-def _delivered(piece: Piece, renderer: Renderer, wanted: Wanted) -> Delivered:
+def _delivered(piece: Piece, renderer: Renderer, wanted: DeliveryOptions) -> Delivered:
     """Render a piece and write it as a file.
 
     Parameters
@@ -99,7 +99,7 @@ def _delivered(piece: Piece, renderer: Renderer, wanted: Wanted) -> Delivered:
     piece : Piece
         What travels inside; the renderer may have further steps after it, such as a shape.
     renderer : Renderer
-    wanted : Wanted
+    wanted : DeliveryOptions
 
     Raises
     ------
@@ -126,13 +126,13 @@ def _delivered(piece: Piece, renderer: Renderer, wanted: Wanted) -> Delivered:
     return Delivered(aside(work, context), shape[1], shape[0])
 
 
-def _mapped(renderer: Renderer, wanted: Wanted) -> Delivered:
+def _mapped(renderer: Renderer, wanted: DeliveryOptions) -> Delivered:
     found = coordinate_map(renderer.scene.piece, renderer.context, wanted.size, finish=renderer.finish)
     words = f"Not geometry, and so no part of the map: {', '.join(found.left_out)}." if found.left_out else ""
     return Delivered(map_file(found.samples), found.samples.shape[1], found.samples.shape[0], words)
 
 
-def _layered(renderer: Renderer, wanted: Wanted, merged: AnyArray, note: Note) -> Delivered:
+def _layered(renderer: Renderer, wanted: DeliveryOptions, merged: AnyArray, note: Note) -> Delivered:
     sheets: list[Any] = renderer.layers()
     content = write_openraster(sheets, merged, wanted.size, note)
     lost = unnamed_blends(sheets)
@@ -140,7 +140,7 @@ def _layered(renderer: Renderer, wanted: Wanted, merged: AnyArray, note: Note) -
     return Delivered(content, merged.shape[1], merged.shape[0], words)
 
 
-def renderer_for(piece: Piece, context: Context, wanted: Wanted, **which: Any) -> tuple[Renderer, Wanted]:
+def renderer_for(piece: Piece, context: Context, wanted: DeliveryOptions, **which: Any) -> tuple[Renderer, DeliveryOptions]:
     """Return a renderer, and what is wanted with a size: the photo's own where it is 0, or 2048 pixels where nothing has one."""
     renderer = Renderer(piece, context, **which)
     return renderer, wanted if wanted.size else replace(wanted, size=renderer.longest or DRAWN_SIZE)

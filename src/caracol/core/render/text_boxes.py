@@ -23,7 +23,7 @@ ROOM = 0.97
 
 
 @dataclass(frozen=True)
-class Wording:
+class TextBox:
     """The words of one layer.
 
     Parameters
@@ -43,7 +43,7 @@ class Wording:
     fitting: float | None
 
 
-def find_wordings(piece: Piece, frame: Frame) -> list[Wording]:
+def find_text_boxes(piece: Piece, frame: Frame) -> list[TextBox]:
     """Return where the words of every layer lie, the topmost first. Blank ones, and those that are not shown, are left out.
 
     Steps that bend are not followed: behind one, only the frame the words are drawn in is measured against.
@@ -56,13 +56,13 @@ def find_wordings(piece: Piece, frame: Frame) -> list[Wording]:
 
     Returns
     -------
-    list of Wording
+    list of TextBox
     """
     layers = [layer for layer in piece.walk() if isinstance(layer.source, LetteringSource) and not layer.is_idle]
     return [found for layer in reversed(layers) if (found := _wording(layer, frame))]
 
 
-def _wording(layer: Layer, frame: Frame) -> Wording | None:
+def _wording(layer: Layer, frame: Frame) -> TextBox | None:
     source = layer.source
     assert isinstance(source, LetteringSource)
     ink = find_ink(source)
@@ -72,7 +72,7 @@ def _wording(layer: Layer, frame: Frame) -> Wording | None:
     past = _past(layer, source, ink, frame)
     seen = _on_piece(layer, source.frame, points, frame)
     (left, top), (right, bottom) = seen.min(axis=0).tolist(), seen.max(axis=0).tolist()
-    return Wording(layer.id, (left, top, right, bottom), past, _fitting(layer, source, ink, frame) if past else None)
+    return TextBox(layer.id, (left, top, right, bottom), past, _fitting(layer, source, ink, frame) if past else None)
 
 
 def _past(layer: Layer, source: LetteringSource, ink: Ink, frame: Frame, room: float = 1.0) -> tuple[Side, ...]:

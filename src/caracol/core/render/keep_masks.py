@@ -11,7 +11,7 @@ from ..piece.keep import keep_mask
 from ..pixels.masks import SIZE
 from . import keys
 from .chain import Chain
-from .making import Making
+from .execution import Execution
 from .nodes import Node
 
 if TYPE_CHECKING:
@@ -53,7 +53,7 @@ class KeepMask(Node):
     def cost(self) -> float:
         return 200.0 * SIZE * SIZE
 
-    def make(self, making: Making) -> Array:
+    def make(self, making: Execution) -> Array:
         if not self._count:
             picture = making[self.needs[0]] if self.needs else None
             return keep_mask(self._trail.keep, self._trail.ground.frame, picture)

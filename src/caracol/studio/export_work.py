@@ -10,7 +10,8 @@ from django.conf import settings
 from django.db.models import QuerySet
 from django.utils import timezone
 
-from ..core.delivering import ENCODING, Delivered, Wanted, check_cost, deliver
+from ..core.delivery.export import ENCODING, Delivered, DeliveryOptions, check_cost, deliver
+from ..core.delivery.shapes import finish_of, ratio_of, shaped
 from ..core.errors import CaracolError, Superseded
 from ..core.io.formats import LAYERED
 from ..core.piece.files import check_piece, dump_piece
@@ -19,10 +20,9 @@ from ..core.render import Context, Renderer
 from ..core.render.context import CORES
 from ..core.render.limits import Limits
 from . import media
-from .heart import beating
+from .heartbeat import heartbeat
 from .models import Export
 from .photos import SHELF
-from .shapes import finish_of, ratio_of, shaped
 
 LIMITS = Limits(settings.EXPORT_SECONDS, settings.WORK_BYTES)
 PAUSE = 0.25
@@ -78,17 +78,17 @@ def work(export_id: str) -> None:
     export = Export.objects.get(id=export_id)
     mine = Export.objects.filter(id=export.id)
     try:
-        with beating(mine):
+        with heartbeat(mine):
             found = made(check_piece(export.document), export.options, Watch(mine))
             stored = media.store("exports", found.content, wanted_of(export.options).suffix)
     except Superseded:
         return
     except (CaracolError, OSError) as error:
-        _finish(export, state=Export.State.FAILED, message=in_words(error))
+        _finish(export, state=Export.State.FAILED, message=fault_message(error))
         return
     except Exception as error:
         # The worker logs it; the artist must not be left with work that seems to go on for ever.
-        _finish(export, state=Export.State.FAILED, message=in_words(error))
+        _finish(export, state=Export.State.FAILED, message=fault_message(error))
         raise
     _finish(
         export, state=Export.State.DONE, share=1, stored=stored, size_bytes=len(found.content), width=found.width, height=found.height,
@@ -96,7 +96,7 @@ def work(export_id: str) -> None:
     )  # fmt: skip
 
 
-def in_words(error: Exception) -> str:
+def fault_message(error: Exception) -> str:
     """Return what an artist is told of a fault in a delivery."""
     if isinstance(error, CaracolError):
         return str(error)
@@ -105,10 +105,10 @@ def in_words(error: Exception) -> str:
     return "It stopped for a reason Caracol has no words for; the worker's log has it. Try a smaller size."
 
 
-def wanted_of(options: dict[str, Any]) -> Wanted:
+def wanted_of(options: dict[str, Any]) -> DeliveryOptions:
     """Return what stored options ask for; those of earlier releases name fewer."""
     named = {name: options[name] for name in ("size", "quality", "space", "packing", "dpi", "title", "author", "trail") if name in options}
-    return Wanted(options["format"], **named)
+    return DeliveryOptions(options["format"], **named)
 
 
 def made(piece: Piece, options: dict[str, Any], watch: Watch) -> Delivered:

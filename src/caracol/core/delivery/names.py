@@ -6,7 +6,7 @@ import re
 import unicodedata
 from collections.abc import Mapping, Sequence
 
-from .errors import PieceError
+from ..errors import PieceError
 
 USUAL = "{photo}-{recipe}"
 TOKENS = ("photo", "recipe", "number")

@@ -9,16 +9,16 @@ import numpy as np
 
 from ..arrays import Array
 from ..pixels.blending import mix
-from .making import Making
+from .execution import Execution
 from .nodes import Node, Strips, WhereMask, Work, looking_cost, mask_worker, pixels_of, where_mask
+from .picture_step import PictureStep
 from .stages import Stage
-from .worked import Worked
 
 if TYPE_CHECKING:
     from .trail import Trail
 
 
-class Laid(Strips):
+class BlendedStep(Strips):
     """A step's result laid over its input.
 
     What the step made is kept apart from how it is laid: strength, where and blend then change at once.
@@ -63,33 +63,33 @@ class Laid(Strips):
     @property
     def _together(self) -> bool:
         """Whether the step works on the very strip that its result is laid over."""
-        return isinstance(self._made, Worked) and self._made.flows
+        return isinstance(self._made, PictureStep) and self._made.flows
 
     @property
     def cost(self) -> float:
         return 25.0 * pixels_of(self.shape) + looking_cost(self._stage.steps[0].where, self.shape)
 
-    def worker(self, making: Making) -> Work:
+    def worker(self, making: Execution) -> Work:
         mask = mask_worker(making, self._mask, self._stage.steps[0].where, self._stage.after, self.shape)
         given = making.worker(self._input)
-        if isinstance(self._made, Worked) and self._together and not making.has(self._made):
+        if isinstance(self._made, PictureStep) and self._together and not making.has(self._made):
             act = self._made.act(making)
 
             def work_together(top: int, height: int, out: Array | None = None, /) -> Array:
                 before = given(top, height)
-                return laid(self._stage, before, act(before, top), mask(top, height, before))
+                return blended_with_input(self._stage, before, act(before, top), mask(top, height, before))
 
             return work_together
         made = making.worker(self._made)
 
         def work(top: int, height: int, out: Array | None = None, /) -> Array:
             before = given(top, height)
-            return laid(self._stage, before, made(top, height), mask(top, height, before))
+            return blended_with_input(self._stage, before, made(top, height), mask(top, height, before))
 
         return work
 
 
-def laid(stage: Stage, before: Array, after: Array, where: Array | None) -> Array:
+def blended_with_input(stage: Stage, before: Array, after: Array, where: Array | None) -> Array:
     """Return a strip of what a stage made, laid over the same strip of its input.
 
     Parameters

@@ -15,7 +15,7 @@ QUIET = 0.7
 PATIENCE = 0.1
 
 
-class Traffic:
+class Load:
     """Counts the pictures that are being made for somebody."""
 
     def __init__(self) -> None:
@@ -56,7 +56,7 @@ class Traffic:
             time.sleep(PATIENCE)
 
 
-TRAFFIC = Traffic()
+LOAD = Load()
 
 PAUSE = 3.0
 """Seconds for which one picture stands back at most, so that others than the hand's are made too while somebody drags on and on."""
@@ -105,11 +105,11 @@ class Way:
         return standing_back
 
 
-class Crowded(Exception):
+class Overloaded(Exception):
     """More pictures are asked for than can be made, or waited for."""
 
 
-class Seats:
+class Slots:
     """So many pictures are made at once: more would only make each slower, and all of them hold memory."""
 
     def __init__(self, count: int, waiting: int) -> None:
@@ -124,7 +124,7 @@ class Seats:
         ------
         Superseded
             The picture is not wanted any more.
-        Crowded
+        Overloaded
             So many wait already that one more would keep all else from being answered.
         """
         if not self._free.acquire(blocking=False):
@@ -136,7 +136,7 @@ class Seats:
 
     def _wait(self, stop: Callable[[], bool]) -> None:
         if not self._waiting.acquire(blocking=False):
-            raise Crowded("Very many pictures are asked for at once; this one was not begun. Ask again in a moment.")
+            raise Overloaded("Very many pictures are asked for at once; this one was not begun. Ask again in a moment.")
         try:
             while not self._free.acquire(timeout=PATIENCE):
                 if stop():

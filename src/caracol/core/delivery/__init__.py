@@ -1,0 +1,1 @@
+"""A piece as a file: options, shapes, names, contact sheets."""
