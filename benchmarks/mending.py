@@ -22,7 +22,7 @@ from caracol.core.render import Context, Renderer, render
 from caracol.core.render.analyses import step_analysis_of
 from caracol.core.render.quality import DRAFT
 from caracol.core.steps.mend.centre import crush_of
-from caracol.studio.demo.world import SCENES, draw_photo
+from caracol.world.photos import SCENES, draw_photo
 
 RESULTS = Path(__file__).parent / "results"
 WIDE = (

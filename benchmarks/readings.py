@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from caracol.core.reading.reading import read_look
-from caracol.studio.demo.world import draw_missing
+from caracol.world.photos import draw_missing
 
 from .labelled import Labelled, labelled
 

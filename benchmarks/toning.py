@@ -30,7 +30,7 @@ from caracol.core.render import render
 from caracol.core.render.cache import Cache
 from caracol.core.render.quality import DRAFT
 from caracol.studio.demo.pieces import FIGURES
-from caracol.studio.demo.world import SCENES, draw_photo
+from caracol.world.photos import SCENES, draw_photo
 
 RESULTS = Path(__file__).parent / "results"
 SIZE = 6000

@@ -27,7 +27,7 @@ from caracol.core.pixels.kept_light import mean_light
 from caracol.core.pixels.pyramid import Pyramid, pyramid_of
 from caracol.core.reading.reading import read
 from caracol.core.render import render
-from caracol.studio.demo.world import draw_missing
+from caracol.world.photos import draw_missing
 
 KEPT = (0.85, 1.18)
 TONED = ("mend", "break", "finish")

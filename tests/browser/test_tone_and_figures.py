@@ -11,7 +11,7 @@ import pytest
 from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 
-from caracol.studio.demo.world import SCENES, draw_photo
+from caracol.world.photos import SCENES, draw_photo
 from tests.api import Api
 
 from .bench import Bench, difference

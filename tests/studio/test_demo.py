@@ -20,7 +20,7 @@ from caracol.core.render.keys import digest
 from caracol.core.render.quality import DRAFT
 from caracol.studio.demo import loading
 from caracol.studio.demo.pieces import FIGURES, PIECES
-from caracol.studio.demo.world import SCENES, Scene, draw_photo
+from caracol.world.photos import SCENES, Scene, draw_photo
 
 from .conftest import Api
 

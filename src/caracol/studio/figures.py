@@ -39,7 +39,7 @@ def outline_in(photo: str, search: Search, feather: float) -> Where:
     return look_for(SHELF.pyramid(photo), search, feather)
 
 
-def shown(cut: Cut) -> bytes:
+def figure_preview(cut: Cut) -> bytes:
     """Return the figure where it stands in its photo, the rest transparent, as a PNG."""
     pyramid = SHELF.pyramid(cut.photo)
     picture = pyramid.look(min(SEEN, max(pyramid.rows, pyramid.cols)))

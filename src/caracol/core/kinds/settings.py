@@ -169,7 +169,7 @@ def formula(default: str, *, label: str, help: str) -> Any:
     return Field(default, description=help, json_schema_extra=cast(Any, {"label": label, "widget": "formula", "step": None, "when": None}))
 
 
-def words(default: str, *, most: int, label: str, help: str) -> Any:
+def text(default: str, *, most: int, label: str, help: str) -> Any:
     """Declare a setting that is text."""
     return Field(
         default,

@@ -22,7 +22,7 @@ from pydantic import field_validator
 
 from ..arrays import AnyArray, Array
 from ..geometry.rows import Rows
-from ..kinds.settings import choice, colour, number, words
+from ..kinds.settings import choice, colour, number, text
 from .drawn import COLOUR_HELP, DrawnSource, ratio_setting, rgb
 
 FACES = {
@@ -94,7 +94,7 @@ class LetteringSource(DrawnSource):
     )
 
     kind: Literal["lettering"] = "lettering"
-    text: str = words("Feria de\nla Marea", most=300, label="Text", help="Press Enter for a new line.")
+    text: str = text("Feria de\nla Marea", most=300, label="Text", help="Press Enter for a new line.")
     face: Literal["sans", "serif", "hand", "round"] = choice("serif", label="Font", help="The font of the text.")
     size: float = number(0.5, 0.02, 4, label="Size", unit="units", help="Height of the letters.")
     spacing: float = number(0, -0.3, 2, label="Spacing", unit="share", help="Extra space between letters.")

@@ -7,7 +7,7 @@ from django_tasks.base import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
 from ninja import Router, Status
 
-from ..demo.world import SCENES
+from ...world.photos import SCENES
 from ..jobs import load_demo
 from .schemas.common import FAULTS
 from .schemas.pieces import DemoOut

@@ -13,7 +13,7 @@ from pydantic import BaseModel, ValidationError
 from ...core.errors import PieceError
 from ...core.piece.cutting import Cut, Search
 from ...core.piece.faults import fault_message, path_of
-from ..figures import correct_figure, doubtful_in, keep_figure, outline_in, shown
+from ..figures import correct_figure, doubtful_in, figure_preview, keep_figure, outline_in
 from ..models import Photo
 from ..photos import check_where
 from .described import binary
@@ -59,7 +59,7 @@ def outline(request: HttpRequest, payload: OutlineIn) -> OutlineOut:
 def show(request: HttpRequest, payload: CutData) -> HttpResponse:
     """Render the figure in its place in the photo, with the rest transparent."""
     with served(request):
-        data = shown(_cut(payload))
+        data = figure_preview(_cut(payload))
     return png(data)
 
 

@@ -11,13 +11,13 @@ from django.db import connections
 
 from ...core.piece.cutting import Cut, Search
 from ...core.piece.files import check_piece
+from ...world.photos import SCENES, Scene, draw_photo
 from .. import previews
 from ..figures import keep_figure, outline_in
 from ..models import Photo, Piece
 from ..photos import add_photo
 from ..pieces import create
 from .pieces import FIGURES, PIECES
-from .world import SCENES, Scene, draw_photo
 
 
 def load(told: Callable[[str], None], cores: int | None = None) -> None:

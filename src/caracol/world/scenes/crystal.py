@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..brushes import Plane, blur, develop, linear, look_up, mix, read_at, smoothstep, tileable
-from ..tracing import TRACED, Hits, Mesh, enlarged, lit, looking
+from ..tracing import TRACED, Hits, Mesh, camera_rays, enlarged, lit
 
 SUN = np.array([-0.62, 0.62, 0.42]) / np.linalg.norm([-0.62, 0.62, 0.42])
 SUNLIGHT = np.array([1.5, 1.38, 1.2], np.float32)
@@ -61,7 +61,7 @@ def draw(rng: np.random.Generator, cols: int = 3000) -> NDArray[np.uint8]:
     rows = cols * 3 // 4
     k = cols / 3000
     tree = _cluster(rng).built()
-    eye, way = looking(rows, cols, (0.4, 1.7, 3.4), (0.02, 0.26, 0), 0.66, rng)
+    eye, way = camera_rays(rows, cols, (0.4, 1.7, 3.4), (0.02, 0.26, 0), 0.66, rng)
     hits = tree.hits(eye, way)
     salt = hits.matter == SALT
 

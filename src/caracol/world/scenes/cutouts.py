@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..brushes import Plane, blur, linear, mix, noise, read_at, smoothstep, tileable
-from ..tracing import Mesh, lit, looking
+from ..tracing import Mesh, camera_rays, lit
 
 FINE = 3
 """Outlines are drawn this many times larger."""
@@ -227,7 +227,7 @@ def draw_boat(rng: np.random.Generator, cols: int = 1500) -> NDArray[np.uint8]:
     tree = mesh.built()
     # Half as fine again as the photo, for its edges.
     high, wide = rows * 3 // 2, cols * 3 // 2
-    eye, way = looking(high, wide, (1.7, 1.75, 4.6), (0.0, 0.5, 0), 0.74)
+    eye, way = camera_rays(high, wide, (1.7, 1.75, 4.6), (0.0, 0.5, 0), 0.74)
     hits = tree.hits(eye, way)
     sun = np.array([-0.55, 0.68, 0.48]) / np.linalg.norm([-0.55, 0.68, 0.48])
     paper = np.array(linear("#e6dfcd"), np.float32)

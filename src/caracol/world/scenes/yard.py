@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..brushes import Plane, develop, linear, mix, ramp, read_at, smoothstep, tileable
-from ..tracing import TRACED, Hits, Mesh, Tree, enlarged, lamps_on, lit, looking, on_fewer
+from ..tracing import TRACED, Hits, Mesh, Tree, camera_rays, enlarged, lamps_on, lit, on_fewer
 
 EYE = (0.6, 4.6, 4.0)
 TRACKS = (-12.4, -8.2, -4.0, 0.2, 4.4, 8.6, 12.8)
@@ -193,7 +193,7 @@ def draw(rng: np.random.Generator, cols: int = 3400) -> NDArray[np.uint8]:
     rows = int(cols / 1.85)
     shape = (rows, cols)
     tree = _world(rng).built()
-    eye, way = looking(rows, cols, EYE, (0.6, 3.2, -12.0), 1.3, rng)
+    eye, way = camera_rays(rows, cols, EYE, (0.6, 3.2, -12.0), 1.3, rng)
     up = np.clip(way[:, 1], 0, 1)
     cloud = tileable(rng, 1024, 4, 7)
     ceiling = 1 / np.maximum(up, 0.03)

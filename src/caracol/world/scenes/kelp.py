@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..brushes import Plane, blur, develop, linear, mix, noise, ramp, read_at, smoothstep, tileable
-from ..tracing import TRACED, Mesh, enlarged, lit, looking
+from ..tracing import TRACED, Mesh, camera_rays, enlarged, lit
 
 SUN = np.array([-0.22, 0.93, -0.3]) / np.linalg.norm([-0.22, 0.93, -0.3])
 SUNLIGHT = np.array([1.5, 1.75, 1.15], np.float32)
@@ -68,7 +68,7 @@ def draw(rng: np.random.Generator, cols: int = 3600) -> NDArray[np.uint8]:
     stones = 0.25 * noise(rng, u.shape, (9, 9), 4)
     mesh.quads(np.stack([u, -0.75 + stones, v], axis=-1), STIPE)
     tree = mesh.built()
-    eye, way = looking(rows, cols, EYE, (0.05, 2.75, 0), 1.05, rng)
+    eye, way = camera_rays(rows, cols, EYE, (0.05, 2.75, 0), 1.05, rng)
     hits = tree.hits(eye, way)
 
     def water(w: Plane) -> Plane:

@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image, ImageDraw
 
-from ....core.sources.lettering import load_font
+from ...core.sources.lettering import load_font
 from ..brushes import Plane, blur, develop, linear, mix, noise, smoothstep
 
 CENTRE = (0.5, 0.44)

@@ -483,7 +483,7 @@ def lit(tree: Tree, hits: Hits, shape: tuple[int, int], rng: np.random.Generator
     return on_fewer(hits, shape, step, lambda few: light_on(tree, few, rng, **lamps), 3)
 
 
-def looking(rows: int, cols: int, eye: Any, at: Any, wide: float, rng: np.random.Generator | None = None) -> tuple[Plane, Plane]:
+def camera_rays(rows: int, cols: int, eye: Any, at: Any, wide: float, rng: np.random.Generator | None = None) -> tuple[Plane, Plane]:
     """Return eye and directions (rows · cols, 3) of a camera that sees `wide` radians across, each somewhere within its pixel."""
     eye, at = np.asarray(eye, np.float64), np.asarray(at, np.float64)
     ahead = (at - eye) / np.linalg.norm(at - eye)
