@@ -25,10 +25,10 @@ from tests.pictures import OnePhoto, opaque, piece, psnr
 from benchmarks import breaks, plain, pointer
 from benchmarks.breaks import best
 from benchmarks.numpy_maps import BENDS, numpy_map
+from caracol.core.catalogue.describe import describe
+from caracol.core.catalogue.registry import KINDS, get_kind
 from caracol.core.geometry.frame import Frame
 from caracol.core.io.formats import collect
-from caracol.core.kinds.catalogue import KINDS, get_kind
-from caracol.core.kinds.describe import describe
 from caracol.core.kinds.kind import BendKind, Kind
 from caracol.core.piece.files import check_piece
 from caracol.core.piece.model import Piece

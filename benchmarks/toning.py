@@ -21,8 +21,8 @@ from tests.pictures import OnePhoto, opaque, piece
 from benchmarks.breaks import best
 from benchmarks.run import encode_draft
 from caracol.core.arrays import Array
+from caracol.core.catalogue.registry import get_kind
 from caracol.core.geometry.frame import Frame
-from caracol.core.kinds.catalogue import get_kind
 from caracol.core.piece.cutting import Cut, Search, cut_out, look_for
 from caracol.core.pixels.blending import LUMA
 from caracol.core.pixels.pyramid import pyramid_of

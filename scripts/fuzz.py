@@ -46,9 +46,9 @@ from django.core.management import call_command  # noqa: E402
 from django.test import Client  # noqa: E402
 from PIL import Image, PngImagePlugin  # noqa: E402
 
+from caracol.core.catalogue.describe import describe_settings  # noqa: E402
+from caracol.core.catalogue.registry import KINDS, SOURCES  # noqa: E402
 from caracol.core.io.xmp import PNG_KEYWORD, TRAIL  # noqa: E402
-from caracol.core.kinds.catalogue import KINDS, SOURCES  # noqa: E402
-from caracol.core.kinds.describe import describe_settings  # noqa: E402
 from caracol.core.piece.where import SHAPES  # noqa: E402
 from caracol.core.pixels.blending import MODES  # noqa: E402
 

@@ -12,8 +12,8 @@ import django
 
 django.setup()
 
-from caracol.core.kinds.catalogue import KINDS  # noqa: E402
-from caracol.core.kinds.describe import describe  # noqa: E402
+from caracol.core.catalogue.describe import describe  # noqa: E402
+from caracol.core.catalogue.registry import KINDS  # noqa: E402
 from caracol.core.piece.describe import describe_everything  # noqa: E402
 from caracol.core.piece.files import piece_schema  # noqa: E402
 from caracol.core.piece.recipe import recipe_schema  # noqa: E402

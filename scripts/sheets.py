@@ -20,7 +20,7 @@ import cv2
 import numpy as np
 
 from caracol.core.arrays import Array
-from caracol.core.kinds.catalogue import KINDS
+from caracol.core.catalogue.registry import KINDS
 from caracol.core.piece.files import check_piece
 from caracol.core.piece.starts import PRESET_CHAINS, STARTS, start_piece
 from caracol.core.pixels.kept_light import mean_light

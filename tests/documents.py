@@ -8,8 +8,8 @@ from typing import Any
 
 from hypothesis import strategies as st
 
+from caracol.core.catalogue.registry import INDEX
 from caracol.core.errors import PieceError
-from caracol.core.kinds.catalogue import INDEX
 from caracol.core.kinds.kind import RasterKind
 from caracol.core.piece.files import check_piece
 from caracol.core.pixels.blending import MODES

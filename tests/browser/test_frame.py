@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from caracol.core.kinds.catalogue import KINDS
+from caracol.core.catalogue.registry import KINDS
 from tests.api import Api
 
 from .bench import Bench

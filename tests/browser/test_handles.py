@@ -10,7 +10,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, Route, expect
 
-from caracol.core.kinds.catalogue import KINDS
+from caracol.core.catalogue.registry import KINDS
 from caracol.core.kinds.kind import Kind
 from tests.api import Api
 

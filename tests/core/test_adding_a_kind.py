@@ -24,7 +24,7 @@ def test_a_bend_is_one_file_and_one_line(tmp_path: Path) -> None:
     found = EXAMPLE.search((ROOT / "CONTRIBUTING.md").read_text(encoding="utf-8"))
     assert found is not None, "CONTRIBUTING shows a whole kind"
     (tmp_path / "src/caracol/core/steps/bend/shear.py").write_text(found[1], encoding="utf-8")
-    catalogue = tmp_path / "src/caracol/core/kinds/catalogue.py"
+    catalogue = tmp_path / "src/caracol/core/catalogue/registry.py"
     text = catalogue.read_text(encoding="utf-8")
     text = text.replace("from ..steps.bend.twirl import", "from ..steps.bend.shear import SHEAR\nfrom ..steps.bend.twirl import")
     catalogue.write_text(text.replace("*(RING, UNRING,", "*(SHEAR, RING, UNRING,"), encoding="utf-8")

@@ -6,9 +6,9 @@ import numpy as np
 import pytest
 from benchmarks.numpy_maps import BENDS, RULES
 
+from caracol.core.catalogue.registry import get_kind
 from caracol.core.geometry.edges import apply_edge
 from caracol.core.geometry.frame import Frame
-from caracol.core.kinds.catalogue import get_kind
 from caracol.core.kinds.kind import BendKind
 from caracol.core.kinds.settings import as_arguments
 from tests.pictures import smooth

@@ -8,13 +8,13 @@ from typing import Any
 import numpy as np
 import pytest
 
+from caracol.core.catalogue.describe import describe
+from caracol.core.catalogue.missing import MISSING
+from caracol.core.catalogue.registry import KINDS
 from caracol.core.errors import PieceError
 from caracol.core.geometry.frame import Frame
 from caracol.core.io.formats import collect, to_integers
-from caracol.core.kinds.catalogue import KINDS
-from caracol.core.kinds.describe import describe
 from caracol.core.kinds.kind import BendKind, HardKind, Kind, PaintKind, PictureKind, RasterKind
-from caracol.core.kinds.missing import MISSING
 from caracol.core.piece.files import check_piece, dump_piece, piece_schema
 from caracol.core.render import Context, Renderer, render
 from caracol.core.render.grounds import PhotoGround

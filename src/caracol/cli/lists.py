@@ -5,8 +5,8 @@ from __future__ import annotations
 import argparse
 import json
 
-from ..core.kinds.catalogue import KINDS
-from ..core.kinds.describe import describe_all
+from ..core.catalogue.describe import describe_all
+from ..core.catalogue.registry import KINDS
 from ..core.piece.files import piece_schema
 from ..core.piece.recipe import recipe_schema
 

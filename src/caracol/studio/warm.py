@@ -12,10 +12,10 @@ from collections.abc import Callable, Iterator
 import numpy as np
 
 from ..core import kernels
+from ..core.catalogue.registry import KINDS
 from ..core.errors import CaracolError
 from ..core.geometry.frame import Frame
 from ..core.geometry.rows import Rows
-from ..core.kinds.catalogue import KINDS
 from ..core.kinds.kind import RasterKind
 from ..core.piece.files import check_piece
 from ..core.piece.model import Piece

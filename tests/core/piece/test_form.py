@@ -8,7 +8,7 @@ import jsonschema_rs
 import pytest
 from hypothesis import given, settings
 
-from caracol.core.kinds.catalogue import KINDS, SOURCES
+from caracol.core.catalogue.registry import KINDS, SOURCES
 from caracol.core.piece.files import check_piece, dump_piece
 from caracol.core.piece.form import document_form
 from tests.documents import documents

@@ -9,8 +9,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from caracol.core.catalogue.registry import KINDS, build_index, get_kind
 from caracol.core.errors import PieceError, UnknownKind
-from caracol.core.kinds.catalogue import KINDS, build_index, get_kind
 from caracol.core.piece.files import check_piece, load_piece
 from caracol.core.piece.model import MOST_STEPS
 from tests.pictures import document

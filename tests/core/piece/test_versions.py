@@ -8,9 +8,9 @@ from typing import Any
 
 import pytest
 
+from caracol.core.catalogue.describe import describe
+from caracol.core.catalogue.registry import KINDS, SOURCES
 from caracol.core.errors import PieceError
-from caracol.core.kinds.catalogue import KINDS, SOURCES
-from caracol.core.kinds.describe import describe
 from caracol.core.kinds.kind import Kind
 from caracol.core.piece.files import check_piece, dump_piece, load_piece
 from caracol.core.piece.migrations import VERSION

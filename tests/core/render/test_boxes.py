@@ -7,8 +7,8 @@ from typing import Any
 import pytest
 from hypothesis import HealthCheck, given, settings
 
+from caracol.core.catalogue.registry import KINDS
 from caracol.core.errors import PieceError
-from caracol.core.kinds.catalogue import KINDS
 from caracol.core.kinds.kind import Kind
 from caracol.core.piece.files import check_piece
 from caracol.core.render import Context, Renderer, render

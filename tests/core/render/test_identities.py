@@ -12,8 +12,8 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from caracol.core.catalogue.registry import INDEX, KINDS
 from caracol.core.errors import PieceError
-from caracol.core.kinds.catalogue import INDEX, KINDS
 from caracol.core.kinds.kind import Kind
 from caracol.core.piece.files import check_piece
 from caracol.core.piece.model import Piece

@@ -7,8 +7,8 @@ from typing import Any
 import numpy as np
 import pytest
 
+from caracol.core.catalogue.registry import KINDS
 from caracol.core.geometry.frame import Frame
-from caracol.core.kinds.catalogue import KINDS
 from caracol.core.kinds.kind import RasterKind
 from caracol.core.piece.files import check_piece
 from caracol.core.piece.keep import KeepArea, keep_mask

@@ -12,8 +12,8 @@ import numpy as np
 import pytest
 
 from caracol.core import kernels
+from caracol.core.catalogue.registry import INDEX, KINDS
 from caracol.core.geometry.frame import Frame
-from caracol.core.kinds.catalogue import INDEX, KINDS
 from caracol.core.kinds.kind import Kind, RasterKind
 from caracol.core.piece.files import check_piece
 from caracol.core.piece.where import Where

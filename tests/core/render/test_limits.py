@@ -9,8 +9,8 @@ from typing import Any
 import numpy as np
 import pytest
 
+from caracol.core.catalogue.registry import INDEX
 from caracol.core.errors import TooLarge
-from caracol.core.kinds.catalogue import INDEX
 from caracol.core.piece.files import check_piece
 from caracol.core.piece.outlines import stroke_cover
 from caracol.core.render import Context, Renderer

@@ -7,7 +7,7 @@ import tracemalloc
 
 import pytest
 
-from caracol.core.kinds.catalogue import KINDS
+from caracol.core.catalogue.registry import KINDS
 from caracol.core.kinds.kind import Kind, RasterKind
 from caracol.core.piece.files import check_piece
 from caracol.core.piece.model import Piece

@@ -14,9 +14,9 @@ import cv2
 import numpy as np
 
 from caracol.core.arrays import Array
+from caracol.core.catalogue.describe import describe
+from caracol.core.catalogue.registry import INDEX
 from caracol.core.geometry.frame import Frame
-from caracol.core.kinds.catalogue import INDEX
-from caracol.core.kinds.describe import describe
 from caracol.core.piece.files import check_piece
 from caracol.core.pixels.pyramid import Pyramid
 from caracol.core.render import Renderer, render

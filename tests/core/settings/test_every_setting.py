@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from caracol.core.kinds.catalogue import INDEX, KINDS
-from caracol.core.kinds.describe import describe
+from caracol.core.catalogue.describe import describe
+from caracol.core.catalogue.registry import INDEX, KINDS
 
 from . import bend, break_, finish, prepare_and_mend
 

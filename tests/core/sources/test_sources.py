@@ -7,9 +7,9 @@ from typing import Any
 import numpy as np
 import pytest
 
+from caracol.core.catalogue.describe import describe_source
+from caracol.core.catalogue.registry import SOURCES
 from caracol.core.errors import PieceError
-from caracol.core.kinds.catalogue import SOURCES
-from caracol.core.kinds.describe import describe_source
 from caracol.core.piece.files import check_piece
 from caracol.core.piece.model import Piece
 from caracol.core.render import render

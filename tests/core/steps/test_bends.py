@@ -10,9 +10,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from caracol.core.catalogue.registry import get_kind
 from caracol.core.geometry.curves import curve_table
 from caracol.core.geometry.frame import Frame
-from caracol.core.kinds.catalogue import get_kind
 from caracol.core.kinds.kind import BendKind
 from caracol.core.render import render
 from caracol.core.steps.bend.kaleidoscope import busiest_ray

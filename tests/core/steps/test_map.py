@@ -8,9 +8,9 @@ from typing import Any
 import numpy as np
 import pytest
 
+from caracol.core.catalogue.registry import get_kind
 from caracol.core.geometry.frame import Frame
 from caracol.core.io.decode import read_photo
-from caracol.core.kinds.catalogue import get_kind
 from caracol.core.piece.files import check_piece
 from caracol.core.pixels.pyramid import Pyramid, build_pyramid, pyramid_of
 from caracol.core.pixels.sampling import OUTSIDE

@@ -11,10 +11,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.interpolate import PchipInterpolator
 
+from caracol.core.catalogue.registry import KINDS, get_kind
 from caracol.core.errors import PieceError
 from caracol.core.geometry.frame import Frame
 from caracol.core.geometry.rows import Rows
-from caracol.core.kinds.catalogue import KINDS, get_kind
 from caracol.core.kinds.kind import PixelKind, Start
 from caracol.core.piece.files import check_piece
 from caracol.core.pixels.histogram import BINS, auto_tone, tones_of

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from ..kinds.catalogue import SOURCES
-from ..kinds.describe import describe_all, describe_bonds, describe_settings, describe_source
-from ..kinds.missing import MISSING
+from ..catalogue.describe import describe_all, describe_bonds, describe_settings, describe_source
+from ..catalogue.missing import MISSING
+from ..catalogue.registry import SOURCES
 from .keep import KeepArea
 from .model import MOST_LAYERS, MOST_STEPS, PhotoSource, PieceBox, Place
 from .starts import FIGURE, PRESET_CHAINS

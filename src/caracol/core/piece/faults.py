@@ -5,7 +5,7 @@ from __future__ import annotations
 from reprlib import Repr
 from typing import Any
 
-from ..kinds.catalogue import unknown_kind_message
+from ..catalogue.registry import unknown_kind_message
 from .model import SOURCE_KINDS
 
 LONGEST_PART = 60

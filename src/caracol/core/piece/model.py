@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal, Self, Union
 
 from pydantic import BaseModel, ConfigDict, Discriminator, Field, Tag, create_model, model_validator
 
+from ..catalogue.registry import INDEX, KINDS
 from ..errors import PieceError
 from ..geometry.frame import Frame
-from ..kinds.catalogue import INDEX, KINDS
 from ..kinds.kind import Kind
 from ..kinds.settings import Bond, Settings, number
 from ..pixels.blending import Blend, Channel

@@ -7,9 +7,9 @@ from functools import cache
 from math import exp
 from typing import Any, Literal
 
+from ..catalogue.describe import describe
+from ..catalogue.registry import get_kind
 from ..geometry.frame import Frame
-from ..kinds.catalogue import get_kind
-from ..kinds.describe import describe
 from ..kinds.kind import BendKind
 from ..pixels.draws import draw, spread
 from .files import check_piece, dump_piece

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import cached_property
 from math import ceil
-from typing import TYPE_CHECKING, Any, cast
+from typing import Any, cast
 
 import numpy as np
 
@@ -13,14 +13,10 @@ from ..arrays import Array
 from ..pixels.sampling import sample_strip
 from .chain import Chain
 from .context import CORES, STRIP
-from .execution import Execution
 from .keep_masks import respecting
 from .measuring import Guide
-from .nodes import Node, Work, pixels_of
-from .stage_node import StageNode
-
-if TYPE_CHECKING:
-    from .trail import Trail
+from .nodes import Node, Results, Work, pixels_of
+from .stage_node import StageNode, StageTrail
 
 SAMPLING = 120.0, 50.0
 """Nanoseconds of a pixel that is read: at full quality, and for a draft."""
@@ -31,7 +27,7 @@ RULE = 30.0
 class BendChainNode(StageNode):
     """What a bend chain makes of its input."""
 
-    def __init__(self, trail: Trail, count: int, longer: int) -> None:
+    def __init__(self, trail: StageTrail, count: int, longer: int) -> None:
         super().__init__(trail, count, longer)
         self._chain = cast(Chain, self._stage.chain)
         if trail.quality.coded:
@@ -66,7 +62,7 @@ class BendChainNode(StageNode):
         chain = self._chain if self._guide is None else self._chain.guided(found(self._guide))
         return chain if self.keep is None else respecting(chain, found(self.keep))
 
-    def worker(self, making: Execution) -> Work:
+    def worker(self, making: Results) -> Work:
         chain = self.rule(making.__getitem__)
         source, frame, (rows, cols) = making[self._source], self._stage.after, self.shape
 

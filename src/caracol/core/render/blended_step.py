@@ -3,19 +3,15 @@
 from __future__ import annotations
 
 from functools import cached_property
-from typing import TYPE_CHECKING
 
 import numpy as np
 
 from ..arrays import Array
 from ..pixels.blending import mix
-from .execution import Execution
-from .nodes import Node, Strips, WhereMask, Work, looking_cost, mask_worker, pixels_of, where_mask
+from .nodes import Node, Results, Strips, WhereMask, Work, looking_cost, mask_worker, pixels_of, where_mask
 from .picture_step import PictureStep
+from .stage_node import StageTrail
 from .stages import Stage
-
-if TYPE_CHECKING:
-    from .trail import Trail
 
 
 class BlendedStep(Strips):
@@ -24,7 +20,7 @@ class BlendedStep(Strips):
     What the step made is kept apart from how it is laid: strength, where and blend then change at once.
     """
 
-    def __init__(self, trail: Trail, count: int, longer: int, made: Strips) -> None:
+    def __init__(self, trail: StageTrail, count: int, longer: int, made: Strips) -> None:
         self._stage = trail.stages[count - 1]
         self._key = trail.key(count, longer)
         self._made = made
@@ -69,7 +65,7 @@ class BlendedStep(Strips):
     def cost(self) -> float:
         return 25.0 * pixels_of(self.shape) + looking_cost(self._stage.steps[0].where, self.shape)
 
-    def worker(self, making: Execution) -> Work:
+    def worker(self, making: Results) -> Work:
         mask = mask_worker(making, self._mask, self._stage.steps[0].where, self._stage.after, self.shape)
         given = making.worker(self._input)
         if isinstance(self._made, PictureStep) and self._together and not making.has(self._made):

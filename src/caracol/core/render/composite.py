@@ -13,8 +13,7 @@ from ..piece.model import Sheet
 from ..pixels.blending import lay
 from ..render.quality import FULL, Quality
 from . import keys
-from .execution import Execution
-from .nodes import Node, Nothing, PyramidOf, Strips, WhereMask, Work, looking_cost, mask_worker, pixels_of, where_mask
+from .nodes import Node, Nothing, PyramidOf, Results, Strips, WhereMask, Work, looking_cost, mask_worker, pixels_of, where_mask
 
 
 class Entry(Protocol):
@@ -95,7 +94,7 @@ class Over(Strips):
     def cost(self) -> float:
         return 25.0 * pixels_of(self.shape) + looking_cost(self._sheet.where, self.shape)
 
-    def worker(self, making: Execution) -> Work:
+    def worker(self, making: Results) -> Work:
         mask = mask_worker(making, self._mask, self._sheet.where, self._frame, self.shape)
         below, above = making.worker(self._below), making.worker(self._above)
 

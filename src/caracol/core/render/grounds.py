@@ -14,8 +14,7 @@ from ..pixels.pyramid import Pyramid
 from ..sources.drawn import DrawnSource
 from . import keys
 from .context import Photos
-from .execution import Execution
-from .nodes import Node, Nothing, Prepared, PyramidOf, Strips, Work, pixels_of
+from .nodes import Node, Nothing, Prepared, PyramidOf, Results, Strips, Work, pixels_of
 
 
 class Ground(Protocol):
@@ -74,7 +73,7 @@ class Photo(Node):
     def key(self) -> str:
         return self._digest
 
-    def make(self, making: Execution) -> Pyramid:
+    def make(self, making: Results) -> Pyramid:
         return self._photos.pyramid(self._name)
 
 
@@ -101,7 +100,7 @@ class PhotoPicture(Strips):
     def cost(self) -> float:
         return 15.0 * pixels_of(self.shape)
 
-    def make(self, making: Execution) -> Array:
+    def make(self, making: Results) -> Array:
         pyramid: Pyramid = making[self._photo]
         return pyramid.picture(self._longer)
 
@@ -150,7 +149,7 @@ class DrawnPicture(Strips):
     def needs(self) -> tuple[Node, ...]:
         return (self._prepared,)
 
-    def worker(self, making: Execution) -> Work:
+    def worker(self, making: Results) -> Work:
         prepared = making[self._prepared].value
 
         def work(top: int, height: int, out: Array | None = None, /) -> Array:
@@ -217,7 +216,7 @@ class MissingPicture(Strips):
     def key(self) -> str:
         return keys.picture(self._digest, self._longer, None)
 
-    def worker(self, making: Execution) -> Work:
+    def worker(self, making: Results) -> Work:
         def work(top: int, height: int, out: Array | None = None, /) -> Array:
             x, y = self._frame.grid(*self.shape, top, height)
             light = np.where(((x + y) * 4) % 1 < 0.5, np.float32(0.42), np.float32(0.5))

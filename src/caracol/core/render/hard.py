@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import cached_property, partial
 from math import ceil
-from typing import TYPE_CHECKING, cast
+from typing import cast
 
 import cv2
 import numpy as np
@@ -15,13 +15,8 @@ from ..kinds.kind import HardKind
 from ..pixels.pointwise import Pass
 from ..pixels.raster import doubled, scaled
 from .context import LARGEST
-from .execution import Execution
-from .nodes import Node, Strips, Work, pixels_of
-from .stage_node import StageNode
-
-if TYPE_CHECKING:
-    from .trail import Trail
-
+from .nodes import Node, Results, Strips, Work, pixels_of
+from .stage_node import StageNode, StageTrail
 
 WIDEST = 16384
 """The library reads no more columns than that in one go."""
@@ -34,7 +29,7 @@ class Hard(StageNode):
     from the raster's input, enlarged, so that outlines are as sharp as its own pixels. The raster is never finer than all that is in the input.
     """
 
-    def __init__(self, trail: Trail, count: int, longer: int) -> None:
+    def __init__(self, trail: StageTrail, count: int, longer: int) -> None:
         super().__init__(trail, count, longer)
         self._kind = cast(HardKind, self._stage.kind)
         lines, ratio = self._kind.lines(self._step.settings), self._stage.before.ratio
@@ -63,7 +58,7 @@ class Hard(StageNode):
         each = 40.0 * self._kind.burden(self._step.settings)
         return (20.0 if self._smaller else each if self._alone else 3 * each) * pixels_of(self.shape)
 
-    def worker(self, making: Execution) -> Work:
+    def worker(self, making: Results) -> Work:
         act = Pass(self._kind.ops(self._step.settings, self._stage.after, making[self.measured] if self.measured else {}))
         frame, (rows, cols) = self._stage.after, self.shape
         if self._alone:
@@ -79,7 +74,7 @@ class Hard(StageNode):
 
         return work
 
-    def make(self, making: Execution) -> Array:
+    def make(self, making: Results) -> Array:
         return scaled(making[self._read], *self.shape) if self._smaller else making.gather(self)
 
 

@@ -4,18 +4,14 @@ from __future__ import annotations
 
 from dataclasses import replace
 from functools import cached_property
-from typing import TYPE_CHECKING
 
 from ..arrays import Array
 from ..piece.keep import keep_mask
 from ..pixels.masks import SIZE
 from . import keys
 from .chain import Chain
-from .execution import Execution
-from .nodes import Node
-
-if TYPE_CHECKING:
-    from .trail import Trail
+from .nodes import Node, Results
+from .stage_node import StageTrail
 
 
 def respecting(chain: Chain, mask: Array) -> Chain:
@@ -30,7 +26,7 @@ def respecting(chain: Chain, mask: Array) -> Chain:
 class KeepMask(Node):
     """How much is kept after the first `count` stages of a trail, 0…1, (rows, cols) in the frame there."""
 
-    def __init__(self, trail: Trail, count: int) -> None:
+    def __init__(self, trail: StageTrail, count: int) -> None:
         self._trail = trail
         # Only bends move it: after any other stage it is the mask before.
         while count and trail.stages[count - 1].chain is None:
@@ -53,7 +49,7 @@ class KeepMask(Node):
     def cost(self) -> float:
         return 200.0 * SIZE * SIZE
 
-    def make(self, making: Execution) -> Array:
+    def make(self, making: Results) -> Array:
         if not self._count:
             picture = making[self.needs[0]] if self.needs else None
             return keep_mask(self._trail.keep, self._trail.ground.frame, picture)

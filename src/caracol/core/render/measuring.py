@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 import cv2
 import numpy as np
@@ -15,12 +15,9 @@ from ..kinds.kind import Beneath
 from ..piece.model import Place, Step
 from . import keys
 from .chain import Link
-from .execution import Execution
-from .nodes import Node, Strips, pixels_of
+from .nodes import Node, Results, Strips, pixels_of
 from .placing import fit_scale
-
-if TYPE_CHECKING:
-    from .trail import Trail
+from .stage_node import StageTrail
 
 
 class Resized(Strips):
@@ -41,7 +38,7 @@ class Resized(Strips):
     def needs(self) -> tuple[Node, ...]:
         return (self._picture,)
 
-    def make(self, making: Execution) -> Array:
+    def make(self, making: Results) -> Array:
         return np.asarray(cv2.resize(making[self._picture], self.shape[::-1], interpolation=cv2.INTER_AREA))
 
 
@@ -74,7 +71,7 @@ class UnderLook:
         """What identifies all of it."""
         return keys.under(self.look.key, (self.place, self.layer), self.contain)
 
-    def beneath(self, making: Execution) -> Beneath:
+    def beneath(self, making: Results) -> Beneath:
         """Return it as a step is given it."""
         scale = fit_scale(self.layer, self.frame, self.contain) * self.place.scale
         place = self.place
@@ -103,7 +100,7 @@ class Measured(Node):
     def cost(self) -> float:
         return 50.0 * pixels_of(self._look.shape)
 
-    def make(self, making: Execution) -> dict[str, Any]:
+    def make(self, making: Results) -> dict[str, Any]:
         measure = self._step.definition.measure
         assert measure is not None
         if self._step.definition.grounded:
@@ -112,7 +109,7 @@ class Measured(Node):
             return measure(making[self._look], self._step.settings)
         return Known(measure(making[self._look], self._step.settings, self._begun(making)))
 
-    def _begun(self, making: Execution) -> dict[str, Any]:
+    def _begun(self, making: Results) -> dict[str, Any]:
         """Return what was found out with only the first things the step does, where the cache has it."""
         for settings, _ in self._fewer(self._step.settings):  # type: ignore[misc]
             found = making.context.cache.peek(keys.measured(self._look.key, self._step.definition, settings))
@@ -124,7 +121,7 @@ class Measured(Node):
 class Guide(Node):
     """What a guided bend must know of its input, or of the layer that it looks at."""
 
-    def __init__(self, trail: Trail, count: int, longer: int) -> None:
+    def __init__(self, trail: StageTrail, count: int, longer: int) -> None:
         """Of the bend that comes after the first `count` stages."""
         stage = trail.stages[count]
         assert stage.chain is not None
@@ -148,7 +145,7 @@ class Guide(Node):
     def cost(self) -> float:
         return 50.0 * pixels_of(self._look.shape)
 
-    def make(self, making: Execution) -> Array:
+    def make(self, making: Results) -> Array:
         picture, guide = making[self._look], self._link.kind.guide
         assert guide is not None
         return guide(picture if self._other is None else _covering(picture, self._link.before.ratio), **self._chosen)

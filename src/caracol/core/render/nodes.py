@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
-from typing import TYPE_CHECKING, Any, Protocol
+from typing import Any, Protocol
 
 import numpy as np
 
@@ -15,16 +15,29 @@ from ..piece.where import Where
 from ..pixels.drafts import coded_of
 from ..pixels.pyramid import pyramid_of
 from . import keys
-from .context import STRIP
-
-if TYPE_CHECKING:
-    from .execution import Execution
+from .context import STRIP, Context
 
 
 class Work(Protocol):
     """Computes a strip of rows; into `out` where that is given, or else into memory of its own."""
 
     def __call__(self, top: int, height: int, out: Array | None = None, /) -> Array: ...
+
+
+class Results(Protocol):
+    """What has been made so far, as nodes see it while they are made (`execution.Execution`)."""
+
+    context: Context
+
+    def __getitem__(self, node: Node, /) -> Any: ...
+
+    def has(self, node: Node, /) -> bool: ...
+
+    def worker(self, node: Strips, /) -> Work: ...
+
+    def gather(self, node: Strips, /) -> Array: ...
+
+    def tell(self, cost: float, share: float, /) -> None: ...
 
 
 class Node:
@@ -66,7 +79,7 @@ class Node:
         """What an artist calls it."""
         return "the picture"
 
-    def make(self, making: Execution) -> Any:
+    def make(self, making: Results) -> Any:
         """Return it, made from what it needs; something with `nbytes` where it is kept."""
         raise NotImplementedError
 
@@ -100,11 +113,11 @@ class Strips(Node):
         """What flows along with it, strip by strip."""
         return self.parts
 
-    def worker(self, making: Execution) -> Work:
+    def worker(self, making: Results) -> Work:
         """Return what computes its strips, in any thread."""
         raise NotImplementedError
 
-    def make(self, making: Execution) -> Array:
+    def make(self, making: Results) -> Array:
         return making.gather(self)
 
 
@@ -135,7 +148,7 @@ class PyramidOf(Node):
     def size(self) -> int:
         return 11 * pixels_of(self._picture.shape)  # four channels of two bytes, and a third more for the smaller levels
 
-    def make(self, making: Execution) -> Any:
+    def make(self, making: Results) -> Any:
         return pyramid_of(making[self._picture])
 
 
@@ -163,7 +176,7 @@ class CodedOf(Node):
     def size(self) -> int:
         return 22 * self._pixels  # four bytes and a third more, at up to twice the size on a side, and again with their edges
 
-    def make(self, making: Execution) -> Any:
+    def make(self, making: Results) -> Any:
         return coded_of(making[self._pyramid], self._longer)
 
 
@@ -207,7 +220,7 @@ class Prepared(Node):
     def key(self) -> str:
         return self._key
 
-    def make(self, making: Execution) -> Box:
+    def make(self, making: Results) -> Box:
         return Box(self._make())
 
 
@@ -223,7 +236,7 @@ class Nothing(Strips):
     def key(self) -> str:
         return keys.source("nothing", self.shape)
 
-    def worker(self, making: Execution) -> Work:
+    def worker(self, making: Results) -> Work:
         cols = self.shape[1]
 
         def work(top: int, height: int, out: Array | None = None, /) -> Array:
@@ -257,7 +270,7 @@ class WhereMask(Strips):
     def name(self) -> str:
         return "a where"
 
-    def worker(self, making: Execution) -> Work:
+    def worker(self, making: Results) -> Work:
         def work(top: int, height: int, out: Array | None = None, /) -> Array:
             return self._where.mask(self._frame, *self.shape, top, height)
 
@@ -277,7 +290,7 @@ def where_mask(where: Where | None, frame: Frame, shape: tuple[int, int]) -> Whe
 Mask = Callable[[int, int, Array], Array | None]
 
 
-def mask_worker(making: Execution, node: WhereMask | None, where: Where | None, frame: Frame, shape: tuple[int, int]) -> Mask:
+def mask_worker(making: Results, node: WhereMask | None, where: Where | None, frame: Frame, shape: tuple[int, int]) -> Mask:
     """Return what gives the strip of a where, by (top, height, the picture's strip); None for everywhere."""
     if where is None:
         return lambda top, height, picture: None

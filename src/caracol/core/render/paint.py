@@ -4,25 +4,21 @@ from __future__ import annotations
 
 from functools import cached_property
 from math import ceil
-from typing import TYPE_CHECKING, cast
+from typing import cast
 
 from ..arrays import Array
 from ..geometry.rows import Rows
 from ..kinds.kind import PaintKind
 from ..pixels.painting import Brush
 from .context import CORES, STRIP
-from .execution import Execution
-from .nodes import Node, Work, pixels_of
-from .stage_node import StageNode
-
-if TYPE_CHECKING:
-    from .trail import Trail
+from .nodes import Node, Results, Work, pixels_of
+from .stage_node import StageNode, StageTrail
 
 
 class Painted(StageNode):
     """What a painting step makes of its input."""
 
-    def __init__(self, trail: Trail, count: int, longer: int) -> None:
+    def __init__(self, trail: StageTrail, count: int, longer: int) -> None:
         super().__init__(trail, count, longer)
         self._kind = cast(PaintKind, self._stage.kind)
         # Each strip costs something for every part painted: as few as keep all cores busy and memory bounded.
@@ -50,7 +46,7 @@ class Painted(StageNode):
     def room(self) -> int:
         return 2 * CORES * 32 * (self.height + 2 * self._halo) * self.shape[1]
 
-    def worker(self, making: Execution) -> Work:
+    def worker(self, making: Results) -> Work:
         settings = self._step.settings
         source, under = making[self._source], making[self.input]
         measured = {} if self.measured is None else making[self.measured]

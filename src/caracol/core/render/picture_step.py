@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import cached_property, partial
 from itertools import chain
-from typing import TYPE_CHECKING, Any, Protocol, cast
+from typing import Any, Protocol, cast
 
 from ..arrays import Array
 from ..geometry.rows import Rows
@@ -12,12 +12,8 @@ from ..kinds.kind import PictureKind, PixelKind
 from ..piece.model import Step
 from ..pixels.pointwise import Pass
 from . import keys
-from .execution import Execution
-from .nodes import Node, Prepared, Strips, Work, pixels_of
-from .stage_node import StageNode
-
-if TYPE_CHECKING:
-    from .trail import Trail
+from .nodes import Node, Prepared, Results, Strips, Work, pixels_of
+from .stage_node import StageNode, StageTrail
 
 
 class Act(Protocol):
@@ -29,7 +25,7 @@ class Act(Protocol):
 class PictureStep(StageNode):
     """What a step on pictures makes of its input."""
 
-    def __init__(self, trail: Trail, count: int, longer: int) -> None:
+    def __init__(self, trail: StageTrail, count: int, longer: int) -> None:
         super().__init__(trail, count, longer)
         self._kind = cast(PictureKind, self._stage.kind)
         self.flows = self._kind.is_local(self._step.settings)
@@ -64,7 +60,7 @@ class PictureStep(StageNode):
     def room(self) -> int:
         return 0 if self.flows else int(self._kind.room * self.size)
 
-    def act(self, making: Execution, done: int = 0) -> Act:
+    def act(self, making: Results, done: int = 0) -> Act:
         """Return what makes a strip of the result by the same strip of the input, or of what has the first things done already."""
         measured = [self._measured(making, prepared) for prepared in self._prepared]
         frame = self._stage.after
@@ -79,21 +75,21 @@ class PictureStep(StageNode):
         found = measured[0] | ({"done": done, "origin": making[self.input]} if done else {})
         return lambda strip, top, out=None, /: self._kind.apply(strip, place(strip, top), found, self._step.settings)
 
-    def _measured(self, making: Execution, prepared: Prepared | None) -> dict[str, Any]:
+    def _measured(self, making: Results, prepared: Prepared | None) -> dict[str, Any]:
         found: dict[str, Any] = {} if self.measured is None else making[self.measured]
         return found if prepared is None else {**found, "prepared": making[prepared].value}
 
-    def worker(self, making: Execution) -> Work:
+    def worker(self, making: Results) -> Work:
         act, given = self.act(making), making.worker(self.input)
         return lambda top, height, out=None, /: act(given(top, height), top, out)
 
-    def make(self, making: Execution) -> Array:
+    def make(self, making: Results) -> Array:
         if self.flows:
             return making.gather(self)
         begun = self._begun(making)
         return self.act(making, begun[1] if begun else 0)(begun[0] if begun else making[self.input], 0)
 
-    def _begun(self, making: Execution) -> tuple[Array, int] | None:
+    def _begun(self, making: Results) -> tuple[Array, int] | None:
         """Return the picture with only the first things the step does, where the cache has one, and how many they are."""
         fewer = self._kind.fewer
         for settings, count in () if fewer is None else fewer(self._step.settings):

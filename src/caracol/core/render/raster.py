@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import cached_property
-from typing import TYPE_CHECKING, cast
+from typing import cast
 
 import numpy as np
 
@@ -17,13 +17,9 @@ from ..pixels.pyramid import Pyramid
 from ..pixels.raster import Kept, Raster, find_changed, lay_by, scaled
 from . import keys
 from .context import LARGEST
-from .execution import Execution
 from .grounds import Photo
-from .nodes import Node, Strips, pixels_of
-from .stage_node import StageNode
-
-if TYPE_CHECKING:
-    from .trail import Trail
+from .nodes import Node, Results, Strips, pixels_of
+from .stage_node import StageNode, StageTrail
 
 
 class OnRaster(Strips):
@@ -31,7 +27,7 @@ class OnRaster(Strips):
 
     flows = False
 
-    def __init__(self, trail: Trail, kind: RasterKind, count: int, size: int, finer: float = 1.0) -> None:
+    def __init__(self, trail: StageTrail, kind: RasterKind, count: int, size: int, finer: float = 1.0) -> None:
         stage = trail.stages[count - 1]
         self._trail = trail
         self._kind = kind
@@ -74,7 +70,7 @@ class OnRaster(Strips):
     def room(self) -> int:
         return 5 * self.size
 
-    def make(self, making: Execution) -> Array:
+    def make(self, making: Results) -> Array:
         context = making.context
 
         def remember(key: object, make: Callable[[], Kept]) -> Kept:
@@ -112,7 +108,7 @@ class Rastered(StageNode):
     def room(self) -> int:
         return 2 * self.size if self.kept else 0
 
-    def __init__(self, trail: Trail, count: int, longer: int) -> None:
+    def __init__(self, trail: StageTrail, count: int, longer: int) -> None:
         super().__init__(trail, count, longer)
         kind = cast(RasterKind, self._stage.kind)
         lines = kind.lines(self._step.settings)
@@ -132,7 +128,7 @@ class Rastered(StageNode):
     def cost(self) -> float:
         return 60.0 * pixels_of(self.shape) if self.kept else 0.0
 
-    def make(self, making: Execution) -> Array:
+    def make(self, making: Results) -> Array:
         made: Array = making[self._made]
         if not self.kept:
             return made

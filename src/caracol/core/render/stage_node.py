@@ -3,18 +3,79 @@
 from __future__ import annotations
 
 from functools import cached_property
-from typing import TYPE_CHECKING
+from typing import Protocol
 
+from ..piece.keep import KeepArea
+from ..piece.model import Step
+from .chain import Chain
+from .context import Photos
+from .grounds import Ground
 from .nodes import Node, Strips
+from .quality import Quality
+from .stages import Stage
 
-if TYPE_CHECKING:
-    from .trail import Trail
+
+class StageTrail(Protocol):
+    """A trail as the nodes of its stages see it (`trail.Trail`); what each part says stands there."""
+
+    @property
+    def digest(self) -> str: ...
+
+    @property
+    def ground(self) -> Ground: ...
+
+    @property
+    def keep(self) -> tuple[KeepArea, ...]: ...
+
+    @property
+    def photos(self) -> Photos: ...
+
+    @property
+    def quality(self) -> Quality: ...
+
+    @property
+    def stages(self) -> list[Stage]: ...
+
+    @property
+    def evened(self) -> StageTrail: ...
+
+    @property
+    def settled(self) -> StageTrail: ...
+
+    @property
+    def shown_after(self) -> list[float | None]: ...
+
+    def after(self, count: int, longer: int) -> Strips: ...
+
+    def key(self, count: int, longer: int) -> str: ...
+
+    def key_with(self, count: int, longer: int, step: Step) -> str: ...
+
+    def unlaid_key(self, count: int, longer: int) -> str: ...
+
+    def keep_after(self, count: int) -> Node | None: ...
+
+    def looked(self, size: int, count: int, longer: int) -> Strips: ...
+
+    def looked_at(self, stage: Stage) -> StageTrail | None: ...
+
+    def measured(self, step: Step, count: int, longer: int) -> Node | None: ...
+
+    def pyramid(self, count: int, longer: int) -> Node: ...
+
+    def respected(self, stage: Stage) -> tuple[KeepArea, ...] | None: ...
+
+    def size_below(self, chain: Chain, count: int, longer: int) -> int: ...
+
+    def size_painted(self, wanted: float, count: int, longer: int) -> int: ...
+
+    def source(self, count: int, longer: int) -> Node: ...
 
 
 class StageNode(Strips):
     """What a stage makes of its input, before that is laid over it. Its input is described only when it is asked for."""
 
-    def __init__(self, trail: Trail, count: int, longer: int) -> None:
+    def __init__(self, trail: StageTrail, count: int, longer: int) -> None:
         self._trail = trail
         self._count = count
         self._longer = longer
@@ -35,7 +96,7 @@ class StageNode(Strips):
         """The picture before the stage, of the same size."""
         return self._trail.after(self._count - 1, self._longer)
 
-    def trail_at(self, size: int) -> Trail:
+    def trail_at(self, size: int) -> StageTrail:
         """Return the trail whose picture is read at `size`: where it is read at the stage's own size as well, even from there on."""
         twice = size != self._longer and (not self._stage.is_plain or self._stage.kind.way == "paint")
         return self._trail.evened if twice else self._trail

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from difflib import get_close_matches
 
 from ..errors import UnknownKind
+from ..kinds.kind import Kind
 from ..sources.drawn import DrawnSource
 from ..sources.fill import FillSource
 from ..sources.lettering import LetteringSource
@@ -65,7 +66,6 @@ from ..steps.prepare.level import LEVEL
 from ..steps.prepare.refit import REFIT
 from ..steps.prepare.turn import TURN
 from ..steps.prepare.wrap_shift import WRAP_SHIFT
-from .kind import Kind
 
 KINDS: tuple[Kind, ...] = (
     *(CROP, LEVEL, REFIT, TURN, WRAP_SHIFT, KEEP_ONLY),

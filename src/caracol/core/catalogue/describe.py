@@ -6,10 +6,10 @@ import json
 from dataclasses import asdict
 from typing import Any
 
+from ..kinds.kind import Kind
+from ..kinds.settings import Settings
 from ..sources.drawn import DrawnSource
-from .catalogue import KINDS
-from .kind import Kind
-from .settings import Settings
+from .registry import KINDS
 
 FINE = frozenset({"edge", "lines"})
 """Settings that mean the same in every kind and are seldom touched: panels keep them apart."""

@@ -1,0 +1,1 @@
+"""The catalogue: every kind of step, as objects and as data."""
