@@ -139,7 +139,7 @@ def test_importing_the_core_changes_nothing_of_the_process(tmp_path: Path) -> No
     (tmp_path / "elsewhere.py").write_text(ELSEWHERE)
     code = (
         "import os, threading, cv2; before = cv2.getNumThreads(), dict(os.environ), threading.active_count();"
-        "import caracol.core, caracol.core.render, caracol.core.kinds.catalogue;"
+        "import caracol.core, caracol.core.render, caracol.core.catalogue.registry;"
         "assert before == (cv2.getNumThreads(), dict(os.environ), threading.active_count());"
         "import elsewhere; assert elsewhere.twice(4) == 8; print(elsewhere.twice._cache.cache_path)"
     )
