@@ -54,7 +54,7 @@ def one_connection(monkeypatch: pytest.MonkeyPatch) -> None:
 @pytest.mark.slow
 @pytest.mark.django_db
 @schema.exclude(operation_id=["add_photo", "load_demo"]).parametrize()
-@settings(max_examples=5, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True)
+@settings(max_examples=3, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True)
 def test_every_operation_keeps_to_its_description(case: Any) -> None:
     case.call_and_validate(checks=CHECKS)
 

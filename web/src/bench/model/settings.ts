@@ -10,7 +10,7 @@ export interface Settable {
 const SHOWN: Record<string, { times: number; places: number; after: string }> = {
   turns: { times: 360, places: 1, after: "°" },
   // What may go round more than once.
-  revolutions: { times: 1, places: 2, after: " turns" },
+  revolutions: { times: 1, places: 2, after: "" },
   share: { times: 100, places: 1, after: " %" },
   units: { times: 1, places: 3, after: "" },
   ratio: { times: 1, places: 3, after: "" },

@@ -43,7 +43,7 @@ class SpiralRepeatSettings(Settings):
         0,
         -4,
         4,
-        label="Twist a turn",
+        label="Twist, turns",
         unit="revolutions",
         step=0.0025,
         help="Turns each copy further than the one before, clockwise positive.",
