@@ -102,3 +102,11 @@ def test_every_operation_says_something() -> None:
         name for name, (_, _, operation) in OPERATIONS.items() if PICTURES & set(operation["responses"].get(200, {}).get("content", {}))
     ]
     assert len(pictures) >= 14
+
+
+@pytest.mark.django_db
+def test_addresses_from_before_the_version_lead_on() -> None:
+    """For what one may have kept, a file's address; writing is not led on."""
+    answer = Client().get("/api/photos?search=tide")
+    assert (answer.status_code, answer["Location"]) == (302, "/api/v1/photos?search=tide")
+    assert Client().post("/api/pieces", b"{}", content_type="application/json").status_code == 405

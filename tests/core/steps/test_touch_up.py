@@ -123,13 +123,28 @@ def two_surfaces() -> Array:
 
 
 def test_a_hole_in_one_surface_is_filled_from_no_other() -> None:
-    """Enamel beside planks: what fills the enamel's hole is enamel, though a plank's mean could be toned to it."""
-    photo = OnePhoto(two_surfaces())
-    for x, y in ((-0.35, 0.0), (-0.4, 0.3), (-0.8, -0.4)):
-        result = touched({"mode": "fill-in", "line": packed([[x, y]]), "radius": 0.3, "hardness": 0.8}, size=600, photo=photo)
+    """Rough stone beside a smooth greener plate: its patches are nearer to a smooth first guess than stone's own, and none of them is taken."""
+    rng = np.random.default_rng(5)
+    _, u = np.mgrid[0:300, 0:600].astype(np.float32)
+    grain = cv2.GaussianBlur(rng.normal(0, 1, u.shape).astype(np.float32), (0, 0), 1.5) * 0.6
+    stone, plate = (0.5 + grain)[..., None] + np.float32([0, -0.1, -0.15]), np.float32([0.5, 0.62, 0.35])
+    photo = OnePhoto(opaque(np.clip(np.where((u < 380)[..., None], stone, plate), 0, 1).astype(np.float32)))
+    for x, y in ((-0.35, 0.0), (-0.2, 0.3), (-0.5, -0.3)):
+        result = touched({"mode": "fill-in", "line": packed([[x, y]]), "radius": 0.28, "hardness": 1}, size=600, photo=photo)
         col, row = round(300 + 300 * x), round(150 + 300 * y)
-        inside = result[max(0, row - 60) : row + 60, max(0, col - 60) : col + 60, :3]
-        assert inside.std(axis=(0, 1)).max() < 0.03, (x, y)
+        inside = result[max(0, row - 50) : row + 50, col - 50 : col + 50, :3]
+        assert inside.std(axis=(0, 1)).min() > 0.06, (x, y)
+        assert abs(float((inside[..., 1] - inside[..., 0]).mean()) + 0.1) < 0.03, (x, y)
+
+
+def test_where_the_edge_of_a_hole_shows_what_is_nowhere_else_the_rest_fills_it() -> None:
+    picture = np.full((80, 80, 3), 0.8, np.float32)
+    picture[26:54, 26:54] = (0.1, 0.2, 0.9)
+    hole = np.zeros((80, 80), bool)
+    hole[30:50, 30:50] = True
+    found = find_offsets(picture, hole)
+    assert found is not None
+    assert np.abs(found[40, 40]).max() > 10
 
 
 def test_texture_is_found_near_by_on_the_same_surface_and_without_an_edge() -> None:
@@ -145,6 +160,20 @@ def test_texture_is_found_near_by_on_the_same_surface_and_without_an_edge() -> N
         if x > 0:
             assert (row - 30) % 150 >= 4
             assert (row - 30) // 150 == (row + 30) // 150
+
+
+def test_what_heals_has_the_colour_of_the_place_and_no_edge_in_it() -> None:
+    """A band of sand, spotted beside the stroke and clean far to the right, in plain grey: neither the near grey nor the near spots are taken."""
+    v, u = np.mgrid[0:300, 0:900].astype(np.float32)
+    picture = np.full((300, 900, 3), 0.45, np.float32)
+    picture[95:205] = (0.75, 0.65, 0.45)
+    for col in range(230, 640, 55):
+        picture[np.hypot(v - 150, u - col) < 12] = 0.2
+    source = find_heal_source(opaque(picture), Stroke(mode="heal", line=packed([[-1.9, 0]]), radius=0.2))
+    assert source is not None
+    col, row = 450 + 150 * (-1.9 + source.dx), 150 + 150 * source.dy
+    assert abs(row - 150) < 25
+    assert not any(np.hypot(row - 150, col - spot) < 12 + 25 for spot in range(230, 640, 55))
 
 
 def test_where_nothing_is_left_round_a_stroke_no_texture_is_found() -> None:
