@@ -1,4 +1,4 @@
-"""PresetChain machines at one run: PostgreSQL, Redis, a shared folder, a web process, two workers, one of which dies in the middle."""
+"""Several machines at one run: PostgreSQL, Redis, a shared folder, a web process, two workers, one of which dies in the middle."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""MemoryBudget for photos while they are decoded: small ones beside each other, large ones alone."""
+"""A memory budget for photos while they are decoded: small ones beside each other, large ones alone."""
 
 from __future__ import annotations
 

@@ -42,4 +42,4 @@ def watch() -> None:
 
 def start_watching() -> None:
     """Look after the work of all machines from this process, in the background."""
-    threading.Thread(target=watch, daemon=True, name="taking up").start()
+    threading.Thread(target=watch, daemon=True, name="requeue").start()

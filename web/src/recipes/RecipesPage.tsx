@@ -41,7 +41,7 @@ export function RecipesPage() {
                   event.target.value = "";
                 }}
               />
-              <Button onClick={() => file.current?.click()}>Open a recipe file</Button>
+              <Button onClick={() => file.current?.click()}>Import a recipe</Button>
             </div>
             {book.isPending && <Spin description="Loading recipes" />}
             {book.error && <Alert type="error" showIcon title={book.error.message} />}

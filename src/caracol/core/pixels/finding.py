@@ -27,7 +27,7 @@ NEAR = 5.0
 ROUND = 0.3
 """So much of the box is looked at on every side of it, to learn what is behind."""
 GUESSED = 200
-"""PresetChain ways of looking are tried in so many pixels."""
+"""Several ways of looking are tried in so many pixels."""
 MIDDLE = 0.12
 """The middle of a box, as the square of a share of its half sides."""
 FLAT, FLAT_TONES = 8, 24

@@ -24,7 +24,7 @@ from .trail import Trail
 
 
 @dataclass(frozen=True)
-class Sandbox:
+class LayerResult:
     """One layer of a piece by itself, or a group with its layers.
 
     Parameters
@@ -33,7 +33,7 @@ class Sandbox:
     opacity : float
         0…1, of how it is laid over what is below; its picture is without.
     blend : str
-    members : tuple of Sandbox
+    members : tuple of LayerResult
         What a group holds, the lowest first; nothing in a layer.
     shown : bool
         Whether it is seen in the piece; one that is switched off is as it would be seen.
@@ -42,7 +42,7 @@ class Sandbox:
     name: str
     opacity: float
     blend: Blend
-    members: tuple[Sandbox, ...]
+    members: tuple[LayerResult, ...]
     shown: bool
     result: Trail | Composite
     context: Context
@@ -100,14 +100,14 @@ class Renderer:
         parts = streamed(self.result.picture(longer), self.context, first, end)
         return in_space(np.concatenate([strip for _, strip in parts]), "srgb", self.scene.space)
 
-    def layers(self) -> list[Sandbox]:
+    def layers(self) -> list[LayerResult]:
         """Return the layers of the piece, the lowest first, each as it is delivered by itself; those switched off, too.
 
         One that is switched off and whose photo is gone is left out.
         """
         return self._aparts(self.scene.whole)
 
-    def _aparts(self, composite: Composite) -> list[Sandbox]:
+    def _aparts(self, composite: Composite) -> list[LayerResult]:
         found = []
         for index in range(len(composite.laid) + 1):
             for make in (make for at, make in composite.unseen if at == index):
@@ -116,13 +116,13 @@ class Renderer:
             found += [self._apart(one) for one in composite.laid[index : index + 1]]
         return found
 
-    def _apart(self, one: PlacedEntry) -> Sandbox:
+    def _apart(self, one: PlacedEntry) -> LayerResult:
         # What a group does to its layers together cannot be told by them: then it is one picture.
         opened = one.inner is not None and one.inner is one.entry and one.sheet.where is None
         members = self._aparts(one.inner) if opened and one.inner else []
         alone = self.scene.apart(one)
         picture: Trail | Composite = self.scene.finished(self.finish, alone) if self.finish or self.scene.piece.frame.box else alone
-        return Sandbox(
+        return LayerResult(
             one.sheet.name or one.sheet.id,
             one.sheet.opacity,
             one.sheet.blend,

@@ -34,7 +34,7 @@ class GhostsSettings(Settings):
         step=1,
         help="How many copies, with hues spread evenly round the circle.",
     )
-    apart: float = number(0.08, 0, 2, label="Sandbox", unit="units", step=0.002, help="From the first copy to the last.")
+    apart: float = number(0.08, 0, 2, label="Apart", unit="units", step=0.002, help="From the first copy to the last.")
     heading: float = number(0.25, -1, 1, label="Direction", unit="turns", step=0.0025, help="Where the last copy lies from the first.")
     hue: float = number(
         0,
