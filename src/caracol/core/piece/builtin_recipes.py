@@ -59,7 +59,7 @@ BUILTIN_RECIPES: tuple[BuiltinRecipe, ...] = (
     _one("inside-out", "Inside-out", "ring", "tile-wall.jpg", (
         SQUARE, ("unring", {"inside": "bottom", "spread": "even", "reach": 1.2, "ratio": 3, "edge": "mirror"}), ("turn", {"flip_y": True}),
         ("ring", {"inside": "bottom", "spread": "even", "reach": 1.42, "edge": "mirror"}),
-    ), ("Reach", ((4, "reach"),), 0.8, 2.2, 1.42)),
+    ), ("Size", ((4, "reach"),), 0.8, 2.2, 1.42)),
     _one("deep-twirl", "Deep twirl", "twirl", "kelp-garden.jpg", (
         SQUARE, ("twirl", {"turns": 1.1, "reach": 1.7}), ("wave", {"length": 0.6, "height": 0.02, "number": 3, "variety": 0.7, "seed": 12}),
         ("tone", {"black": 0.03, "contrast": 0.12}),

@@ -174,7 +174,7 @@ class LinearFade(_Shape):
     x: float = _across()
     y: float = _down()
     heading: float = _turn(0.5, "Direction", "Direction of the fade, clockwise from the top.")
-    reach: float = _length(0.5, "Reach", "Half the width of the fade.", low=0.001, shown=(0.01, 4))
+    reach: float = _length(0.5, "Half width", "Half the width of the fade.", low=0.001, shown=(0.01, 4))
 
     def cover(self, strip: Strip) -> Array:
         dx, dy = strip.x - np.float32(self.x), strip.y - np.float32(self.y)
