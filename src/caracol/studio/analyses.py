@@ -14,7 +14,8 @@ from ..core.render.analyses import bars_of, heal_source_of, keep_mask_of, repeat
 from ..core.render.identities import Identities, identities_of
 from ..core.render.text_boxes import TextBox
 from ..core.steps.break_.slices import Bar
-from ..core.steps.mend.touch_up import Repeat, Stroke, StrokeSource
+from ..core.steps.mend.stroke_analyses import Repeat
+from ..core.steps.mend.touch_up import Stroke, StrokeSource
 from .photos import SHELF
 from .rendering import Stop, never, screen_context
 

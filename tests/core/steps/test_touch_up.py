@@ -19,7 +19,8 @@ from caracol.core.pixels.filling import find_offsets
 from caracol.core.pixels.strokes import line_cover, membrane_over
 from caracol.core.render import Context, Renderer, render
 from caracol.core.render.analyses import repeats_of
-from caracol.core.steps.mend.touch_up import Stroke, find_heal_source
+from caracol.core.steps.mend.stroke_analyses import find_heal_source
+from caracol.core.steps.mend.touch_up import Stroke
 from tests.pictures import STROKES, OnePhoto, detailed, document, halved, opaque, piece, psnr
 
 DOT: dict[str, Any] = {"mode": "colour", "line": packed([[0, 0]]), "radius": 0.2, "hardness": 1, "colour": "#ff0000"}
@@ -233,8 +234,10 @@ def test_one_stroke_more_is_laid_on_what_is_there(monkeypatch: pytest.MonkeyPatc
     from caracol.core.steps.mend import touch_up
 
     laid: list[str] = []
-    lay = touch_up._Canvas.lay
-    monkeypatch.setattr(touch_up._Canvas, "lay", lambda canvas, stroke, offsets: laid.append(stroke.mode) or lay(canvas, stroke, offsets))
+    lay = touch_up.StrokeCanvas.lay
+    monkeypatch.setattr(
+        touch_up.StrokeCanvas, "lay", lambda canvas, stroke, offsets: laid.append(stroke.mode) or lay(canvas, stroke, offsets)
+    )
     context = Context(PHOTO)
     several = [DOT, {**DOT, "mode": "clone"}, {**DOT, "mode": "erase"}]
     for count in (2, 3):
@@ -311,7 +314,7 @@ def test_doubles_are_pointed_out_and_plain_places_are_not() -> None:
 def test_what_fills_a_hole_depends_on_strokes_it_sees_and_on_no_others(data: st.DataObject) -> None:
     """The same offsets as when all strokes before it are replayed."""
     from caracol.core.geometry.frame import Frame
-    from caracol.core.steps.mend.touch_up import Stroke, TouchUpSettings, _Canvas, measure_fills
+    from caracol.core.steps.mend.touch_up import Stroke, StrokeCanvas, TouchUpSettings, measure_fills
 
     places = st.tuples(st.floats(-1.9, 1.9), st.floats(-0.9, 0.9))
     some = [
@@ -328,7 +331,7 @@ def test_what_fills_a_hole_depends_on_strokes_it_sees_and_on_no_others(data: st.
     picture = detailed(100, 200)
     strokes = TouchUpSettings(strokes=tuple(Stroke(**one) for one in [*some, hole]))
     fills = measure_fills(picture, strokes)["fills"]
-    canvas = _Canvas(picture.copy(), Frame(2.0), picture)
+    canvas = StrokeCanvas(picture.copy(), Frame(2.0), picture)
     for index, stroke in enumerate(strokes.strokes):
         offsets = canvas.offsets(stroke) if stroke.mode == "fill-in" else None
         if offsets is not None:

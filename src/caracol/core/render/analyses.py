@@ -17,7 +17,8 @@ from ..pixels.masks import on_raster
 from ..pixels.raster import Raster
 from ..pixels.spaces import in_space
 from ..steps.break_.slices import LOOK, Bar, SlicesSettings, draw_bars
-from ..steps.mend.touch_up import Repeat, Stroke, StrokeSource, TouchUpSettings, find_heal_source, find_repeats
+from ..steps.mend.stroke_analyses import Repeat, find_heal_source, find_repeats
+from ..steps.mend.touch_up import Stroke, StrokeSource, TouchUpSettings
 from .composite import Composite
 from .context import Context
 from .execution import whole

@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Container, Iterator
-from dataclasses import dataclass
 from functools import cached_property
-from math import cos, hypot, sin, tau
+from math import cos, sin, tau
 from typing import Annotated, Any, ClassVar, Literal, Self, cast
 
 import cv2
@@ -21,7 +20,6 @@ from ...kinds.settings import Settings, strokes
 from ...pixels.box import Box
 from ...pixels.colours import rgb_of
 from ...pixels.filling import find_offsets
-from ...pixels.healing import find_source
 from ...pixels.strokes import lay_over, line_cover, membrane_over, outline_cover, patch_around, shown_at, to_pixels
 
 MOST_STROKES = 2000
@@ -122,7 +120,7 @@ class TouchUpSettings(Settings):
     strokes: tuple[Stroke, ...] = strokes(most=MOST_STROKES, label="Strokes", help="Painted one after the other.")
 
 
-class _Canvas:
+class StrokeCanvas:
     """A picture that strokes are replayed on."""
 
     def __init__(self, picture: Array, frame: Frame, origin: Array) -> None:
@@ -260,7 +258,7 @@ class _Canvas:
 def _replayed(
     picture: Array, frame: Frame, origin: Array, some: tuple[Stroke, ...], fills: dict[int, AnyArray | None], first: int = 0
 ) -> Array:
-    canvas = _Canvas(picture.copy(), frame, origin)
+    canvas = StrokeCanvas(picture.copy(), frame, origin)
     for index, stroke in enumerate(some[first:], first):
         if stroke.on:
             canvas.lay(stroke, fills.get(index))
@@ -274,7 +272,7 @@ def measure_fills(picture: Array, s: TouchUpSettings, known: dict[str, Any] | No
     fills: dict[int, AnyArray | None] = dict((known or {}).get("fills", {}))
     if last < 0 or last in fills:
         return {"fills": fills}
-    canvas = _Canvas(picture.copy(), frame, picture)
+    canvas = StrokeCanvas(picture.copy(), frame, picture)
     for index in _seen_by_fills(canvas, s.strokes[: last + 1], fills):
         stroke = s.strokes[index]
         if stroke.mode == "fill-in" and index not in fills:
@@ -283,7 +281,7 @@ def measure_fills(picture: Array, s: TouchUpSettings, known: dict[str, Any] | No
     return {"fills": fills}
 
 
-def _seen_by_fills(canvas: _Canvas, some: tuple[Stroke, ...], known: Container[int]) -> list[int]:
+def _seen_by_fills(canvas: StrokeCanvas, some: tuple[Stroke, ...], known: Container[int]) -> list[int]:
     """Return, in order, which strokes what fills a hole depends on: those in its surroundings, and what these take from other places.
 
     Holes that are `known` already count like other strokes.
@@ -329,102 +327,6 @@ def fewer_strokes(s: TouchUpSettings) -> Iterator[tuple[TouchUpSettings, int]]:
 
 def _count(s: Any) -> float:
     return 0.2 + 0.02 * len(s.strokes)
-
-
-def find_heal_source(picture: Array, stroke: Stroke) -> StrokeSource | None:
-    """Return where a stroke that heals takes its texture from by itself: near it, of the same surface, and without an edge.
-
-    Parameters
-    ----------
-    picture : float32 array (rows, cols, 4)
-        With all strokes before this one.
-    stroke : Stroke
-
-    Returns
-    -------
-    StrokeSource, or None
-        None where the stroke lies beyond the picture, or leaves no room for a source.
-    """
-    canvas = _Canvas(picture, Frame(picture.shape[1] / picture.shape[0]), picture)
-    patch, cover = canvas.cover(stroke)
-    if patch.is_empty:
-        return None
-    whole = np.zeros(picture.shape[:2], np.float32)
-    patch.of(whole)[...] = cover
-    way = find_source(picture[..., :3], whole)
-    return None if way is None else StrokeSource(dx=round(way[0] / canvas.per_unit, 5), dy=round(way[1] / canvas.per_unit, 5))
-
-
-@dataclass(frozen=True)
-class Repeat:
-    """A place that shows the same as another, so that the eye catches it; in units, and how alike they are, 0…1."""
-
-    x: float
-    y: float
-    from_x: float
-    from_y: float
-    radius: float
-    likeness: float
-
-
-ALIKE = 0.9
-"""Places are doubles whose pixels go up and down together so far (a correlation)."""
-PLAIN = 0.02
-"""What varies less than this (a deviation, coded) catches no eye."""
-
-
-def find_repeats(picture: Array, s: TouchUpSettings) -> list[Repeat]:
-    """Return where strokes betray themselves: their texture stands in the finished picture twice, and is not plain.
-
-    Parameters
-    ----------
-    picture : float32 array (rows, cols, 4)
-        After all strokes.
-    s : TouchUpSettings
-
-    Returns
-    -------
-    list of Repeat
-        The plainest to see first, one for a stroke at most.
-    """
-    canvas = _Canvas(picture, Frame(picture.shape[1] / picture.shape[0]), picture)
-    found = [
-        double
-        for stroke in s.strokes
-        if stroke.on and stroke.mode in ("clone", "heal")
-        for double in [_repeat_of(canvas, stroke)]
-        if double
-    ]
-    return sorted(found, key=lambda double: -double.likeness)
-
-
-def _repeat_of(canvas: _Canvas, stroke: Stroke) -> Repeat | None:
-    patch, cover = canvas.cover(stroke)
-    if patch.is_empty or min(patch.shape) < 5:
-        return None
-    here, there = patch.of(canvas.picture)[..., :3].mean(axis=2), canvas.read(stroke, patch)[..., :3].mean(axis=2)
-    wide = max(2.0, 0.35 * stroke.radius * canvas.per_unit)
-
-    def mean(values: Array) -> Array:
-        return np.asarray(cv2.GaussianBlur(values, (0, 0), wide), np.float32)
-
-    a, b = here - mean(here), there - mean(there)
-    spread = np.sqrt(mean(a * a) * mean(b * b))
-    like = np.where((cover > 0.5) & (spread > PLAIN**2), mean(a * b) / np.maximum(spread, 1e-9), 0)
-    row, col = np.unravel_index(int(like.argmax()), like.shape)
-    if like[row, col] < ALIKE:
-        return None
-    x, y = canvas.frame.axes(
-        canvas.rows,
-        canvas.cols,
-        range(patch.top + int(row), patch.top + int(row) + 1),
-        range(patch.left + int(col), patch.left + int(col) + 1),
-    )
-    from_x, from_y = stroke.source_of(float(x[0]), float(y[0]))
-    # A place that shows itself is no double.
-    if hypot(from_x - float(x[0]), from_y - float(y[0])) < stroke.radius / 4:
-        return None
-    return Repeat(float(x[0]), float(y[0]), from_x, from_y, stroke.radius, float(like[row, col]))
 
 
 TOUCH_UP = PictureKind(
